@@ -1,0 +1,98 @@
+import type { Coefficients } from '../families/ph/electrode.ts';
+import type { PhLimits } from '../families/ph/limits.ts';
+import type { Sample } from '../settling/trace.ts';
+import type { School } from '../settling/settle.ts';
+import type { Standard } from '../solutions/standard.ts';
+
+/** The bottle that a point is poured from, as it was when the run began. */
+export interface PlannedLot {
+  /** '' when no lot was noted */
+  readonly id: string;
+  readonly label: string;
+}
+
+export interface PlannedPoint {
+  readonly standard: Standard;
+  readonly lot: PlannedLot;
+}
+
+/** Everything a run rests on, frozen at its start: replaying it later gives the same answer. */
+export interface RunPlan {
+  readonly family: 'ph';
+  readonly loopName: string;
+  readonly sensorName: string;
+  readonly points: readonly PlannedPoint[];
+  readonly school: School;
+  /** what the loop controls, '' for nothing: decides whether there is a hold */
+  readonly controls: string;
+  readonly workingPh: number;
+  readonly workingC: number;
+  readonly tolerancePh: number;
+  readonly limits: PhLimits;
+  readonly inForce: Coefficients;
+  /** false when nobody knows what the controller believes (first run): the relative story starts here */
+  readonly inForceKnown: boolean;
+  /** what the history makes of this sensor before anything is measured: mean and standard deviation */
+  readonly expected: {
+    readonly zeroMv: number;
+    readonly zeroSd: number;
+    readonly slope: number;
+    readonly slopeSd: number;
+  };
+  readonly channelKind: 'modbus' | 'hand';
+  /** smallest step of the channel, mV */
+  readonly resolutionMv: number;
+}
+
+export type CapturePurpose = 'as-found' | 'repeat' | 'read-back';
+export type CaptureMethod = 'live' | 'typed' | 'trace';
+
+/** One accepted stable measurement. */
+export interface Capture {
+  readonly pointIndex: number;
+  readonly purpose: CapturePurpose;
+  readonly method: CaptureMethod;
+  readonly potentialMv: number;
+  readonly potentialUncertaintyMv: number;
+  readonly temperatureC: number;
+  readonly settledSeconds: number | null;
+  readonly t90: number | null;
+  /** thinned for keeping */
+  readonly trace: readonly Sample[];
+}
+
+export type DecisionAction = 'leave' | 'adjust' | 'clean-and-retest' | 'replace';
+
+/** What can happen in a run. Facts are accepted whenever they arrive, decisions only on the state they were made on. */
+export type RunEventBody =
+  | { readonly type: 'started'; readonly plan: RunPlan }
+  | { readonly type: 'step-done'; readonly stepId: string }
+  | { readonly type: 'step-reopened'; readonly stepId: string }
+  | { readonly type: 'disturbed'; readonly stepId: string; readonly traceSeconds: number; readonly noticed: boolean }
+  | { readonly type: 'captured'; readonly stepId: string; readonly capture: Capture }
+  | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
+  | { readonly type: 'noted'; readonly text: string }
+  /** the hold came off outside the return step: after a run was abandoned, or earlier than planned */
+  | { readonly type: 'hold-released' }
+  | { readonly type: 'decided'; readonly action: DecisionAction; readonly because: string }
+  | { readonly type: 'adjusted'; readonly coefficients: Coefficients; readonly how: 'written' | 'entered-by-hand' }
+  | { readonly type: 'closed' }
+  | { readonly type: 'abandoned'; readonly because: string };
+
+export type RunEventType = RunEventBody['type'];
+
+/** Decisions carry the sequence number that they were made on. */
+export const DECISIONS: readonly RunEventType[] = ['decided', 'adjusted', 'closed', 'abandoned', 'step-reopened'];
+
+/** An event as it is kept: counted once, whatever the network does. */
+export interface RunEvent {
+  /** position in the run, from 1; given by the server */
+  readonly seq: number;
+  /** device and counter: the same pair is the same event */
+  readonly device: string;
+  readonly counter: number;
+  /** ISO 8601 UTC, the device's clock corrected by its offset */
+  readonly at: string;
+  readonly by: string;
+  readonly body: RunEventBody;
+}

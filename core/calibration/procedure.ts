@@ -1,0 +1,70 @@
+import { PH_BENCH } from './wording.ts';
+import type { DecisionAction, RunPlan } from './events.ts';
+
+export type StepKind = 'confirm' | 'place' | 'settle' | 'decide' | 'adjust';
+
+/** One line of the step sheet. */
+export interface Step {
+  readonly id: string;
+  readonly kind: StepKind;
+  readonly title: string;
+  /** what to do and why */
+  readonly text: string;
+  readonly caution?: string;
+  readonly pointIndex?: number;
+  readonly purpose?: 'as-found' | 'repeat' | 'read-back';
+  /** 1 before any cleaning, 2 after it */
+  readonly pass: number;
+}
+
+/**
+ * The step sheet of a pH run: built from the plan and from the decisions taken so far, never edited by hand.
+ *
+ * Cleaning sends the probe through the standards once more; an adjustment is followed by a read-back in the last
+ * standard; everything ends with the probe back in the water and the hold released.
+ *
+ * @param decisions in the order in which they were taken
+ */
+export function stepsOf(plan: RunPlan, decisions: readonly DecisionAction[]): readonly Step[] {
+  const steps: Step[] = [];
+  if (plan.controls) steps.push({ id: 'hold', kind: 'confirm', pass: 1, ...PH_BENCH.hold(plan.controls) });
+  steps.push({ id: 'take-out', kind: 'confirm', pass: 1, ...PH_BENCH.takeOut });
+  let pass = 1;
+  for (;;) {
+    plan.points.forEach((point, i) => steps.push(...pointSteps(plan, i, pass, point.standard.name)));
+    steps.push({ id: `p${pass}.decide`, kind: 'decide', pass, ...PH_BENCH.verdict });
+    if (decisions[pass - 1] !== 'clean-and-retest') break;
+    pass++;
+    steps.push({ id: `p${pass}.clean`, kind: 'confirm', pass, ...PH_BENCH.clean });
+  }
+  const last = decisions[pass - 1];
+  if (last === 'adjust') {
+    const i = plan.points.length - 1;
+    steps.push({ id: 'adjust', kind: 'adjust', pass, ...PH_BENCH.adjust });
+    steps.push({
+      id: 'read-back',
+      kind: 'settle',
+      pass,
+      pointIndex: i,
+      purpose: 'read-back',
+      ...PH_BENCH.readBack(plan.points[i]!.standard.name),
+    });
+  }
+  steps.push({ id: 'return', kind: 'confirm', pass, ...PH_BENCH.back(plan.controls) });
+  return steps;
+}
+
+function pointSteps(plan: RunPlan, pointIndex: number, pass: number, name: string): Step[] {
+  const id = (part: string) => `p${pass}.${part}.${pointIndex}`;
+  const first = pointIndex === 0;
+  const previous = first ? undefined : plan.points[pointIndex - 1]!.standard.name;
+  const settle: Step[] = [
+    { id: id('place'), kind: 'place', pass, pointIndex, ...PH_BENCH.place(name, previous) },
+    { id: id('settle'), kind: 'settle', pass, pointIndex, purpose: 'as-found', ...PH_BENCH.settle(name) },
+  ];
+  // Fixed time and typed readings have no second settling of their own: the dwell or the count is the check.
+  if (plan.school.kind === 'statistical' && plan.channelKind !== 'hand') {
+    settle.push({ id: id('repeat'), kind: 'settle', pass, pointIndex, purpose: 'repeat', ...PH_BENCH.wiggle });
+  }
+  return settle;
+}

@@ -1,0 +1,43 @@
+import { chanceOutside, Z95 } from '../statistics/normal.ts';
+import type { ErrorAt } from './cone.ts';
+
+/** The four words, everywhere the same. */
+export type MarginState = 'inside' | 'near the edge' | 'outside' | 'not known';
+
+export interface Margin {
+  readonly state: MarginState;
+  /** chance that the shown error is outside the tolerance now, 0 to 1; null when nothing is known */
+  readonly chanceOutside: number | null;
+  readonly error: number | null;
+  /** half width of the 95 % band, pH */
+  readonly expanded: number | null;
+}
+
+/** A sensor is near the edge from this chance of being outside on; the reliability target of the default policy. */
+const EDGE = 0.05;
+/** From here on it is more likely outside than inside. */
+const OUT = 0.5;
+/** A band this many times the tolerance wide says nothing any more. */
+const BEYOND = 1.5;
+
+/**
+ * How much of the tolerance is left.
+ *
+ * @param now forecast of the error, null before the first run
+ * @param tolerance half width, same unit
+ * @example marginOf({ atMs: 0, mean: 0, sd: 0.01 }, 0.1).state // 'inside'
+ */
+export function marginOf(now: ErrorAt | null, tolerance: number): Margin {
+  if (!now) return { state: 'not known', chanceOutside: null, error: null, expanded: null };
+  const expanded = Z95 * now.sd;
+  const chance = chanceOutside(now.mean, now.sd, tolerance);
+  const state =
+    chance >= OUT && Math.abs(now.mean) > tolerance
+      ? 'outside'
+      : expanded > BEYOND * tolerance
+        ? 'not known'
+        : chance >= EDGE
+          ? 'near the edge'
+          : 'inside';
+  return { state, chanceOutside: chance, error: now.mean, expanded };
+}

@@ -1,0 +1,49 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import * as core from './index.ts';
+
+/** Names that the examples in the docblocks may use besides what their own file exports. */
+const CAST = {
+  at7: { standard: core.buffer('technical-7.00'), lotId: '', temperatureC: 25, potentialMv: -5, potentialUncertaintyMv: 0.2 },
+  at4: { standard: core.buffer('technical-4.01'), lotId: '', temperatureC: 25, potentialMv: 165, potentialUncertaintyMv: 0.2 },
+};
+
+const root = import.meta.dirname;
+const files = readdirSync(root, { recursive: true, encoding: 'utf8' })
+  .filter((f) => f.endsWith('.ts') && !f.endsWith('.spec.ts') && !f.includes('node_modules') && f !== 'index.ts')
+  .map((f) => join(root, f));
+
+const examples = files.flatMap((file) =>
+  [...readFileSync(file, 'utf8').matchAll(/@example (.+?) \/\/ (.+?)(?: \*\/)?$/gm)].map(([, code, answer]) => ({
+    file,
+    where: relative(root, file),
+    code: code!,
+    answer: answer!,
+  })),
+);
+
+describe('every docblock example runs and gives the answer printed beside it', () => {
+  it('finds the examples', () => expect(examples.length).toBeGreaterThan(20));
+
+  for (const { file, where, code, answer } of examples) {
+    it(`${where}: ${code}`, async () => {
+      const scope: Record<string, unknown> = { ...core, ...CAST, ...((await import(file)) as object) };
+      // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- the docblock is our own source
+      const value: unknown = new Function(...Object.keys(scope), `return ${code}`)(...Object.values(scope));
+      const number = Number(answer);
+      if (Number.isFinite(number)) {
+        const digits = /\.(\d+)/.exec(answer)?.[1]?.length ?? 0;
+        expect(Math.abs((value as number) - number)).toBeLessThanOrEqual(0.5001 * 10 ** -digits);
+      } else if (/^'.*'$/.test(answer)) {
+        expect(`'${String(value)}'`).toBe(answer);
+      } else if (answer.includes('{') || answer.startsWith('[')) {
+        for (const [, figure] of answer.matchAll(/(-?\d+(?:\.\d+)?)/g)) {
+          const digits = /\.(\d+)/.exec(figure!)?.[1]?.length ?? 0;
+          const flat = JSON.stringify(value).match(/-?\d+(?:\.\d+)?(?:e-?\d+)?/g)?.map(Number) ?? [];
+          expect(flat.some((f) => Math.abs(f - Number(figure)) <= 0.5001 * 10 ** -digits), `${figure} in ${JSON.stringify(value)}`).toBe(true);
+        }
+      } else expect(value).toBeDefined();
+    });
+  }
+});

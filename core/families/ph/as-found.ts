@@ -1,0 +1,83 @@
+import { valueAt, type Standard } from '../../solutions/standard.ts';
+import { errorGradient, shownError, shownPh, type Coefficients } from './electrode.ts';
+import type { Calibration, Covariance2 } from './fit.ts';
+
+/** An error with its standard uncertainty, pH. */
+export interface PhError {
+  readonly error: number;
+  readonly uncertainty: number;
+}
+
+/** Residual liquid-junction potential between buffer and sample, standard uncertainty in pH. Common practice, no source. */
+export const JUNCTION_UNCERTAINTY_PH = 0.01;
+
+/** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
+export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
+
+/**
+ * What the channel showed in a standard, against what it should have shown.
+ *
+ * @returns pH shown, pH of the standard at the cup's temperature, shown − standard
+ * @example foundAt(at4, { zeroMv: 0, slope: 1 }).error
+ */
+export function foundAt(
+  point: { readonly standard: Standard; readonly temperatureC: number; readonly potentialMv: number },
+  inForce: Coefficients,
+): { readonly shown: number; readonly expected: number; readonly error: number } {
+  const shown = shownPh(point.potentialMv, point.temperatureC, inForce);
+  const expected = valueAt(point.standard, point.temperatureC);
+  return { shown, expected, error: shown - expected };
+}
+
+/**
+ * Error that the channel shows at the loop's working value, with what the calibration leaves unknown.
+ *
+ * @param calibration what the electrode was found to be
+ * @param inForce what the channel believed while it was measured
+ * @param workingPh value at which the process runs
+ * @param workingC temperature of the process, °C
+ * @param calibrationC mean temperature of the cups, °C; the difference brings in the isopotential row
+ * @returns shown − true, and its standard uncertainty, junction potential included
+ */
+export function workingError(
+  calibration: Pick<Calibration, 'coefficients' | 'covariance'>,
+  inForce: Coefficients,
+  workingPh: number,
+  workingC: number,
+  calibrationC: number,
+): PhError {
+  const error = shownError(workingPh, workingC, calibration.coefficients, inForce);
+  const rows = workingUncertaintyRows(calibration.covariance, inForce, workingPh, workingC, calibrationC);
+  return { error, uncertainty: Math.sqrt(rows.reduce((s, r) => s + r.uncertainty ** 2, 0)) };
+}
+
+export interface UncertaintyRow {
+  readonly name: string;
+  /** standard uncertainty in pH at the working value */
+  readonly uncertainty: number;
+}
+
+/**
+ * The rows of that uncertainty, in pH at the working value; they add in squares.
+ *
+ * @see JCGM 100:2008, 5.1
+ */
+export function workingUncertaintyRows(
+  covariance: Covariance2,
+  inForce: Coefficients,
+  workingPh: number,
+  workingC: number,
+  calibrationC: number,
+): readonly UncertaintyRow[] {
+  const g = errorGradient(workingPh, workingC, inForce);
+  const variance =
+    g.perZeroMv ** 2 * covariance[0][0] +
+    2 * g.perZeroMv * g.perSlope * covariance[0][1] +
+    g.perSlope ** 2 * covariance[1][1];
+  const kelvinRatio = (workingC - calibrationC) / (calibrationC + 273.15);
+  return [
+    { name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) },
+    { name: 'liquid junction, buffer to sample', uncertainty: JUNCTION_UNCERTAINTY_PH },
+    { name: 'isopotential point', uncertainty: Math.abs(kelvinRatio) * ISOPOTENTIAL_UNCERTAINTY_PH },
+  ];
+}

@@ -1,0 +1,70 @@
+import { Refusal } from '../../quantities/refusal.ts';
+import { nernstSlope } from './nernst-slope.ts';
+
+/** What makes one electrode differ from the ideal one: the two parameters of every pH sensor. */
+export interface Coefficients {
+  /** potential in pH 7, mV */
+  readonly zeroMv: number;
+  /** share of the ideal slope, 1 = ideal; shown as % */
+  readonly slope: number;
+}
+
+/** A channel that nobody has calibrated yet. */
+export const IDEAL: Coefficients = { zeroMv: 0, slope: 1 };
+
+/** pH where practice places the zero of a pH channel. */
+const ZERO_PH = 7;
+
+/**
+ * Potential of an electrode, E = zero − slope·k(T)·(pH − 7).
+ *
+ * @param temperatureC of the liquid
+ * @returns mV
+ * @example millivolts(4, 25, { zeroMv: 0, slope: 1 }) // 177.48
+ */
+export function millivolts(ph: number, temperatureC: number, { zeroMv, slope }: Coefficients): number {
+  return zeroMv - slope * nernstSlope(temperatureC) * (ph - ZERO_PH);
+}
+
+/**
+ * What a channel shows for a potential: the inverse of `millivolts` with the coefficients in force.
+ * Compensates the electrode's slope only, never the chemistry of the liquid.
+ *
+ * @returns pH
+ * @throws Refusal `slope-zero` for coefficients that carry no slope
+ * @example shownPh(177.48, 25, { zeroMv: 0, slope: 1 }) // 4
+ */
+export function shownPh(potentialMv: number, temperatureC: number, { zeroMv, slope }: Coefficients): number {
+  if (!(Math.abs(slope) > 1e-6)) {
+    throw new Refusal('slope-zero', `A slope of ${slope * 100} % shows no pH. Calibrate with two standards.`, { slope });
+  }
+  return ZERO_PH - (potentialMv - zeroMv) / (slope * nernstSlope(temperatureC));
+}
+
+/**
+ * Error that a channel shows in a liquid of known pH: shown − true.
+ *
+ * @param actual what the electrode really is
+ * @param inForce what the channel believes
+ * @example shownError(4, 25, { zeroMv: -5, slope: 0.95 }, { zeroMv: 0, slope: 1 }) // 0.2345
+ */
+export function shownError(ph: number, temperatureC: number, actual: Coefficients, inForce: Coefficients): number {
+  return shownPh(millivolts(ph, temperatureC, actual), temperatureC, inForce) - ph;
+}
+
+/**
+ * How the shown error answers to the electrode's zero and slope: it is linear in both.
+ *
+ * @returns pH per mV of zero, and pH per unit of slope fraction
+ * @example errorGradient(4, 25, { zeroMv: 0, slope: 1 }) // { perZeroMv: -0.0169, perSlope: -3 }
+ */
+export function errorGradient(
+  ph: number,
+  temperatureC: number,
+  inForce: Coefficients,
+): { perZeroMv: number; perSlope: number } {
+  return {
+    perZeroMv: -1 / (inForce.slope * nernstSlope(temperatureC)),
+    perSlope: (ph - ZERO_PH) / inForce.slope,
+  };
+}

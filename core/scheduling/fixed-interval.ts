@@ -1,0 +1,22 @@
+import { MS_PER_DAY } from '../quantities/constants.ts';
+
+/** When the next run is due, and the reason shown beside it. */
+export interface Due {
+  /** null: there is nothing to count from, the first run is due */
+  readonly atMs: number | null;
+  readonly reason: string;
+}
+
+/**
+ * Due date of the fixed calendar: so many days after the last finished run.
+ *
+ * @param lastRunMs end of the last finished run, null when there was none
+ * @param intervalDays above 0
+ * @example fixedInterval(0, 30) // { atMs: 2592000000, reason: 'every 30 days' }
+ * @see ILAC-G24 / OIML D 10, method of the fixed calendar time
+ */
+export function fixedInterval(lastRunMs: number | null, intervalDays: number): Due {
+  if (lastRunMs === null) return { atMs: null, reason: 'first run' };
+  const reason = intervalDays === 1 ? 'every day' : `every ${intervalDays} days`;
+  return { atMs: lastRunMs + intervalDays * MS_PER_DAY, reason };
+}

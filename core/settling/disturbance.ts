@@ -1,0 +1,49 @@
+import { median } from '../statistics/robust.ts';
+import { expectedAt, fitApproach } from './approach.ts';
+import type { Sample } from './trace.ts';
+
+/** Samples that must agree before a jump counts: one bubble passing is not a disturbance. */
+const AGREEING = 3;
+/** How far beyond what the approach foresees, in standard deviations and in mV. */
+const LEAST_Z = 8;
+const LEAST_MV = 1.5;
+/** Samples that the forecast needs behind it. */
+const LEAST_BEHIND = 10;
+/** How far a trace has been looked through: hand it back with the longer trace and only the new samples cost anything. */
+export interface Checked {
+  readonly from: number;
+  /** samples before this index need no second look */
+  readonly end: number;
+  /** first sample after the last disturbance found */
+  readonly found: number | null;
+}
+
+/**
+ * Finds the last place where the signal left what its approach foresaw: a wiggle, a bubble burst, another cup.
+ *
+ * @param from first sample that counts
+ * @param before what the last call returned for the same, then shorter, trace
+ */
+export function disturbanceIn(samples: readonly Sample[], from: number, resolutionMv: number, before?: Checked): Checked {
+  const known = before && before.from === from && before.end <= samples.length ? before : null;
+  let found = known?.found ?? null;
+  let start = found ?? from;
+  let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
+  // Three samples are judged together and three are advanced, so none is passed over.
+  for (; end + AGREEING <= samples.length; end += AGREEING) {
+    const approach = fitApproach(samples.slice(start, end), resolutionMv);
+    if (!approach) continue;
+    const gaps = samples.slice(end, end + AGREEING).map((s) => {
+      const { mean, sd } = expectedAt(approach, s.t - approach.now).signal;
+      return { gap: s.potentialMv - mean, z: (s.potentialMv - mean) / Math.hypot(sd, approach.noiseMv) };
+    });
+    const z = median(gaps.map((g) => g.z));
+    const gap = median(gaps.map((g) => g.gap));
+    if (Math.abs(z) > LEAST_Z && Math.abs(gap) > LEAST_MV) {
+      start = end;
+      found = end;
+      end = start + LEAST_BEHIND - AGREEING;
+    }
+  }
+  return { from, end, found };
+}

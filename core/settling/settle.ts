@@ -1,0 +1,224 @@
+import { expectedAt, finalValue, fitApproach, type Approach } from './approach.ts';
+import { disturbanceIn, type Checked } from './disturbance.ts';
+import type { Sample } from './trace.ts';
+
+/** Which rule says that a reading may be captured. */
+export type School =
+  | { readonly kind: 'statistical'; readonly limitMv: number; readonly dwellSeconds: number }
+  | { readonly kind: 'fixed-time'; readonly seconds: number };
+
+/** Default of the statistical school: 0.01 pH still to come at most, never before 20 s. */
+export const STATISTICAL: School = { kind: 'statistical', limitMv: 0.59, dwellSeconds: 20 };
+
+/** Temperature must stand still: °C per minute. */
+export const TEMPERATURE_LIMIT_C_PER_MIN = 0.1;
+const TEMPERATURE_WINDOW_S = 40;
+
+export type SettlingState = 'waiting' | 'settling' | 'temperature-moving' | 'ready';
+
+export interface Band {
+  /** seconds of the trace */
+  readonly t: number;
+  readonly mean: number;
+  readonly sd: number;
+}
+
+/** What the bench says about a trace. */
+export interface Settling {
+  readonly state: SettlingState;
+  /** samples before this index belong to before the last disturbance */
+  readonly windowFrom: number;
+  /** the window began with a disturbance that was noticed, not at the trace's start */
+  readonly disturbed: boolean;
+  readonly seconds: number;
+  /** value to capture now, mV, and its standard uncertainty (what is still to come included) */
+  readonly levelMv: number;
+  readonly levelUncertaintyMv: number;
+  readonly temperatureC: number;
+  readonly temperaturePerMinute: number;
+  /** final value that the approach heads for, mV */
+  readonly finalMv: number;
+  readonly finalSd: number;
+  /** 95 % bound on what is still to come, mV */
+  readonly boundMv: number;
+  readonly limitMv: number;
+  /** forecast of the time until ready, s: middle and 90 % interval; null when nothing can be said */
+  readonly toGo: { readonly mid: number; readonly low: number; readonly high: number } | null;
+  /** 90 % response time, s; null when the trace does not hold the step */
+  readonly t90: number | null;
+  readonly ahead: readonly Band[];
+  readonly noiseMv: number;
+  /** hand it back with the longer trace: only new samples cost anything then */
+  readonly checked: Checked;
+}
+
+const ONE_SIDED_95 = 1.645;
+
+/**
+ * Is it steady, and if not, when will it be?
+ *
+ * A pure function of the whole trace: it may be called after every sample, live or on a recording.
+ *
+ * @param samples trace since the probe came into this cup, rising time
+ * @param resolutionMv step of the signal
+ * @param disturbedAt trace time of the operator's last "disturbed", if any: nothing before it is used
+ */
+export function settle(
+  samples: readonly Sample[],
+  school: School,
+  resolutionMv: number,
+  disturbedAt = Number.NEGATIVE_INFINITY,
+  before?: Checked,
+): Settling {
+  const marked = samples.findIndex((s) => s.t >= disturbedAt);
+  const fromMark = marked < 0 ? samples.length : marked;
+  const checked = disturbanceIn(samples, fromMark, resolutionMv, before);
+  const noticed = checked.found;
+  const windowFrom = noticed ?? fromMark;
+  const window = samples.slice(windowFrom);
+  const approach = fitApproach(window, resolutionMv);
+  const limitMv = school.kind === 'statistical' ? school.limitMv : 0;
+  const last = samples.at(-1);
+  const seconds = window.length ? window.at(-1)!.t - window[0]!.t : 0;
+  const temperaturePerMinute = temperatureSlope(window);
+  if (!approach || !last) {
+    return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limitMv, temperaturePerMinute, checked };
+  }
+  const boundMv = Math.abs(approach.toComeMv) + ONE_SIDED_95 * approach.toComeSd;
+  const final = finalValue(approach);
+  const toGo = timeToReady(approach, school, seconds);
+  const temperatureStill = Math.abs(temperaturePerMinute) < TEMPERATURE_LIMIT_C_PER_MIN;
+  const steady =
+    school.kind === 'statistical'
+      ? boundMv < school.limitMv && seconds >= school.dwellSeconds
+      : seconds >= school.seconds;
+  return {
+    state: !steady ? 'settling' : temperatureStill ? 'ready' : 'temperature-moving',
+    windowFrom,
+    disturbed: noticed !== null,
+    seconds,
+    levelMv: approach.levelMv,
+    levelUncertaintyMv: Math.hypot(approach.levelSd, approach.toComeMv, approach.toComeSd),
+    temperatureC: last.temperatureC,
+    temperaturePerMinute,
+    finalMv: final.mean,
+    finalSd: final.sd,
+    boundMv,
+    limitMv,
+    toGo,
+    t90: t90Of(approach),
+    ahead: bandsAhead(approach, toGo?.high ?? 30),
+    noiseMv: approach.noiseMv,
+    checked,
+  };
+}
+
+const NOTHING_YET: Settling = {
+  state: 'waiting',
+  windowFrom: 0,
+  disturbed: false,
+  seconds: 0,
+  levelMv: 0,
+  levelUncertaintyMv: Infinity,
+  temperatureC: 0,
+  temperaturePerMinute: 0,
+  finalMv: 0,
+  finalSd: Infinity,
+  boundMv: Infinity,
+  limitMv: 0,
+  toGo: null,
+  t90: null,
+  ahead: [],
+  noiseMv: 0,
+  checked: { from: 0, end: 0, found: null },
+};
+
+/** Slope of temperature over the last seconds, °C/min; thirds compared, so that one odd sample does not count. */
+function temperatureSlope(window: readonly Sample[]): number {
+  const end = window.at(-1)?.t ?? 0;
+  const recent = window.filter((s) => s.t >= end - TEMPERATURE_WINDOW_S);
+  if (recent.length < 6) return 0;
+  const third = Math.floor(recent.length / 3);
+  const mean = (part: readonly Sample[], of: (s: Sample) => number) => part.reduce((s, p) => s + of(p), 0) / part.length;
+  const head = recent.slice(0, third);
+  const tail = recent.slice(-third);
+  const minutes = (mean(tail, (s) => s.t) - mean(head, (s) => s.t)) / 60;
+  return minutes > 0 ? (mean(tail, (s) => s.temperatureC) - mean(head, (s) => s.temperatureC)) / minutes : 0;
+}
+
+/** Each model says when its own bound falls below the limit; the weights make an interval of the answers. */
+function timeToReady(approach: Approach, school: School, seconds: number): Settling['toGo'] {
+  if (school.kind === 'fixed-time') {
+    const left = Math.max(0, school.seconds - seconds);
+    return { mid: left, low: left, high: left };
+  }
+  const dwellLeft = Math.max(0, school.dwellSeconds - seconds);
+  const answers = approach.models
+    .map((m) => {
+      const boundAt = (ahead: number) => {
+        let mean = 0;
+        let sd = 0;
+        m.taus.forEach((tau, i) => {
+          const left = Math.exp(-ahead / tau);
+          mean -= left * m.mean[i + 1]!;
+          // What is not known of a tail shrinks as it dies and as samples keep coming.
+          sd += left * Math.sqrt(Math.max(0, m.covariance[i + 1]![i + 1]!) * (seconds / (seconds + ahead)));
+        });
+        return Math.abs(mean) + ONE_SIDED_95 * sd;
+      };
+      return { weight: m.weight, time: Math.max(dwellLeft, whenBelow(boundAt, school.limitMv)) };
+    })
+    .sort((a, b) => a.time - b.time);
+  const quantile = (q: number) => {
+    let sum = 0;
+    const total = answers.reduce((s, a) => s + a.weight, 0);
+    for (const a of answers) {
+      sum += a.weight / total;
+      if (sum >= q) return a.time;
+    }
+    return answers.at(-1)!.time;
+  };
+  return { mid: quantile(0.5), low: quantile(0.05), high: quantile(0.95) };
+}
+
+const LONGEST_FORECAST_S = 1800;
+
+/** First time at which a falling function is below its limit, by bisection, s. */
+function whenBelow(bound: (ahead: number) => number, limit: number): number {
+  if (bound(0) < limit) return 0;
+  if (bound(LONGEST_FORECAST_S) >= limit) return LONGEST_FORECAST_S;
+  let low = 0;
+  let high = LONGEST_FORECAST_S;
+  for (let i = 0; i < 24; i++) {
+    const middle = (low + high) / 2;
+    if (bound(middle) < limit) high = middle;
+    else low = middle;
+  }
+  return high;
+}
+
+/** Time from the window's start until nine tenths of the way were gone; null when the trace holds no step to speak of. */
+function t90Of(approach: Approach): number | null {
+  const span = approach.now - approach.start;
+  const final = finalValue(approach).mean;
+  const at = (t: number) => expectedAt(approach, t - span).signal.mean;
+  const step = Math.abs(at(0) - final);
+  if (step < 20 * approach.noiseMv || step < 3) return null;
+  let low = 0;
+  let high = span * 4;
+  for (let i = 0; i < 24; i++) {
+    const middle = (low + high) / 2;
+    if (Math.abs(at(middle) - final) < 0.1 * step) high = middle;
+    else low = middle;
+  }
+  return high;
+}
+
+function bandsAhead(approach: Approach, horizon: number): Band[] {
+  const until = Math.min(120, Math.max(20, horizon));
+  return Array.from({ length: 13 }, (_, i) => {
+    const ahead = (until * i) / 12;
+    const { mean, sd } = expectedAt(approach, ahead).signal;
+    return { t: approach.now + ahead, mean, sd };
+  });
+}
