@@ -7,7 +7,7 @@ const project = (name: string, more: object = {}) => ({
 export default defineConfig({
   test: {
     projects: [
-      project('core'),
+      project('core', { testTimeout: 60_000 }),
       project('contract'),
       project('formats'),
       project('sim'),

@@ -30,13 +30,33 @@ const MOST_BINS = 60;
 const LEAST_SAMPLES = 6;
 
 /** Time constants considered, s: from a fast glass electrode to a clogged junction. */
-const TAUS = [1.5, 2.7, 4.8, 8.5, 15, 27, 48, 85, 150, 270, 480] as const;
+const TAUS = [1.5, 2.1, 3, 4.2, 6, 8.5, 12, 17, 24, 34, 48, 68, 96, 136, 192, 272, 384] as const;
 
-/** How large a tail may be before anything is measured, mV: a whole pH span for the fast one, little for a slow one. */
+/**
+ * No electrode is exactly two exponentials: a reading this far from today's counts as that much less certain.
+ * The tail, which decides what is still to come, is then told by the recent signal and not by the first plunge.
+ */
+const DISCREPANCY = 0.05;
+
+/** How large a tail may be before anything is measured: any size for the fast one, mV. */
 const FAST_SD_MV = 200;
-const SLOW_SD_MV = 8;
-/** Share of weight given beforehand to "nothing moves". */
-const STILL_PRIOR = 0.2;
+/**
+ * The slower member of a pair: half of what was seen to move, less the slower it is, and a few mV for a tail that the
+ * trace is too short to show. Neighbouring pairs then also stand in for every time constant between two of the grid.
+ */
+const slowSdMv = (rangeMv: number, fast: number, slow: number) => 3 + (0.5 * rangeMv * fast) / slow;
+/**
+ * Weight given beforehand to "nothing moves" and to all single exponentials together. Small: a glass electrode always
+ * has a slow tail, and a model without one would promise that nothing is to come.
+ */
+const STILL_PRIOR = 0.02;
+const SINGLE_PRIOR = 0.02;
+
+/** Share of the window that is fitted: the swirl and the fast first part would use up the exponentials. */
+const RECENT = 0.8;
+
+/** No extrapolation of a tail is trusted better than this share of it. */
+export const EXTRAPOLATION = 0.25;
 
 /**
  * Weighs every one- and two-exponential approach against the trace and keeps them all, each with its weight.
@@ -51,87 +71,146 @@ const STILL_PRIOR = 0.2;
  */
 export function fitApproach(samples: readonly Sample[], resolutionMv: number): Approach | null {
   if (samples.length < LEAST_SAMPLES) return null;
-  const start = samples[0]!.t;
   const now = samples.at(-1)!.t;
-  if (!(now > start)) return null;
-  const noiseMv = Math.hypot(noiseSd(samples.map((s) => s.potentialMv)), resolutionMv / Math.sqrt(12), 0.01);
-  const bins = binned(samples, MOST_BINS);
+  if (!(now > samples[0]!.t)) return null;
+  const recent = samples.filter((s) => s.t >= now - RECENT * (now - samples[0]!.t));
+  const start = recent[0]!.t;
+  const noiseMv = Math.hypot(noiseSd(recent.map((s) => s.potentialMv)), resolutionMv / Math.sqrt(12), 0.01);
+  const bins = binned(recent, MOST_BINS);
   const sums = gather(bins, now, start, noiseMv);
-  const models = candidateTaus().map((taus) => solve(sums, taus));
-  return weigh(models, sums, noiseMv, now, start);
+  const solved = CANDIDATES.map((candidate) => solve(sums, candidate));
+  return weigh(solved, sums, noiseMv, now, start);
 }
 
-/** Tails that have died out by the window's start or do not move within it are no use, but cost nothing to keep. */
-function candidateTaus(): number[][] {
-  const list: number[][] = [[]];
-  TAUS.forEach((fast, i) => {
-    list.push([fast]);
-    for (let j = i + 1; j < TAUS.length; j++) list.push([fast, TAUS[j]!]);
-  });
-  return list;
-}
+/** A candidate: indices into TAUS, −1 where the member is missing. */
+type Candidate = readonly [fast: number, slow: number];
+
+/** Nothing moves, every single exponential, every pair. Tails that have died out cost nothing to keep. */
+const CANDIDATES: readonly Candidate[] = [
+  [-1, -1],
+  ...TAUS.map((_, i): Candidate => [i, -1]),
+  ...TAUS.flatMap((_, i) => TAUS.slice(i + 1).map((__, k): Candidate => [i, i + 1 + k])),
+];
 
 /** Weighted sums over all basis functions at once: index 0 is the constant, k + 1 is exp(−(t − start)/τk). */
 interface Sums {
-  readonly gram: number[][];
-  readonly moment: number[];
+  /** lower triangle */
+  readonly gram: readonly Float64Array[];
+  readonly moment: Float64Array;
   readonly yy: number;
   readonly centre: number;
   readonly count: number;
+  /** how far the signal has moved within the window, mV */
+  readonly range: number;
   /** value of each tail at `now`, relative to the window's start */
   readonly atNow: number[];
 }
 
 function gather(bins: ReturnType<typeof binned>, now: number, start: number, noiseMv: number): Sums {
   const size = TAUS.length + 1;
-  const gram = Array.from({ length: size }, () => new Array<number>(size).fill(0));
-  const moment = new Array<number>(size).fill(0);
+  const gram = Array.from({ length: size }, () => new Float64Array(size));
+  const moment = new Float64Array(size);
+  const basis = new Float64Array(size).fill(1);
   // Centre on the last value, so that squares do not swallow the digits.
   const centre = bins.at(-1)!.value;
   let yy = 0;
+  let low = centre;
+  let high = centre;
   for (const bin of bins) {
-    const basis = [1, ...TAUS.map((tau) => Math.exp(-(bin.t - start) / tau))];
-    const w = bin.count / noiseMv ** 2;
+    for (let i = 1; i < size; i++) basis[i] = Math.exp(-(bin.t - start) / TAUS[i - 1]!);
     const y = bin.value - centre;
+    const w = 1 / (noiseMv ** 2 / bin.count + (DISCREPANCY * y) ** 2);
     yy += w * y * y;
+    low = Math.min(low, bin.value);
+    high = Math.max(high, bin.value);
     for (let i = 0; i < size; i++) {
-      moment[i]! += w * basis[i]! * y;
-      for (let j = 0; j <= i; j++) gram[i]![j]! += w * basis[i]! * basis[j]!;
+      const wb = w * basis[i]!;
+      moment[i]! += wb * y;
+      const row = gram[i]!;
+      for (let j = 0; j <= i; j++) row[j]! += wb * basis[j]!;
     }
   }
-  for (let i = 0; i < size; i++) for (let j = i + 1; j < size; j++) gram[i]![j] = gram[j]![i]!;
   const atNow = TAUS.map((tau) => Math.exp(-(now - start) / tau));
-  return { gram, moment, yy, centre, count: bins.length, atNow };
+  return { gram, moment, yy, centre, count: bins.length, range: high - low, atNow };
 }
 
 interface Solved {
-  taus: number[];
-  mean: number[];
-  covariance: number[][];
-  logEvidence: number;
-  misfit: number;
+  readonly candidate: Candidate;
+  /** level, fast, slow; 0 for a missing member */
+  readonly mean: readonly [number, number, number];
+  /** Cholesky factor of the posterior precision: l11, l21, l22, l31, l32, l33 */
+  readonly factor: readonly [number, number, number, number, number, number];
+  readonly logEvidence: number;
+  readonly misfit: number;
 }
 
-/** Bayesian linear regression of one candidate: posterior of level and amplitudes, evidence up to a constant. */
-function solve(sums: Sums, taus: number[]): Solved {
-  const index = [0, ...taus.map((tau) => 1 + (TAUS as readonly number[]).indexOf(tau))];
-  const priorPrecision = index.map((_, k) => (k === 0 ? 1e-8 : 1 / (k === 1 ? FAST_SD_MV : SLOW_SD_MV) ** 2));
-  const a = index.map((i, r) => index.map((j, c) => sums.gram[i]![j]! + (r === c ? priorPrecision[r]! : 0)));
-  const b = index.map((i) => sums.moment[i]!);
-  const { inverse, logDeterminant } = invertSmall(a);
-  const mean = inverse.map((row) => row.reduce((s, v, j) => s + v * b[j]!, 0));
-  const explained = mean.reduce((s, m, i) => s + m * b[i]!, 0);
-  const misfit = Math.max(0, sums.yy - explained);
-  const logPrior = priorPrecision.reduce((s, p) => s + Math.log(p), 0);
-  return { taus, mean, covariance: inverse, misfit, logEvidence: -0.5 * (misfit + logDeterminant - logPrior) };
+/**
+ * Bayesian linear regression of one candidate: posterior of level and amplitudes, evidence up to a constant.
+ *
+ * Three unknowns at most, so the Cholesky factor is written out: this runs for 154 candidates after every sample.
+ * A missing member is a unit row: it changes neither the determinant nor the others.
+ */
+function solve(sums: Sums, candidate: Candidate): Solved {
+  const [fast, slow] = candidate;
+  const { gram, moment } = sums;
+  const f = fast + 1;
+  const g = slow + 1;
+  const p1 = 1e-8;
+  const p2 = fast < 0 ? 1 : FAST_SD_MV ** -2;
+  const p3 = slow < 0 ? 1 : slowSdMv(sums.range, TAUS[fast]!, TAUS[slow]!) ** -2;
+  const hasFast = fast >= 0 ? 1 : 0;
+  const hasSlow = slow >= 0 ? 1 : 0;
+  const b1 = moment[0]!;
+  const b2 = hasFast * moment[f]!;
+  const b3 = hasSlow * moment[g]!;
+  const l11 = Math.sqrt(gram[0]![0]! + p1);
+  const l21 = (hasFast * gram[f]![0]!) / l11;
+  const l31 = (hasSlow * gram[g]![0]!) / l11;
+  const l22 = Math.sqrt(Math.max(hasFast * gram[f]![f]! + p2 - l21 * l21, 1e-12));
+  const l32 = (hasFast * hasSlow * gram[g]![f]! - l31 * l21) / l22;
+  const l33 = Math.sqrt(Math.max(hasSlow * gram[g]![g]! + p3 - l31 * l31 - l32 * l32, 1e-12));
+  const z1 = b1 / l11;
+  const z2 = (b2 - l21 * z1) / l22;
+  const z3 = (b3 - l31 * z1 - l32 * z2) / l33;
+  const m3 = z3 / l33;
+  const m2 = (z2 - l32 * m3) / l22;
+  const m1 = (z1 - l21 * m2 - l31 * m3) / l11;
+  const misfit = Math.max(0, sums.yy - z1 * z1 - z2 * z2 - z3 * z3);
+  const logDeterminant = 2 * Math.log(l11 * l22 * l33);
+  return {
+    candidate,
+    mean: [m1, m2, m3],
+    factor: [l11, l21, l22, l31, l32, l33],
+    misfit,
+    logEvidence: -0.5 * (misfit + logDeterminant - Math.log(p1 * p2 * p3)),
+  };
+}
+
+/** Covariance from the Cholesky factor of the precision: (L Lᵀ)⁻¹. */
+function covarianceOf([l11, l21, l22, l31, l32, l33]: Solved['factor']): number[][] {
+  const i11 = 1 / l11;
+  const i22 = 1 / l22;
+  const i33 = 1 / l33;
+  const i21 = -l21 * i11 * i22;
+  const i32 = -l32 * i22 * i33;
+  const i31 = -(l31 * i11 + l32 * i21) * i33;
+  const c12 = i21 * i22 + i31 * i32;
+  const c13 = i31 * i33;
+  const c23 = i32 * i33;
+  return [
+    [i11 ** 2 + i21 ** 2 + i31 ** 2, c12, c13],
+    [c12, i22 ** 2 + i32 ** 2, c23],
+    [c13, c23, i33 ** 2],
+  ];
 }
 
 function weigh(solved: readonly Solved[], sums: Sums, noiseMv: number, now: number, start: number): Approach {
   // Noise that is not white (hum, stirring) shows as misfit of even the best model: widen everything by it.
   const best = Math.min(...solved.map((m) => m.misfit));
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
-  const moving = (1 - STILL_PRIOR) / (solved.length - 1);
-  const logs = solved.map((m) => m.logEvidence / inflation + Math.log(m.taus.length ? moving : STILL_PRIOR));
+  const pairs = (TAUS.length * (TAUS.length - 1)) / 2;
+  const priors = [STILL_PRIOR, SINGLE_PRIOR / TAUS.length, (1 - STILL_PRIOR - SINGLE_PRIOR) / pairs];
+  const logs = solved.map((m) => m.logEvidence / inflation + Math.log(priors[members(m.candidate)]!));
   const top = Math.max(...logs);
   const raw = logs.map((l) => Math.exp(l - top));
   const total = raw.reduce((s, w) => s + w, 0);
@@ -139,82 +218,73 @@ function weigh(solved: readonly Solved[], sums: Sums, noiseMv: number, now: numb
   solved.forEach((m, i) => {
     const weight = raw[i]! / total;
     if (weight < 1e-4) return;
+    const taus = m.candidate.filter((k) => k >= 0).map((k) => TAUS[k]!);
     // From "amplitude at the window's start" to "amplitude now".
-    const scale = [1, ...m.taus.map((tau) => sums.atNow[(TAUS as readonly number[]).indexOf(tau)]!)];
+    const scale = [1, ...m.candidate.filter((k) => k >= 0).map((k) => sums.atNow[k]!)];
+    const covariance = covarianceOf(m.factor);
     models.push({
-      taus: m.taus,
+      taus,
       weight,
-      mean: m.mean.map((v, k) => v * scale[k]! + (k === 0 ? sums.centre : 0)),
-      covariance: m.covariance.map((row, r) => row.map((v, c) => v * scale[r]! * scale[c]! * inflation)),
+      mean: scale.map((v, k) => m.mean[k]! * v + (k === 0 ? sums.centre : 0)),
+      covariance: scale.map((v, r) => scale.map((w, c) => covariance[r]![c]! * v * w * inflation)),
     });
   });
-  const level = mixture(models, (m) => combine(m, [1, ...m.taus.map(() => 1)]));
-  const toCome = mixture(models, (m) => combine(m, [0, ...m.taus.map(() => -1)]));
+  const level = mixture(models, 1, () => 1);
+  const toCome = mixture(models, 0, () => -1);
   return {
     noiseMv,
     levelMv: level.mean,
     levelSd: level.sd,
     toComeMv: toCome.mean,
-    toComeSd: toCome.sd,
+    toComeSd: Math.hypot(toCome.sd, EXTRAPOLATION * toCome.mean),
     models,
     now,
     start,
   };
 }
 
-/** Mean and variance of a weighted sum of one model's parameters. */
-function combine(model: Model, weights: readonly number[]): { mean: number; variance: number } {
-  let mean = 0;
-  let variance = 0;
-  weights.forEach((w, i) => {
-    mean += w * model.mean[i]!;
-    weights.forEach((v, j) => {
-      variance += w * v * model.covariance[i]![j]!;
-    });
-  });
-  return { mean, variance: Math.max(0, variance) };
-}
+/** Weights of level and amplitudes in the quantity that is asked for: their tails `ahead` seconds from now, times `sign`. */
+type Ask = (tau: number) => number;
 
-function mixture(models: readonly Model[], of: (m: Model) => { mean: number; variance: number }) {
-  const parts = models.map((m) => ({ w: m.weight, ...of(m) }));
-  const total = parts.reduce((s, p) => s + p.w, 0);
-  const mean = parts.reduce((s, p) => s + p.w * p.mean, 0) / total;
-  const variance = parts.reduce((s, p) => s + p.w * (p.variance + (p.mean - mean) ** 2), 0) / total;
-  return { mean, sd: Math.sqrt(variance) };
+/** Mean and standard deviation of level·withLevel + Σ ask(τ)·amplitude, over all models. */
+function mixture(models: readonly Model[], withLevel: 0 | 1, ask: Ask): { mean: number; sd: number } {
+  let total = 0;
+  let first = 0;
+  let second = 0;
+  const w = [withLevel as number, 0, 0];
+  for (const model of models) {
+    const size = model.taus.length + 1;
+    for (let i = 1; i < size; i++) w[i] = ask(model.taus[i - 1]!);
+    let mean = 0;
+    let variance = 0;
+    for (let i = 0; i < size; i++) {
+      mean += w[i]! * model.mean[i]!;
+      const row = model.covariance[i]!;
+      for (let j = 0; j < size; j++) variance += w[i]! * w[j]! * row[j]!;
+    }
+    // About the first model's mean, so that squares do not swallow the digits.
+    const shifted = mean - models[0]!.mean[0]! * withLevel;
+    total += model.weight;
+    first += model.weight * shifted;
+    second += model.weight * (Math.max(0, variance) + shifted * shifted);
+  }
+  const centred = first / total;
+  return {
+    mean: centred + models[0]!.mean[0]! * withLevel,
+    sd: Math.sqrt(Math.max(0, second / total - centred * centred)),
+  };
 }
 
 /**
- * Signal expected `ahead` seconds after the last sample, and what is still to come from there.
- *
- * @returns mean and standard deviation of both, mV; measurement noise not included
+ * Signal expected `ahead` seconds after the last sample, mV; measurement noise not included.
  */
-export function expectedAt(approach: Approach, ahead: number) {
-  const decay = (m: Model) => m.taus.map((tau) => Math.exp(-ahead / tau));
-  return {
-    signal: mixture(approach.models, (m) => combine(m, [1, ...decay(m)])),
-    toCome: mixture(approach.models, (m) => combine(m, [0, ...decay(m).map((d) => -d)])),
-  };
+export function expectedAt(approach: Approach, ahead: number): { mean: number; sd: number } {
+  return mixture(approach.models, 1, (tau) => Math.exp(-ahead / tau));
 }
 
 /** Final value of the approach, mV: where the signal will stand. */
 export function finalValue(approach: Approach): { mean: number; sd: number } {
-  return mixture(approach.models, (m) => combine(m, [1, ...m.taus.map(() => 0)]));
+  return mixture(approach.models, 1, () => 0);
 }
 
-/** Inverse and log determinant of a symmetric positive matrix up to 3×3, by Gauss-Jordan with the pivots on the diagonal. */
-function invertSmall(a: readonly (readonly number[])[]): { inverse: number[][]; logDeterminant: number } {
-  const n = a.length;
-  const m = a.map((row, i) => [...row, ...row.map((_, j) => (i === j ? 1 : 0))]);
-  let logDeterminant = 0;
-  for (let k = 0; k < n; k++) {
-    const pivot = Math.max(m[k]![k]!, 1e-12);
-    logDeterminant += Math.log(pivot);
-    for (let j = 0; j < 2 * n; j++) m[k]![j]! /= pivot;
-    for (let i = 0; i < n; i++) {
-      if (i === k) continue;
-      const factor = m[i]![k]!;
-      for (let j = 0; j < 2 * n; j++) m[i]![j]! -= factor * m[k]![j]!;
-    }
-  }
-  return { inverse: m.map((row) => row.slice(n)), logDeterminant };
-}
+const members = (candidate: Candidate) => (candidate[0] < 0 ? 0 : candidate[1] < 0 ? 1 : 2);

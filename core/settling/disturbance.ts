@@ -34,7 +34,7 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
     const approach = fitApproach(samples.slice(start, end), resolutionMv);
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
-      const { mean, sd } = expectedAt(approach, s.t - approach.now).signal;
+      const { mean, sd } = expectedAt(approach, s.t - approach.now);
       return { gap: s.potentialMv - mean, z: (s.potentialMv - mean) / Math.hypot(sd, approach.noiseMv) };
     });
     const z = median(gaps.map((g) => g.z));

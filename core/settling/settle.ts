@@ -1,6 +1,6 @@
-import { expectedAt, finalValue, fitApproach, type Approach } from './approach.ts';
+import { EXTRAPOLATION, expectedAt, finalValue, fitApproach, type Approach } from './approach.ts';
 import { disturbanceIn, type Checked } from './disturbance.ts';
-import type { Sample } from './trace.ts';
+import { binned, type Sample } from './trace.ts';
 
 /** Which rule says that a reading may be captured. */
 export type School =
@@ -52,6 +52,7 @@ export interface Settling {
   readonly checked: Checked;
 }
 
+/** One-sided 95 %. Chosen with EXTRAPOLATION on simulated probes so that the first look below the limit is rarely a lucky one. */
 const ONE_SIDED_95 = 1.645;
 
 /**
@@ -106,7 +107,7 @@ export function settle(
     boundMv,
     limitMv,
     toGo,
-    t90: t90Of(approach),
+    t90: t90Of(window, final.mean, approach.noiseMv),
     ahead: bandsAhead(approach, toGo?.high ?? 30),
     noiseMv: approach.noiseMv,
     checked,
@@ -164,6 +165,7 @@ function timeToReady(approach: Approach, school: School, seconds: number): Settl
           // What is not known of a tail shrinks as it dies and as samples keep coming.
           sd += left * Math.sqrt(Math.max(0, m.covariance[i + 1]![i + 1]!) * (seconds / (seconds + ahead)));
         });
+        sd = Math.hypot(sd, EXTRAPOLATION * mean);
         return Math.abs(mean) + ONE_SIDED_95 * sd;
       };
       return { weight: m.weight, time: Math.max(dwellLeft, whenBelow(boundAt, school.limitMv)) };
@@ -198,27 +200,26 @@ function whenBelow(bound: (ahead: number) => number, limit: number): number {
 }
 
 /** Time from the window's start until nine tenths of the way were gone; null when the trace holds no step to speak of. */
-function t90Of(approach: Approach): number | null {
-  const span = approach.now - approach.start;
-  const final = finalValue(approach).mean;
-  const at = (t: number) => expectedAt(approach, t - span).signal.mean;
-  const step = Math.abs(at(0) - final);
-  if (step < 20 * approach.noiseMv || step < 3) return null;
-  let low = 0;
-  let high = span * 4;
-  for (let i = 0; i < 24; i++) {
-    const middle = (low + high) / 2;
-    if (Math.abs(at(middle) - final) < 0.1 * step) high = middle;
-    else low = middle;
-  }
-  return high;
+function t90Of(window: readonly Sample[], finalMv: number, noiseMv: number): number | null {
+  const bins = binned(window, 240);
+  const first = bins[0]!;
+  const step = Math.abs(first.value - finalMv);
+  if (step < 20 * noiseMv || step < 3) return null;
+  // From the end backwards: the last time at which a tenth of the way was still to go.
+  const last = bins.findLastIndex((b) => Math.abs(b.value - finalMv) >= 0.1 * step);
+  const before = bins[last]!;
+  const after = bins[last + 1];
+  if (!after) return null;
+  const [far, near] = [Math.abs(before.value - finalMv), Math.abs(after.value - finalMv)];
+  const share = far > near ? (far - 0.1 * step) / (far - near) : 0;
+  return before.t + Math.min(1, share) * (after.t - before.t) - window[0]!.t;
 }
 
 function bandsAhead(approach: Approach, horizon: number): Band[] {
   const until = Math.min(120, Math.max(20, horizon));
   return Array.from({ length: 13 }, (_, i) => {
     const ahead = (until * i) / 12;
-    const { mean, sd } = expectedAt(approach, ahead).signal;
+    const { mean, sd } = expectedAt(approach, ahead);
     return { t: approach.now + ahead, mean, sd };
   });
 }

@@ -1,0 +1,141 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { buffer } from '../../solutions/buffers.ts';
+import { foundAt, workingError } from './as-found.ts';
+import { millivolts, shownError, shownPh } from './electrode.ts';
+import { fitCalibration, type CalibrationPoint } from './fit.ts';
+import { nernstSlope } from './nernst-slope.ts';
+
+const point = (id: string, potentialMv: number, temperatureC = 25, lotId = id): CalibrationPoint => ({
+  standard: buffer(id),
+  lotId,
+  temperatureC,
+  potentialMv,
+  potentialUncertaintyMv: 0.2,
+});
+
+describe('Nernst slope: CODATA 2018 constants, recomputed from the published formula', () => {
+  it.each([
+    [0, 54.199],
+    [25, 59.159],
+    [37, 61.54],
+    [50, 64.12],
+  ])('at %s °C is %s mV/pH', (t, k) => expect(nernstSlope(t)).toBeCloseTo(k, 2));
+
+  it('is within the rounding of practice: 59 at 25 °C, 64 and 128 for one and two units at 50 °C (common practice, no source)', () => {
+    expect(Math.round(nernstSlope(25))).toBe(59);
+    expect(Math.round(nernstSlope(50))).toBe(64);
+    expect(Math.round(2 * nernstSlope(50))).toBe(128);
+  });
+
+  it('refuses below absolute zero and for no number', () => {
+    expect(() => nernstSlope(-300)).toThrow(/-300 °C is outside/);
+    expect(() => nernstSlope(NaN)).toThrow(/not a number/);
+  });
+});
+
+describe('two-point fit', () => {
+  it('gives 94.68 % for −8.4 and −176.9 mV at 24.6 °C with the buffers’ tables, recomputed by hand', () => {
+    const fit = fitCalibration([point('technical-7.00', -8.4, 24.6), point('technical-10.01', -176.9, 24.6)]);
+    if (!fit.ok) throw new Error(fit.message);
+    expect(100 * fit.coefficients.slope).toBeCloseTo(94.68, 1);
+    expect(fit.residualsMv.every((r) => Math.abs(r) < 1e-9)).toBe(true);
+  });
+
+  it('would give 94.75 % with the printed 7.00 and 10.01: the slip that the tables prevent', () => {
+    expect((176.9 - 8.4) / 3.01 / nernstSlope(24.6)).toBeCloseTo(0.9475, 3);
+  });
+
+  it('reproduces any electrode exactly (seed 20260)', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -40, max: 40, noNaN: true }), fc.double({ min: 0.7, max: 1.05, noNaN: true }), fc.double({ min: 5, max: 50, noNaN: true }), (zeroMv, slope, t) => {
+        const at = (id: string) => {
+          const value = foundAt({ standard: buffer(id), temperatureC: t, potentialMv: 0 }, { zeroMv: 0, slope: 1 }).expected;
+          return point(id, millivolts(value, t, { zeroMv, slope }), t);
+        };
+        const fit = fitCalibration([at('technical-4.01'), at('technical-7.00'), at('technical-10.01')]);
+        if (!fit.ok) throw new Error(fit.message);
+        expect(fit.coefficients.zeroMv).toBeCloseTo(zeroMv, 6);
+        expect(fit.coefficients.slope).toBeCloseTo(slope, 8);
+        expect(fit.chiSquare).toBeLessThan(1e-9);
+      }),
+      { seed: 20260, numRuns: 200 },
+    );
+  });
+
+  it('refuses one standard, and two that are alike, with the way out', () => {
+    expect(fitCalibration([point('technical-7.00', 0)])).toMatchObject({ ok: false, reason: 'too-few-standards' });
+    const alike = fitCalibration([point('technical-7.00', 0), point('primary-phosphate', 3)]);
+    expect(alike).toMatchObject({ ok: false, reason: 'standards-not-distinct' });
+    expect(!alike.ok && alike.message).toMatch(/at least 1/);
+  });
+
+  it('sees three points that cannot lie on one line', () => {
+    const fit = fitCalibration([point('technical-4.01', 177), point('technical-7.00', 8), point('technical-10.01', -178)]);
+    expect(fit.ok && fit.chiSquare).toBeGreaterThan(20);
+  });
+
+  it('agrees with 20 000 Monte Carlo draws of its inputs within 2 % (JCGM 101:2008; seed 7)', () => {
+    const points = [point('technical-7.00', -5, 23), point('technical-4.01', 165, 23)];
+    const fit = fitCalibration(points);
+    if (!fit.ok) throw new Error(fit.message);
+    const slopes: number[] = [];
+    const zeros: number[] = [];
+    let state = 7;
+    const uniform = () => (state = (state * 48271) % 2147483647) / 2147483647;
+    const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+    for (let i = 0; i < 20000; i++) {
+      const thermometer = 0.2 * normal();
+      const drawn = points.map((p) => ({ ...p, potentialMv: p.potentialMv + 0.2 * normal(), temperatureC: p.temperatureC + thermometer }));
+      // Lot and table rounding move the value of the standard: the same as a potential the other way.
+      const shifted = drawn.map((p) => ({ ...p, potentialMv: p.potentialMv + nernstSlope(23) * (0.01 * normal() + 0.01 * (uniform() - 0.5)) }));
+      const one = fitCalibration(shifted);
+      if (!one.ok) continue;
+      slopes.push(one.coefficients.slope);
+      zeros.push(one.coefficients.zeroMv);
+    }
+    const sd = (x: number[]) => {
+      const m = x.reduce((s, v) => s + v, 0) / x.length;
+      return Math.sqrt(x.reduce((s, v) => s + (v - m) ** 2, 0) / (x.length - 1));
+    };
+    expect(Math.sqrt(fit.covariance[0][0]) / sd(zeros)).toBeCloseTo(1, 1.5);
+    expect(Math.sqrt(fit.covariance[1][1]) / sd(slopes)).toBeCloseTo(1, 1.5);
+  });
+});
+
+describe('as found', () => {
+  it('a channel that showed 7.29 and 10.25 in 7.00 and 10.01 has a relative gain of 0.98339, recomputed', () => {
+    expect((10.25 - 7.29) / (10.01 - 7.0)).toBeCloseTo(0.98339, 5);
+    const inForce = { zeroMv: 0, slope: 1 };
+    const points = [
+      point('technical-7.00', millivolts(7.29, 25, inForce)),
+      point('technical-10.01', millivolts(10.25, 25, inForce)),
+    ];
+    const fit = fitCalibration(points);
+    expect(fit.ok && fit.coefficients.slope).toBeCloseTo(0.98339, 4);
+    expect(foundAt(points[0]!, inForce).error).toBeCloseTo(0.29, 6);
+  });
+
+  it('shown pH and potential are each other’s inverse (seed 11)', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 14, noNaN: true }), fc.double({ min: 0, max: 50, noNaN: true }), (ph, t) => {
+        const inForce = { zeroMv: -12, slope: 0.91 };
+        expect(shownPh(millivolts(ph, t, inForce), t, inForce)).toBeCloseTo(ph, 9);
+      }),
+      { seed: 11 },
+    );
+  });
+
+  it('carries the uncertainty to the working value: larger outside the standards than between them', () => {
+    const fit = fitCalibration([point('technical-7.00', 0), point('technical-4.01', 177)]);
+    if (!fit.ok) throw new Error(fit.message);
+    const at = (ph: number) => workingError(fit, { zeroMv: 0, slope: 1 }, ph, 25, 25).uncertainty;
+    expect(at(5.5)).toBeLessThan(at(9.5));
+    expect(at(5.5)).toBeGreaterThan(0.01);
+  });
+
+  it('an ideal slope in force and a worn one in the probe: the error grows away from 7', () => {
+    expect(shownError(4, 25, { zeroMv: 0, slope: 0.95 }, { zeroMv: 0, slope: 1 })).toBeCloseTo(0.15, 10);
+    expect(() => shownPh(10, 25, { zeroMv: 0, slope: 0 })).toThrow(/Calibrate with two standards/);
+  });
+});

@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import { settle, STATISTICAL } from './settle.ts';
+import type { Sample } from './trace.ts';
+
+/** A step that is approached with two time constants, with seeded noise. Closed form, nothing of the code under test. */
+function step(options: { from: number; to: number; fast: number; slow: number; share: number; noise: number; seconds: number; seed: number }): Sample[] {
+  let state = options.seed * 7919 + 17;
+  const uniform = () => (state = (state * 48271) % 2147483647) / 2147483647;
+  const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+  const { from, to, fast, slow, share, noise } = options;
+  return Array.from({ length: options.seconds * 2 }, (_, i) => {
+    const t = i / 2;
+    const left = (1 - share) * Math.exp(-t / fast) + share * Math.exp(-t / slow);
+    return { t, potentialMv: to + (from - to) * left + noise * normal(), temperatureC: 25 };
+  });
+}
+
+const worn = { from: 0, to: -170, fast: 5, slow: 30, share: 0.15, noise: 0.15 };
+
+describe('settling, statistical school', () => {
+  it('captures within the step limit in at least 97 of 100 probes, and never before 20 s (seeds 1 to 100)', () => {
+    let within = 0;
+    const times: number[] = [];
+    for (let seed = 1; seed <= 100; seed++) {
+      const trace = step({ ...worn, seconds: 400, seed, fast: 3 + (seed % 7), slow: 15 + (seed % 11) * 5 });
+      let checked;
+      for (let n = 12; n <= trace.length; n += 4) {
+        const s = settle(trace.slice(0, n), STATISTICAL, 0.1, undefined, checked);
+        checked = s.checked;
+        if (s.state !== 'ready') continue;
+        expect(s.disturbed).toBe(false);
+        if (Math.abs(s.levelMv - worn.to) < 0.59) within++;
+        times.push(s.seconds);
+        break;
+      }
+    }
+    expect(times.length).toBe(100);
+    expect(Math.min(...times)).toBeGreaterThanOrEqual(20);
+    expect(within).toBeGreaterThanOrEqual(97);
+  });
+
+  it('forecasts: the truth lies in the interval, and nothing is promised while the signal runs', () => {
+    const trace = step({ ...worn, seconds: 300, seed: 5 });
+    const early = settle(trace.slice(0, 60), STATISTICAL, 0.1);
+    expect(early.state).toBe('settling');
+    expect(early.boundMv).toBeGreaterThan(0.59);
+    let ready = Infinity;
+    for (let n = 60; n < trace.length; n += 2) {
+      if (settle(trace.slice(0, n), STATISTICAL, 0.1).state === 'ready') {
+        ready = n / 2 - 30;
+        break;
+      }
+    }
+    expect(early.toGo!.low).toBeLessThanOrEqual(ready + 10);
+    expect(early.toGo!.high).toBeGreaterThanOrEqual(ready - 10);
+  });
+
+  it('measures t90 of a single exponential: ln 10 times its time constant', () => {
+    const s = settle(step({ from: 100, to: 0, fast: 10, slow: 10, share: 0, noise: 0.1, seconds: 120, seed: 3 }), STATISTICAL, 0.1);
+    expect(s.t90).toBeCloseTo(10 * Math.LN10, 0);
+  });
+
+  it('starts over at a wiggle, by itself or when told, and keeps the run', () => {
+    const before = step({ ...worn, seconds: 120, seed: 9 });
+    const after = step({ from: -158, to: -170, fast: 5, slow: 5, share: 0, noise: 0.15, seconds: 60, seed: 10 }).map((s) => ({ ...s, t: s.t + 120 }));
+    const noticed = settle([...before, ...after.slice(0, 20)], STATISTICAL, 0.1);
+    expect(noticed.disturbed).toBe(true);
+    expect(noticed.windowFrom).toBeGreaterThanOrEqual(236);
+    expect(noticed.windowFrom).toBeLessThan(248);
+    expect(noticed.state).toBe('settling');
+    const told = settle(before, STATISTICAL, 0.1, 100);
+    expect(told.seconds).toBeLessThan(20);
+  });
+
+  it('does not take the noise of a quiet probe for a disturbance in 30 long traces (seeds 1 to 30)', () => {
+    for (let seed = 1; seed <= 30; seed++) expect(settle(step({ ...worn, seconds: 300, seed }), STATISTICAL, 0.1).disturbed, `seed ${seed}`).toBe(false);
+  });
+
+  it('waits for the temperature, says so, and reads it again afterwards', () => {
+    const trace = step({ ...worn, seconds: 200, seed: 2 }).map((s) => ({ ...s, temperatureC: 20 + s.t / 100 }));
+    const moving = settle(trace, STATISTICAL, 0.1);
+    expect(moving.state).toBe('temperature-moving');
+    expect(moving.temperaturePerMinute).toBeCloseTo(0.6, 2);
+  });
+
+  it('fixed time: ready by the clock, with what is still to come in the uncertainty', () => {
+    const slow = step({ from: 0, to: -170, fast: 5, slow: 120, share: 0.3, noise: 0.15, seconds: 121, seed: 4 });
+    const s = settle(slow, { kind: 'fixed-time', seconds: 120 }, 0.1);
+    expect(s.state).toBe('ready');
+    expect(s.levelUncertaintyMv).toBeGreaterThan(5);
+  });
+
+  it('says nothing on nothing: no sample, one sample, all at one time', () => {
+    expect(settle([], STATISTICAL, 0.1).state).toBe('waiting');
+    expect(settle([{ t: 0, potentialMv: 1, temperatureC: 25 }], STATISTICAL, 0.1).toGo).toBeNull();
+    const still = Array.from({ length: 9 }, () => ({ t: 5, potentialMv: 1, temperatureC: 25 }));
+    expect(settle(still, STATISTICAL, 0.1).state).toBe('waiting');
+  });
+
+  it('a display of whole tenths that does not move becomes ready', () => {
+    const flat = Array.from({ length: 80 }, (_, i) => ({ t: i / 2, potentialMv: -12.3, temperatureC: 25 }));
+    expect(settle(flat, STATISTICAL, 0.1).state).toBe('ready');
+  });
+});

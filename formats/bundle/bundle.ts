@@ -1,0 +1,83 @@
+/**
+ * The open bundle: sites, sensors, lots and runs as measured, with their traces. What it does *not* hold is anything
+ * computed: whoever reads it works out zero, slope and verdict anew.
+ */
+export interface Bundle {
+  readonly format: 'frustum-bundle';
+  readonly version: 1;
+  readonly site: { readonly name: string; readonly timeZone: string };
+  readonly loops: readonly BundleLoop[];
+  readonly lots: readonly BundleLot[];
+  readonly runs: readonly BundleRun[];
+}
+
+export interface BundleLoop {
+  readonly key: string;
+  readonly name: string;
+  readonly place: string;
+  readonly family: 'ph';
+  readonly workingPh: number;
+  readonly workingC: number;
+  readonly tolerancePh: number;
+  readonly intervalDays: number;
+  /** what the loop controls, '' for nothing */
+  readonly controls: string;
+  readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
+  /** nominal values of the points in their usual order, by standard id */
+  readonly pointSet: readonly string[];
+  readonly channel: BundleChannel;
+}
+
+export type BundleChannel =
+  | { readonly kind: 'hand' }
+  | {
+      readonly kind: 'modbus';
+      readonly host: string;
+      readonly port: number;
+      readonly unitId: number;
+      /** address of the first of this probe's registers */
+      readonly baseAddress: number;
+    };
+
+export interface BundleLot {
+  readonly key: string;
+  readonly standardId: string;
+  readonly label: string;
+  /** ISO date */
+  readonly expiresOn: string;
+  readonly openedOn: string | null;
+}
+
+export interface BundleRun {
+  readonly loop: string;
+  /** ISO 8601 UTC */
+  readonly startedAt: string;
+  readonly by: string;
+  readonly passes: readonly (readonly BundleCapture[])[];
+}
+
+export interface BundleCapture {
+  readonly standardId: string;
+  readonly lot: string;
+  /** [seconds, mV, °C] since the probe came into the cup */
+  readonly samples: readonly (readonly [number, number, number])[];
+}
+
+/**
+ * Reads a bundle's text.
+ *
+ * @throws SyntaxError on anything that is not JSON of this format and version; the sentence names what was found
+ */
+export function decodeBundle(text: string): Bundle {
+  const value: unknown = JSON.parse(text);
+  const head = value as { format?: unknown; version?: unknown } | null;
+  if (head?.format !== 'frustum-bundle') throw new SyntaxError('This file is not a Frustum bundle: “format” is missing.');
+  if (head.version !== 1) {
+    throw new SyntaxError(`This bundle is of version ${String(head.version)}; this Frustum reads version 1.`);
+  }
+  return value as Bundle;
+}
+
+export function encodeBundle(bundle: Bundle): string {
+  return JSON.stringify(bundle);
+}

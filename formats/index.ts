@@ -1,0 +1,14 @@
+// The open bundle
+export {
+  decodeBundle,
+  encodeBundle,
+  type Bundle,
+  type BundleCapture,
+  type BundleChannel,
+  type BundleLoop,
+  type BundleLot,
+  type BundleRun,
+} from './bundle/bundle.ts';
+
+// Recorded traces
+export { decodeTrace, figure, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';

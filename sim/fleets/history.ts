@@ -1,0 +1,130 @@
+import type { Bundle, BundleCapture, BundleRun } from '@frustum/formats';
+import { truthAt } from '../physics/ageing.ts';
+import { chance, seedOf, type Chance } from '../physics/chance.ts';
+import type { Liquid } from '../physics/liquids.ts';
+import { PhProbe } from '../physics/ph-probe.ts';
+import { lifeOf, TIDEWATER, type HousePh } from './tidewater.ts';
+
+const DAY_MS = 86_400_000;
+const HISTORY_DAYS = 548;
+/** The school of the house: two minutes by the clock. */
+const DWELL_S = 120;
+/** Registers of one probe on the stand-in's bus. */
+export const REGISTERS_A_PROBE = 20;
+
+/**
+ * A year and a half of runs of the invented house, measured by its own probes: what an operator's recorder would hold.
+ *
+ * @param todayMs the day that "now" means, epoch milliseconds
+ * @param seed the plant; the same seed gives the same history
+ * @param stand where the live stand-in listens
+ */
+export function historyOf(todayMs: number, seed: number, stand: { host: string; port: number }): Bundle {
+  const lots = lotsUpTo(todayMs);
+  return {
+    format: 'frustum-bundle',
+    version: 1,
+    site: { name: 'Tidewater House', timeZone: 'UTC' },
+    loops: TIDEWATER.map((house, i) => ({
+      key: house.key,
+      name: house.name,
+      place: house.place,
+      family: 'ph',
+      workingPh: house.process.ph,
+      workingC: house.process.temperatureC,
+      tolerancePh: house.tolerancePh,
+      intervalDays: house.intervalDays,
+      controls: house.controls,
+      sensor: {
+        name: house.name.replace(' pH', ' pH probe'),
+        serial: house.serial,
+        fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
+      },
+      pointSet: house.pointSet,
+      channel: { kind: 'modbus', ...stand, unitId: 1, baseAddress: i * REGISTERS_A_PROBE },
+    })),
+    lots: lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({ key, standardId, label, expiresOn, openedOn })),
+    runs: TIDEWATER.flatMap((house) => runsOf(house, todayMs, seed, lots)).sort((a, b) =>
+      a.startedAt.localeCompare(b.startedAt),
+    ),
+  };
+}
+
+const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
+
+interface DatedLot {
+  readonly key: string;
+  readonly standardId: string;
+  readonly label: string;
+  readonly expiresOn: string;
+  readonly openedOn: string;
+  readonly fromMs: number;
+}
+
+/** A new bottle of each buffer every 75 days. */
+function lotsUpTo(todayMs: number): DatedLot[] {
+  const every = 75;
+  return ['4.01', '7.00', '10.01'].flatMap((name, k) =>
+    Array.from({ length: Math.ceil(HISTORY_DAYS / every) }, (_, i) => {
+      const fromMs = todayMs - (5 + k * 3 + i * every) * DAY_MS;
+      const number = 140 - i;
+      return {
+        key: `lot-${name}-${number}`,
+        standardId: `technical-${name}`,
+        label: `${'KMR'[k]}-${number}`,
+        fromMs,
+        openedOn: isoDay(fromMs),
+        expiresOn: isoDay(fromMs + 300 * DAY_MS),
+      };
+    }),
+  );
+}
+
+function runsOf(house: HousePh, todayMs: number, seed: number, lots: readonly DatedLot[]): BundleRun[] {
+  if (house.lastRunDaysAgo === null) return [];
+  const mine = lifeOf(house, seed);
+  const dice = chance(seedOf(mine.seed, 'runs'));
+  const runs: BundleRun[] = [];
+  const oldest = Math.min(HISTORY_DAYS, house.ageDays) - 2;
+  for (let daysAgo: number = house.lastRunDaysAgo; daysAgo < oldest; daysAgo += house.habitDays + Math.round(6 * (dice.uniform() - 0.5))) {
+    // Runs are made in working hours.
+    const atMs = Math.floor((todayMs - daysAgo * DAY_MS) / DAY_MS) * DAY_MS + (8.5 + 7 * dice.uniform()) * 3_600_000;
+    const cleaned = dice.uniform() < 0.12;
+    runs.push({
+      loop: house.key,
+      startedAt: new Date(atMs).toISOString(),
+      by: dice.uniform() < 0.7 ? 'Operator A' : 'Operator B',
+      passes: Array.from({ length: cleaned ? 2 : 1 }, () => measure(house, atMs, todayMs, seed, lots, dice)),
+    });
+  }
+  return runs;
+}
+
+/** The probe goes through its cups: rinse, cup, two minutes, at one reading a second. */
+function measure(house: HousePh, atMs: number, todayMs: number, seed: number, lots: readonly DatedLot[], dice: Chance): BundleCapture[] {
+  const { life, seed: own } = lifeOf(house, seed);
+  const days = house.ageDays - (todayMs - atMs) / DAY_MS;
+  const probe = new PhProbe(truthAt(life, days, own), house.process, Math.floor(dice.uniform() * 2 ** 31), 23 + dice.normal());
+  let clockMs = atMs;
+  const pass = (seconds: number) => {
+    probe.step(seconds, clockMs);
+    clockMs += 1000 * seconds;
+  };
+  return house.pointSet.map((standardId) => {
+    const liquid = `cup-${standardId.replace('technical-', '')}` as Liquid;
+    probe.moveTo('rinse', clockMs);
+    for (let i = 0; i < 10; i++) pass(1);
+    probe.moveTo(liquid, clockMs);
+    for (let i = 0; i < 8; i++) pass(1);
+    probe.wiggle();
+    const samples: [number, number, number][] = [];
+    for (let t = 0; t <= DWELL_S; t++) {
+      pass(1);
+      samples.push([t, round(probe.potentialMv(), 1), round(probe.temperatureC(), 2)]);
+    }
+    const lot = lots.find((l) => l.standardId === standardId && l.fromMs <= atMs);
+    return { standardId, lot: lot?.key ?? '', samples };
+  });
+}
+
+const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
