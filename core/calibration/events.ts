@@ -63,13 +63,18 @@ export interface Capture {
 
 export type DecisionAction = 'leave' | 'adjust' | 'clean-and-retest' | 'replace';
 
-/** What can happen in a run. Facts are accepted whenever they arrive, decisions only on the state they were made on. */
+/**
+ * What can happen in a run. `traceSeconds` is the channel's own clock at that moment, null where there is none: the
+ * trace of the next step begins there, also after a reload.
+ *
+ * Facts are accepted whenever they arrive, decisions only on the state they were made on.
+ */
 export type RunEventBody =
   | { readonly type: 'started'; readonly plan: RunPlan }
-  | { readonly type: 'step-done'; readonly stepId: string }
-  | { readonly type: 'step-reopened'; readonly stepId: string }
+  | { readonly type: 'step-done'; readonly stepId: string; readonly traceSeconds: number | null }
+  | { readonly type: 'step-reopened'; readonly stepId: string; readonly traceSeconds: number | null }
   | { readonly type: 'disturbed'; readonly stepId: string; readonly traceSeconds: number; readonly noticed: boolean }
-  | { readonly type: 'captured'; readonly stepId: string; readonly capture: Capture }
+  | { readonly type: 'captured'; readonly stepId: string; readonly capture: Capture; readonly traceSeconds: number | null }
   | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
   | { readonly type: 'noted'; readonly text: string }
   /** the hold came off outside the return step: after a run was abandoned, or earlier than planned */

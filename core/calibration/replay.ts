@@ -27,6 +27,8 @@ export interface RunState {
   readonly adjusted: { readonly coefficients: Coefficients; readonly how: string; readonly at: string } | null;
   readonly hold: { readonly since: string; readonly releasedAt: string | null } | null;
   readonly disturbances: number;
+  /** trace time at which the current step began, s; null where there is no live trace */
+  readonly traceFrom: number | null;
   /** trace time of the last disturbance in the current step, s */
   readonly disturbedAt: number | null;
   readonly warnings: readonly { readonly stepId: string; readonly warning: string; readonly kept: boolean }[];
@@ -64,6 +66,7 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     adjusted: null,
     hold: null,
     disturbances: 0,
+    traceFrom: null,
     disturbedAt: null,
     warnings: [],
     notes: [],
@@ -87,9 +90,9 @@ export function apply(state: RunState, event: RunEvent): RunState {
     case 'started':
       throw new Refusal('run-started-twice', 'This run has begun already. Go on where it stands.');
     case 'step-done':
-      return finishStep(next, body.stepId, event.at);
+      return finishStep(next, body.stepId, event.at, body.traceSeconds);
     case 'step-reopened':
-      return reopen(next, body.stepId);
+      return reopen(next, body.stepId, body.traceSeconds);
     case 'disturbed':
       return { ...next, disturbances: state.disturbances + 1, disturbedAt: body.traceSeconds };
     case 'captured':
@@ -120,18 +123,18 @@ function stepOf(state: RunState, stepId: string): Step {
   throw new Refusal('step-unknown', `There is no step “${stepId}” in this run. Reload the bench.`, { stepId });
 }
 
-function finishStep(state: RunState, stepId: string, at: string): RunState {
+function finishStep(state: RunState, stepId: string, at: string, traceSeconds: number | null = null): RunState {
   const step = stepOf(state, stepId);
   if (state.done.includes(stepId)) return state;
   const done = [...state.done, stepId];
-  const moved = { ...state, done, current: firstOpen(state.steps, done), disturbedAt: null };
+  const moved = { ...state, done, current: firstOpen(state.steps, done), disturbedAt: null, traceFrom: traceSeconds };
   if (step.id === 'hold') return { ...moved, hold: { since: at, releasedAt: null } };
   if (step.id === 'return' && state.hold) return { ...moved, hold: { ...state.hold, releasedAt: state.hold.releasedAt ?? at } };
   return moved;
 }
 
 /** Back to a step: it and all that followed are open again, and their captures and decisions no longer stand. */
-function reopen(state: RunState, stepId: string): RunState {
+function reopen(state: RunState, stepId: string, traceSeconds: number | null): RunState {
   const step = stepOf(state, stepId);
   const from = state.steps.findIndex((s) => s.id === stepId);
   const kept = state.steps.slice(0, from);
@@ -149,6 +152,7 @@ function reopen(state: RunState, stepId: string): RunState {
     adjusted: keeps('adjust') ? state.adjusted : null,
     hold: step.id === 'hold' ? null : state.hold,
     disturbedAt: null,
+    traceFrom: traceSeconds,
   };
 }
 
@@ -160,7 +164,7 @@ function keepCapture(
   const step = stepOf(state, body.stepId);
   const kept: KeptCapture = { ...body.capture, pass: step.pass, stepId: step.id, at: event.at, by: event.by };
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
-  return finishStep({ ...state, captures }, step.id, event.at);
+  return finishStep({ ...state, captures }, step.id, event.at, body.traceSeconds);
 }
 
 function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }>, at: string): RunState {

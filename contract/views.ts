@@ -1,0 +1,136 @@
+import type { Coefficients, Due, Margin, RunEvent, RunOutcome, Standard } from '@frustum/core';
+import type { ChannelConfig } from './set-up.ts';
+
+/** A cone as it travels: numbers only, times in epoch milliseconds. */
+export interface ConeView {
+  readonly segments: readonly {
+    readonly fromMs: number;
+    readonly toMs: number;
+    /** [time, mean error, standard deviation] */
+    readonly points: readonly (readonly [number, number, number])[];
+  }[];
+  readonly marks: readonly {
+    readonly atMs: number;
+    readonly kind: 'calibration' | 'verification' | 'grab-sample';
+    readonly error: number;
+    readonly sd: number;
+  }[];
+}
+
+/** One row of Margins. */
+export interface LoopRow {
+  readonly loopId: string;
+  readonly sensorId: string;
+  readonly loopName: string;
+  readonly place: string;
+  readonly siteName: string;
+  readonly family: 'ph';
+  readonly sensorName: string;
+  readonly serial: string;
+  readonly fittedOn: string;
+  readonly workingPh: number;
+  readonly workingC: number;
+  readonly tolerancePh: number;
+  readonly controls: string;
+  readonly pointSet: readonly string[];
+  readonly channelId: string;
+  readonly channel: ChannelConfig;
+  readonly inForce: Coefficients;
+  readonly inForceKnown: boolean;
+  readonly margin: Margin;
+  readonly cone: ConeView;
+  readonly due: Due;
+  readonly lastRunMs: number | null;
+  readonly openRunId: string | null;
+}
+
+export interface MarginsView {
+  readonly nowMs: number;
+  readonly demo: boolean;
+  readonly rows: readonly LoopRow[];
+}
+
+export interface RunRow {
+  readonly runId: string;
+  readonly startedAt: string;
+  readonly endedAt: string | null;
+  readonly status: 'open' | 'closed' | 'abandoned';
+  readonly outcome: RunOutcome | null;
+}
+
+export interface SensorView {
+  readonly nowMs: number;
+  readonly row: LoopRow;
+  readonly runs: readonly RunRow[];
+}
+
+export interface RunView {
+  readonly runId: string;
+  readonly sensorId: string;
+  readonly loopId: string;
+  readonly channelId: string;
+  readonly events: readonly RunEvent[];
+  /** true when this run's channel is a stand-in that the screen may move */
+  readonly hands: boolean;
+}
+
+/** Runs that are still going, for the tray. */
+export interface OpenRunRow {
+  readonly runId: string;
+  readonly sensorId: string;
+  readonly loopName: string;
+  readonly stepTitle: string;
+  readonly stepKind: string;
+  readonly status: 'open' | 'abandoned';
+  /** since when the controlled output is on hold, null for not */
+  readonly holdSince: string | null;
+  readonly controls: string;
+  readonly since: string;
+}
+
+export interface LotRow {
+  readonly lotId: string;
+  readonly standardId: string;
+  readonly label: string;
+  readonly expiresOn: string;
+  readonly openedOn: string | null;
+}
+
+export interface ShelfView {
+  readonly standards: readonly Standard[];
+  readonly lots: readonly LotRow[];
+}
+
+/** One sample of the live stream. */
+export interface LiveSample {
+  readonly channelId: string;
+  /** the channel's own clock, s */
+  readonly t: number;
+  readonly potentialMv: number;
+  readonly temperatureC: number;
+}
+
+export type ChannelState = 'live' | 'stale' | 'off';
+
+export interface LiveState {
+  readonly channelId: string;
+  readonly state: ChannelState;
+  readonly message: string;
+}
+
+export interface HandsView {
+  readonly liquid: string;
+  readonly liquids: readonly string[];
+  readonly clockRate: number;
+}
+
+/** RFC 9457, with per-field errors. */
+export interface Problem {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  readonly code: string;
+  readonly facts?: Readonly<Record<string, unknown>>;
+  readonly errors?: readonly { readonly path: string; readonly message: string }[];
+}

@@ -1,0 +1,7 @@
+// npm start: an empty, welcoming Frustum for one's own sensors.
+import { prepare } from './lib/prepare.mjs';
+import { start } from './lib/children.mjs';
+
+prepare();
+await start('server/dist/main.js', {});
+process.stdout.write('Stop it with Ctrl+C.\n');

@@ -1,0 +1,69 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type ErrorRequestHandler, type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import { Refusal } from '@frustum/core';
+import type { Context } from './context.ts';
+import { problemOf } from './errors.ts';
+import { api } from './routes/api.ts';
+
+/** Requests a minute from one address: far above a bench with all its screens open, far below a flood. */
+const MOST_A_MINUTE = 3000;
+
+/** The HTTP application: safety first, then the API, then the pages. */
+export function makeApp(context: Context, webFolder: string | null): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({ logger: context.log, autoLogging: context.config.logLevel === 'debug' }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        // Charts set sizes by style attributes; everything else comes from here alone. Plain HTTP on purpose: localhost.
+        directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  // The live stream must not wait in a compressor.
+  app.use(compression({ filter: (request, response) => !request.path.startsWith('/api/live') && compression.filter(request, response) }));
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: MOST_A_MINUTE,
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: (_request, _response, next) => next(new Refusal('too-many', `More than ${MOST_A_MINUTE} requests a minute. Wait a moment.`)),
+    }),
+    (request, _response, next) => {
+      // A page of another site must not write here: browsers send its origin along.
+      const origin = request.get('origin');
+      if (request.method !== 'GET' && origin && new URL(origin).host !== request.get('host')) {
+        next(new Refusal('other-origin', `Writing from ${origin} is not allowed. Open Frustum itself.`));
+      } else next();
+    },
+    express.json({ limit: '2mb' }),
+    (_request, response, next) => {
+      response.set('cache-control', 'no-store');
+      next();
+    },
+    api(context),
+  );
+  if (webFolder && existsSync(join(webFolder, 'index.html'))) {
+    app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
+    app.use(express.static(webFolder, { index: false, maxAge: 0 }));
+    app.get('/{*path}', (_request, response) => {
+      response.set('cache-control', 'no-cache').sendFile(join(webFolder, 'index.html'));
+    });
+  }
+  const onError: ErrorRequestHandler = (error, _request, response, _next) => {
+    const problem = problemOf(error);
+    if (problem.status >= 500 && problem.code === 'crash') context.log.error(error);
+    response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+  };
+  app.use(onError);
+  return app;
+}

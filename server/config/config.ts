@@ -1,0 +1,38 @@
+import { resolve } from 'node:path';
+import type { Env } from './env.ts';
+
+export interface Config {
+  readonly port: number;
+  readonly host: string;
+  readonly dataFolder: string;
+  readonly logLevel: string;
+  /** bundle to load into an empty database; also says that this is the demo */
+  readonly demoBundle: string | null;
+  /** where the stand-in's hands listen */
+  readonly handsUrl: string | null;
+}
+
+/**
+ * Checks the environment.
+ *
+ * @throws Error with variable, value and remedy
+ */
+export function checkConfig(env: Env): Config {
+  const port = env.port === undefined || env.port === '' ? 4870 : Number(env.port);
+  if (!Number.isInteger(port) || port < 0 || port > 65_535) {
+    throw new Error(`PORT is “${env.port}”; it must be a whole number from 0 to 65535. Try PORT=4870.`);
+  }
+  const level = env.logLevel ?? 'warn';
+  if (!['silent', 'error', 'warn', 'info', 'debug'].includes(level)) {
+    throw new Error(`FRUSTUM_LOG is “${level}”; it must be silent, error, warn, info or debug.`);
+  }
+  return {
+    port,
+    // This machine only: on a network Frustum has no log-in yet.
+    host: env.host ?? '127.0.0.1',
+    dataFolder: resolve(env.data ?? '.frustum'),
+    logLevel: level,
+    demoBundle: env.demoBundle ?? null,
+    handsUrl: env.handsUrl ?? null,
+  };
+}

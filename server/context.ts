@@ -1,0 +1,45 @@
+import { randomUUID } from 'node:crypto';
+import { pino, type Logger } from 'pino';
+import { LiveHub } from './channels/live-hub.ts';
+import { Poller } from './channels/poller.ts';
+import type { Config } from './config/config.ts';
+import type { Store } from './store/commands/index.ts';
+import { NO_JOURNAL, type Journal } from './store/journal.ts';
+
+/** Everything that services and routes need, joined here and nowhere else. */
+export interface Context {
+  readonly config: Config;
+  readonly log: Logger;
+  readonly store: Store;
+  readonly journal: Journal;
+  readonly hub: LiveHub;
+  readonly poller: Poller;
+  /** epoch milliseconds */
+  readonly now: () => number;
+  readonly newId: () => string;
+  /** tells every open screen that sensors or runs have changed */
+  readonly changed: () => void;
+  readonly onChange: (listener: () => void) => () => void;
+}
+
+/** Joins the parts; a test hands in its own clock, ids or store. */
+export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
+  const hub = overrides.hub ?? new LiveHub();
+  const listeners = new Set<() => void>();
+  return {
+    config,
+    log: pino({ level: config.logLevel }, pino.destination(2)),
+    store,
+    journal: NO_JOURNAL,
+    hub,
+    poller: new Poller(hub),
+    now: Date.now,
+    newId: randomUUID,
+    changed: () => listeners.forEach((l) => l()),
+    onChange: (listener) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    ...overrides,
+  };
+}

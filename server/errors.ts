@@ -1,0 +1,46 @@
+import { ValidationError } from 'yup';
+import { Refusal } from '@frustum/core';
+import type { Problem } from '@frustum/contract';
+
+/** Code of a refusal → HTTP status. Everything expected is here; what is not is a 500 and goes to the log. */
+const STATUS: Readonly<Record<string, number>> = {
+  'run-unknown': 404,
+  'sensor-unknown': 404,
+  'channel-unknown': 404,
+  'route-unknown': 404,
+  'unknown-standard': 404,
+  'run-open': 409,
+  'run-moved': 409,
+  'run-ended': 409,
+  'loop-exists': 409,
+  'lot-exists': 409,
+  'decision-out-of-place': 409,
+  'run-not-finished': 409,
+  'run-started-twice': 409,
+  'device-unreachable': 502,
+  'hands-unreachable': 502,
+  'no-stand-in': 404,
+  'too-large': 413,
+  'too-many': 429,
+};
+
+/** Turns whatever was thrown into an RFC 9457 problem. */
+export function problemOf(error: unknown): Problem {
+  if (error instanceof Refusal) {
+    const status = STATUS[error.code] ?? 422;
+    return make(error.code, status, error.message, { facts: error.facts });
+  }
+  if (error instanceof ValidationError) {
+    const inner = error.inner.length ? error.inner : [error];
+    const errors = inner.map((e) => ({ path: e.path ?? '', message: e.message }));
+    return make('not-valid', 422, errors[0]?.message ?? 'Something in this request is not valid.', { errors });
+  }
+  const known = error as { type?: string; status?: number } | null;
+  if (known?.type === 'entity.too.large') return make('too-large', 413, 'The request is larger than 2 MB. Send less at once.');
+  if (known?.type === 'entity.parse.failed') return make('not-json', 400, 'The request is not JSON.');
+  return make('crash', 500, 'Something went wrong in the server. What you typed is kept; try again.');
+}
+
+function make(code: string, status: number, detail: string, more: Partial<Problem> = {}): Problem {
+  return { type: `about:blank#${code}`, title: code.replace(/-/g, ' '), status, detail, code, ...more };
+}

@@ -1,0 +1,90 @@
+/** Reads the environment, builds the context, listens, and stops cleanly. */
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { createServer } from 'node:http';
+import { join } from 'node:path';
+import { BUFFERS, Refusal } from '@frustum/core';
+import { decodeBundle } from '@frustum/formats';
+import { makeApp } from './app.ts';
+import { checkConfig } from './config/config.ts';
+import { readEnv } from './config/env.ts';
+import { makeContext } from './context.ts';
+import { loadBundle } from './services/load-bundle.ts';
+import { recover } from './services/recover.ts';
+import { LOCAL_OPERATOR } from './services/runs.ts';
+import { lockFolder } from './store/folder-lock.ts';
+import { openJournal, readJournal } from './store/journal.ts';
+import { openStore } from './store/open.ts';
+
+/** A journal larger than this begins anew at the next start. */
+const JOURNAL_BYTES = 5_000_000;
+
+/** Where the built server lies: server/dist. */
+const here = import.meta.dirname;
+const built = import.meta.filename.endsWith('.js');
+const root = built ? join(here, '..') : here;
+
+async function main(): Promise<void> {
+  const config = checkConfig(readEnv(process.env));
+  const since = new Date().toISOString();
+  const http = createServer();
+  // The port first: it is the quickest to refuse, and nothing has to be undone then.
+  const port = await new Promise<number>((resolve, reject) => {
+    http.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Refusal('port-in-use', `Port ${config.port} is in use on ${config.host}. Stop what listens there, or set PORT to another one, such as PORT=${config.port + 10}.`)
+          : error,
+      ),
+    );
+    http.listen(config.port, config.host, () => resolve((http.address() as { port: number }).port));
+  });
+  const url = `http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`;
+  const unlock = await lockFolder(config.dataFolder, since, url);
+  const { store, close } = await openStore(new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url), {
+    folder: join(config.dataFolder, 'database'),
+    migrations: join(root, 'store/migrations'),
+  });
+  const journalFile = join(config.dataFolder, 'journal.ndjson');
+  const entries = readJournal(journalFile);
+  const journal = await openJournal(journalFile);
+  const context = makeContext(config, store, { journal });
+
+  let stopping = false;
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    context.poller.stop();
+    http.closeAllConnections();
+    http.close();
+    await close().catch(() => undefined);
+    await journal.close();
+    await unlock();
+    process.exit(0);
+  };
+  process.on('SIGINT', () => void stop());
+  process.on('SIGTERM', () => void stop());
+  // Started by a script: when that is gone, so are we.
+  process.on('disconnect', () => void stop());
+
+  await store.keepStandards(BUFFERS);
+  await store.keepUsers([{ id: '00000000-0000-4000-8000-000000000001', name: LOCAL_OPERATOR, role: 'operator' }]);
+  const back = await recover(context, entries);
+  if (back) process.stdout.write(`${back} events came back from the journal.\n`);
+  // What is older has long been written to the disk by the system.
+  if (existsSync(journalFile) && statSync(journalFile).size > JOURNAL_BYTES) await journal.clear();
+  const fitted = await store.readFittedLoops();
+  for (const { channel } of fitted) context.poller.add(channel.id, channel.config);
+  if (config.demoBundle && !fitted.length && existsSync(config.demoBundle)) {
+    process.stdout.write('Loading a year and a half of demo history …\n');
+    await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
+  }
+  http.on('request', makeApp(context, join(root, '../web/dist')));
+  process.stdout.write(`Frustum is at ${url}\n`);
+  process.send?.({ ready: true, url });
+}
+
+main().catch((error: unknown) => {
+  const text = error instanceof Error ? (error instanceof Refusal ? error.message : (error.stack ?? error.message)) : String(error);
+  process.stderr.write(`${text}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,78 @@
+import { Router } from 'express';
+import { appendEventsSchema, handsSchema, newLotSchema, newSensorSchema, startRunSchema, type OutgoingEvent } from '@frustum/contract';
+import { Refusal } from '@frustum/core';
+import type { Context } from '../context.ts';
+import { moveHands, readHands } from '../services/hands.ts';
+import { marginRows } from '../services/margins.ts';
+import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
+import { readSensor } from '../services/sensors.ts';
+import { addLot, addSensor, readShelf } from '../services/set-up.ts';
+import { answer, param } from './answer.ts';
+import { live } from './live.ts';
+
+const STRICT = { abortEarly: false, stripUnknown: false } as const;
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+
+/** Ids go to the database: what is no UUID is no record, and never reaches it. */
+function id(request: Parameters<typeof param>[0], name: string, code: string): string {
+  const value = param(request, name);
+  if (UUID.test(value)) return value;
+  throw new Refusal(code, `There is no record “${value.slice(0, 40)}”. Go back to Margins.`);
+}
+
+/** The API: path = URL; parse, one call, reply. */
+export function api(context: Context): Router {
+  const routes = Router();
+  const { config } = context;
+
+  routes.get('/health', answer(async () => ({ ok: true, demo: config.demoBundle !== null })));
+  routes.get(
+    '/margins',
+    answer(async () => ({ nowMs: context.now(), demo: config.demoBundle !== null, rows: await marginRows(context) })),
+  );
+
+  routes.get('/sensors/:sensorId', answer((r) => readSensor(context, id(r, 'sensorId', 'sensor-unknown'))));
+  routes.post(
+    '/sensors',
+    answer(async (r) => addSensor(context, await newSensorSchema.validate(r.body, STRICT)), 201),
+  );
+
+  routes.get('/shelf', answer(() => readShelf(context)));
+  routes.post(
+    '/lots',
+    answer(async (r) => addLot(context, await newLotSchema.validate(r.body, STRICT)), 201),
+  );
+
+  routes.get('/runs', answer(() => openRuns(context)));
+  routes.post(
+    '/runs',
+    answer(async (r) => startRun(context, await startRunSchema.validate(r.body, STRICT)), 201),
+  );
+  routes.get('/runs/:runId', answer((r) => readRun(context, id(r, 'runId', 'run-unknown'))));
+  routes.post(
+    '/runs/:runId/events',
+    answer(async (r) => {
+      const { events } = await appendEventsSchema.validate(r.body, STRICT);
+      return appendToRun(context, id(r, 'runId', 'run-unknown'), events as OutgoingEvent[]);
+    }),
+  );
+  routes.post(
+    '/runs/:runId/adjustment',
+    answer(async (r) => {
+      const { events } = await appendEventsSchema.validate(r.body, STRICT);
+      return writeAdjustment(context, id(r, 'runId', 'run-unknown'), events[0] as OutgoingEvent);
+    }),
+  );
+
+  routes.get('/stand-in/:channelId', answer((r) => readHands(context, id(r, 'channelId', 'channel-unknown'))));
+  routes.post(
+    '/stand-in/:channelId',
+    answer(async (r) => moveHands(context, id(r, 'channelId', 'channel-unknown'), await handsSchema.validate(r.body, STRICT))),
+  );
+
+  routes.get('/live', live(context));
+  routes.use(() => {
+    throw new Refusal('route-unknown', 'The server has no such address.');
+  });
+  return routes;
+}

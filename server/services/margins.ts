@@ -1,0 +1,75 @@
+import { fixedInterval, IDEAL, marginOf, MS_PER_DAY, type Cone, type RunOutcome } from '@frustum/core';
+import type { ConeView, LoopRow } from '@frustum/contract';
+import type { Context } from '../context.ts';
+import type { FittedLoop } from '../store/commands/places.ts';
+import { coneOf, observationsOf } from './history.ts';
+
+/** How far beyond its due date, and beyond now, a cone is drawn, days. */
+const BEYOND_DUE_DAYS = 10;
+const BEYOND_NOW_DAYS = 45;
+
+type Finished = { readonly endedAt: string; readonly outcome: RunOutcome };
+
+/** All rows of Margins. Sorted by due date; a first run that is still to come stands where it cannot be overlooked. */
+export async function marginRows(context: Context): Promise<LoopRow[]> {
+  const { store, now } = context;
+  const [fitted, outcomes, open] = await Promise.all([store.readFittedLoops(), store.readOutcomes(), store.readOpenRuns()]);
+  const nowMs = now();
+  const rows = fitted.map((f) =>
+    rowOf(
+      f,
+      outcomes.filter((o) => o.sensorId === f.sensor.id),
+      open.find((r) => r.sensorId === f.sensor.id && r.status === 'open')?.id ?? null,
+      nowMs,
+    ),
+  );
+  return rows.sort((a, b) => (a.due.atMs ?? nowMs) - (b.due.atMs ?? nowMs) || a.loopName.localeCompare(b.loopName));
+}
+
+/** One row: margin now, cone, due date. */
+export function rowOf(fitted: FittedLoop, finished: readonly Finished[], openRunId: string | null, nowMs: number): LoopRow {
+  const { loop, sensor, channel } = fitted;
+  const history = observationsOf(finished);
+  const lastRunMs = history.at(-1)?.atMs ?? null;
+  const due = fixedInterval(lastRunMs, loop.intervalDays);
+  const untilMs = Math.max(due.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY;
+  const made = coneOf(fitted, history, finished[0]?.outcome, untilMs);
+  return {
+    loopId: loop.id,
+    sensorId: sensor.id,
+    loopName: loop.name,
+    place: loop.place,
+    siteName: fitted.siteName,
+    family: 'ph',
+    sensorName: sensor.name,
+    serial: sensor.serial,
+    fittedOn: sensor.fittedOn,
+    workingPh: loop.workingPh,
+    workingC: loop.workingC,
+    tolerancePh: loop.tolerancePh,
+    controls: loop.controls,
+    pointSet: loop.pointSet,
+    channelId: channel.id,
+    channel: channel.config,
+    inForce: history.at(-1)?.inForceAfter ?? IDEAL,
+    inForceKnown: history.length > 0,
+    margin: marginOf(made.errorAt?.(nowMs) ?? null, loop.tolerancePh),
+    cone: viewOf(made),
+    due,
+    lastRunMs,
+    openRunId,
+  };
+}
+
+function viewOf(made: Cone): ConeView {
+  return {
+    segments: made.segments.map((s) => ({
+      fromMs: s.fromMs,
+      toMs: s.toMs,
+      points: s.points.map((p): [number, number, number] => [Math.round(p.atMs), round(p.mean), round(p.sd)]),
+    })),
+    marks: made.marks,
+  };
+}
+
+const round = (value: number) => Math.round(value * 1e5) / 1e5;

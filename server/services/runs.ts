@@ -1,0 +1,211 @@
+import {
+  apply,
+  buffer,
+  DECISIONS,
+  IDEAL,
+  outcomeOf,
+  PH_LIMITS,
+  Refusal,
+  replay,
+  STATISTICAL,
+  type PlannedPoint,
+  type RunEvent,
+  type RunPlan,
+  type RunState,
+} from '@frustum/core';
+import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
+import type { Context } from '../context.ts';
+import type { FittedLoop } from '../store/commands/places.ts';
+import type { RunRecord } from '../store/commands/runs.ts';
+import { coneOf, observationsOf } from './history.ts';
+
+/** The one local operator; people with names of their own come later. */
+export const LOCAL_OPERATOR = 'Operator A';
+/** The server itself, as the sender of an event. */
+const SERVER_DEVICE = 'server';
+const MOST_TRIES = 5;
+
+/** @throws Refusal `sensor-unknown` */
+async function fittedOf(context: Context, sensorId: string): Promise<FittedLoop> {
+  const fitted = (await context.store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  if (fitted) return fitted;
+  throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+}
+
+/**
+ * Begins a run: freezes in its first event everything that it will rest on.
+ *
+ * @throws Refusal `sensor-unknown`, `unknown-standard`, `run-open`
+ */
+export async function startRun(context: Context, order: StartRun): Promise<RunView> {
+  const fitted = await fittedOf(context, order.sensorId);
+  const [lots, standards, outcomes] = await Promise.all([
+    context.store.readLots(),
+    context.store.readStandards(),
+    context.store.readOutcomes(),
+  ]);
+  const nowMs = context.now();
+  const points = order.points.map((p): PlannedPoint => {
+    const lot = lots.find((l) => l.id === p.lotId);
+    return {
+      standard: standards.find((s) => s.id === p.standardId) ?? buffer(p.standardId),
+      lot: { id: lot?.id ?? '', label: lot?.label ?? '' },
+    };
+  });
+  const finished = outcomes.filter((o) => o.sensorId === order.sensorId);
+  const plan = planOf(fitted, points, finished, nowMs, order);
+  const run = { id: context.newId(), sensorId: fitted.sensor.id, loopId: fitted.loop.id };
+  const first: RunEvent = {
+    seq: 1,
+    device: SERVER_DEVICE,
+    counter: 1,
+    at: new Date(nowMs).toISOString(),
+    by: LOCAL_OPERATOR,
+    body: { type: 'started', plan },
+  };
+  await context.store.openRun(run, first);
+  await context.journal.keep(run.id, [first], { sensorId: run.sensorId, loopId: run.loopId });
+  context.changed();
+  return readRun(context, run.id);
+}
+
+/** What a run rests on, from the loop, its sensor's history and the operator's choice. */
+export function planOf(
+  fitted: FittedLoop,
+  points: readonly PlannedPoint[],
+  finished: readonly { endedAt: string; outcome: NonNullable<RunRecord['outcome']> }[],
+  nowMs: number,
+  choice: { readonly school: string; readonly fixedSeconds: number },
+): RunPlan {
+  const { loop, sensor, channel } = fitted;
+  const history = observationsOf(finished);
+  const { expectedAt } = coneOf(fitted, history, finished[0]?.outcome, nowMs);
+  return {
+    family: 'ph',
+    loopName: loop.name,
+    sensorName: sensor.name,
+    points,
+    school: choice.school === 'statistical' ? STATISTICAL : { kind: 'fixed-time', seconds: choice.fixedSeconds },
+    controls: loop.controls,
+    workingPh: loop.workingPh,
+    workingC: loop.workingC,
+    tolerancePh: loop.tolerancePh,
+    limits: PH_LIMITS,
+    inForce: history.at(-1)?.inForceAfter ?? IDEAL,
+    inForceKnown: history.length > 0,
+    expected: expectedAt(nowMs),
+    channelKind: channel.config.kind,
+    resolutionMv: channel.resolutionMv,
+  };
+}
+
+/** @throws Refusal `run-unknown` */
+export async function readRun(context: Context, runId: string): Promise<RunView> {
+  const run = await context.store.readRun(runId);
+  if (!run) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
+  const fitted = await fittedOf(context, run.sensorId);
+  const events = await context.store.readEvents([runId]);
+  return {
+    runId,
+    sensorId: run.sensorId,
+    loopId: run.loopId,
+    channelId: fitted.channel.id,
+    events: events.map(({ seq, device, counter, at, by, body }) => ({ seq, device, counter, at, by, body })),
+    hands: context.config.handsUrl !== null && fitted.channel.config.kind === 'modbus',
+  };
+}
+
+/**
+ * Takes in events of a device. What is known already counts once; what cannot be is refused as a whole.
+ *
+ * Compute between two looks at the store: when another device was faster, everything is read and judged again.
+ *
+ * @throws Refusal `run-moved` when a decision was made on an older state; `run-unknown`; what `apply` refuses
+ */
+export async function appendToRun(context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> {
+  for (let tries = 0; tries < MOST_TRIES; tries++) {
+    const known = await context.store.readEvents([runId]);
+    if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
+    const afterSeq = known.at(-1)!.seq;
+    const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
+    if (!fresh.length) return readRun(context, runId);
+    let state = replay(known);
+    const events = fresh.map((e): RunEvent => {
+      const event: RunEvent = {
+        seq: state.seq + 1,
+        device: e.device,
+        counter: e.counter,
+        at: new Date(e.at).toISOString(),
+        by: LOCAL_OPERATOR,
+        body: e.body,
+      };
+      refuseIfMoved(state, e);
+      state = apply(state, event);
+      return event;
+    });
+    if (await context.store.appendEvents({ runId, afterSeq, events, derived: derivedOf(state) })) {
+      await context.journal.keep(runId, events);
+      context.changed();
+      return readRun(context, runId);
+    }
+  }
+  throw new Refusal('run-moved', 'This run is being changed from several places at once. Look at it and try again.', { runId });
+}
+
+function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
+  if (!DECISIONS.includes(event.body.type) || event.onSeq === null || event.onSeq === state.seq) return;
+  throw new Refusal(
+    'run-moved',
+    `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”). Look at it again, then decide.`,
+    { onSeq: event.onSeq, seq: state.seq },
+  );
+}
+
+/** Columns of the run that follow from its state. */
+export function derivedOf(state: RunState): Pick<RunRecord, 'status' | 'holding' | 'endedAt' | 'outcome'> {
+  return {
+    status: state.status,
+    holding: state.hold && !state.hold.releasedAt ? 'yes' : 'no',
+    endedAt: state.endedAt,
+    outcome: state.status === 'closed' ? outcomeOf(state) : null,
+  };
+}
+
+/** Runs for the tray: open ones, and ended ones whose hold nobody has released. */
+export async function openRuns(context: Context): Promise<OpenRunRow[]> {
+  const list = await context.store.readOpenRuns();
+  const events = await context.store.readEvents(list.map((r) => r.id));
+  return list.map((run) => {
+    const state = replay(events.filter((e) => e.runId === run.id));
+    return {
+      runId: run.id,
+      sensorId: run.sensorId,
+      loopName: state.plan.loopName,
+      stepTitle: state.current?.title ?? '',
+      stepKind: state.current?.kind ?? '',
+      status: run.status === 'open' ? 'open' : 'abandoned',
+      holdSince: state.hold && !state.hold.releasedAt ? state.hold.since : null,
+      controls: state.plan.controls,
+      since: state.startedAt,
+    };
+  });
+}
+
+/**
+ * Writes the figures of a verdict into the device, reads them back, and keeps that as the adjustment.
+ *
+ * @throws Refusal `device-unreachable`; the run stays at its step
+ */
+export async function writeAdjustment(context: Context, runId: string, event: OutgoingEvent): Promise<RunView> {
+  if (event.body.type !== 'adjusted') throw new Refusal('decision-out-of-place', 'Only an adjustment can be written to a device.');
+  const view = await readRun(context, runId);
+  const state = replay(view.events);
+  if (state.current?.kind === 'adjust') {
+    refuseIfMoved(state, event);
+    const kept = await context.poller.writeCoefficients(view.channelId, event.body.coefficients);
+    const body = { ...event.body, coefficients: kept, how: 'written' as const };
+    return appendToRun(context, runId, [{ ...event, body }]);
+  }
+  return appendToRun(context, runId, [event]);
+}
+

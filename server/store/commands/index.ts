@@ -1,0 +1,27 @@
+import { addSensor, readFittedLoops } from './places.ts';
+import { addLot, keepStandards, readLots, readStandards } from './shelf.ts';
+import { appendEvents, importRuns, openRun, readEvents, readOpenRuns, readOutcomes, readRun, readRunsOf } from './runs.ts';
+import { keepUsers } from './users.ts';
+
+/** Everything that may be asked of the store. Readers see committed data; each writer is one transaction. */
+export const READERS = {
+  readFittedLoops,
+  readStandards,
+  readLots,
+  readRun,
+  readRunsOf,
+  readOutcomes,
+  readOpenRuns,
+  readEvents,
+};
+
+export const WRITERS = { addSensor, addLot, keepStandards, openRun, appendEvents, importRuns, keepUsers };
+
+type Unbound<F> = F extends (db: never, ...args: infer A) => Promise<infer R> ? (...args: A) => Promise<R> : never;
+
+/** The store as the services see it: the same functions without their database. */
+export type Store = {
+  readonly [K in keyof typeof READERS]: Unbound<(typeof READERS)[K]>;
+} & {
+  readonly [K in keyof typeof WRITERS]: Unbound<(typeof WRITERS)[K]>;
+};

@@ -1,0 +1,64 @@
+import { and, asc, eq } from 'drizzle-orm';
+import type { ChannelConfig } from '@frustum/contract';
+import { Refusal } from '@frustum/core';
+import type { Reader, Transaction } from '../database.ts';
+import { channels, loops, sensors, sites } from '../schema/index.ts';
+
+/** A loop with what is fitted at it: the row that everything starts from. */
+export interface FittedLoop {
+  readonly loop: typeof loops.$inferSelect;
+  readonly siteName: string;
+  readonly sensor: typeof sensors.$inferSelect;
+  readonly channel: typeof channels.$inferSelect;
+}
+
+export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
+  const rows = await db
+    .select()
+    .from(loops)
+    .innerJoin(sites, eq(loops.siteId, sites.id))
+    .innerJoin(sensors, eq(sensors.loopId, loops.id))
+    .innerJoin(channels, eq(channels.loopId, loops.id))
+    .orderBy(asc(loops.name));
+  return rows.map((r) => ({ loop: r.loops, siteName: r.sites.name, sensor: r.sensors, channel: r.channels }));
+}
+
+export interface SensorToAdd {
+  readonly ids: { readonly site: string; readonly loop: string; readonly sensor: string; readonly channel: string };
+  readonly siteName: string;
+  readonly timeZone: string;
+  readonly loop: Omit<typeof loops.$inferInsert, 'id' | 'siteId' | 'createdAt'>;
+  readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
+  readonly channel: ChannelConfig;
+  readonly resolutionMv: number;
+}
+
+/**
+ * Adds a loop with its sensor and channel, and its site when the name is new.
+ *
+ * @throws Refusal `loop-exists` when the site has a loop of that name
+ */
+export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ loopId: string; sensorId: string }> {
+  const [known] = await tx.select({ id: sites.id }).from(sites).where(eq(sites.name, add.siteName));
+  const siteId = known?.id ?? add.ids.site;
+  if (!known) await tx.insert(sites).values({ id: siteId, name: add.siteName, timeZone: add.timeZone });
+  const [twin] = await tx
+    .select({ id: loops.id })
+    .from(loops)
+    .where(and(eq(loops.siteId, siteId), eq(loops.name, add.loop.name)));
+  if (twin) {
+    throw new Refusal('loop-exists', `${add.siteName} has a loop “${add.loop.name}” already. Names stay unique: pick another.`, {
+      name: add.loop.name,
+    });
+  }
+  await tx.insert(loops).values({ ...add.loop, id: add.ids.loop, siteId });
+  await tx.insert(sensors).values({ ...add.sensor, id: add.ids.sensor, loopId: add.ids.loop, family: add.loop.family });
+  await tx.insert(channels).values({
+    id: add.ids.channel,
+    loopId: add.ids.loop,
+    kind: add.channel.kind,
+    config: add.channel,
+    resolutionMv: add.resolutionMv,
+  });
+  return { loopId: add.ids.loop, sensorId: add.ids.sensor };
+}

@@ -1,0 +1,96 @@
+import { and, asc, desc, eq, inArray, isNotNull, or } from 'drizzle-orm';
+import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
+import type { Reader, Transaction } from '../database.ts';
+import { runEvents, runs } from '../schema/index.ts';
+
+export type RunRecord = typeof runs.$inferSelect;
+
+export async function readRun(db: Reader, runId: string): Promise<RunRecord | null> {
+  const [row] = await db.select().from(runs).where(eq(runs.id, runId));
+  return row ?? null;
+}
+
+export async function readRunsOf(db: Reader, sensorId: string): Promise<RunRecord[]> {
+  return db.select().from(runs).where(eq(runs.sensorId, sensorId)).orderBy(desc(runs.startedAt));
+}
+
+/** Finished runs with an outcome, oldest first: what the cones are made of. */
+export async function readOutcomes(db: Reader): Promise<{ sensorId: string; endedAt: string; outcome: RunOutcome }[]> {
+  const rows = await db
+    .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
+    .from(runs)
+    .where(and(eq(runs.status, 'closed'), isNotNull(runs.outcome)))
+    .orderBy(asc(runs.endedAt));
+  return rows.flatMap((r) => (r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : []));
+}
+
+/** Runs that want attention: open, or ended with the hold still on. */
+export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
+  return db
+    .select()
+    .from(runs)
+    .where(or(eq(runs.status, 'open'), eq(runs.holding, 'yes')))
+    .orderBy(asc(runs.startedAt));
+}
+
+export async function readEvents(db: Reader, runIds: readonly string[]): Promise<(RunEvent & { runId: string })[]> {
+  if (!runIds.length) return [];
+  return db
+    .select()
+    .from(runEvents)
+    .where(inArray(runEvents.runId, [...runIds]))
+    .orderBy(asc(runEvents.runId), asc(runEvents.seq));
+}
+
+/** Opens a run with its first event. @throws Refusal `run-open` when the sensor has one already */
+export async function openRun(tx: Transaction, run: { id: string; sensorId: string; loopId: string }, first: RunEvent): Promise<void> {
+  const [open] = await tx
+    .select({ id: runs.id })
+    .from(runs)
+    .where(and(eq(runs.sensorId, run.sensorId), eq(runs.status, 'open')));
+  if (open) {
+    throw new Refusal('run-open', 'This sensor has a run under way. Go on with it, or abandon it with a reason.', { runId: open.id });
+  }
+  await tx.insert(runs).values({ ...run, status: 'open', startedAt: first.at });
+  await tx.insert(runEvents).values({ ...first, runId: run.id });
+}
+
+export interface Appending {
+  readonly runId: string;
+  /** last sequence number that the events were judged on */
+  readonly afterSeq: number;
+  readonly events: readonly RunEvent[];
+  /** what the run has become by them */
+  readonly derived: Pick<RunRecord, 'status' | 'holding' | 'endedAt' | 'outcome'>;
+}
+
+/**
+ * Adds events and what is derived from them, in one go.
+ *
+ * @returns false when somebody else was faster: read again, judge again
+ */
+export async function appendEvents(tx: Transaction, { runId, afterSeq, events, derived }: Appending): Promise<boolean> {
+  // Locks the run: two devices that append at once come one after the other.
+  const [run] = await tx.select({ id: runs.id }).from(runs).where(eq(runs.id, runId)).for('update');
+  if (!run) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
+  const [last] = await tx
+    .select({ seq: runEvents.seq })
+    .from(runEvents)
+    .where(eq(runEvents.runId, runId))
+    .orderBy(desc(runEvents.seq))
+    .limit(1);
+  if ((last?.seq ?? 0) !== afterSeq) return false;
+  await tx.insert(runEvents).values(events.map((e) => ({ ...e, runId })));
+  await tx.update(runs).set(derived).where(eq(runs.id, runId));
+  return true;
+}
+
+/** Finished runs of an imported history, many at once. */
+export async function importRuns(
+  tx: Transaction,
+  list: readonly { readonly run: RunRecord; readonly events: readonly RunEvent[] }[],
+): Promise<void> {
+  await tx.insert(runs).values(list.map((l) => l.run));
+  const rows = list.flatMap((l) => l.events.map((e) => ({ ...e, runId: l.run.id })));
+  for (let i = 0; i < rows.length; i += 500) await tx.insert(runEvents).values(rows.slice(i, i + 500));
+}

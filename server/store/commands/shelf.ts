@@ -1,0 +1,36 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { Refusal, type Standard } from '@frustum/core';
+import type { Reader, Transaction } from '../database.ts';
+import { lots, standards } from '../schema/index.ts';
+
+export async function readStandards(db: Reader): Promise<Standard[]> {
+  const rows = await db.select().from(standards).orderBy(asc(standards.nominal), asc(standards.id));
+  return rows.map((row) => ({ ...row, family: 'ph' as const }));
+}
+
+/** Writes the built-in standards; those that are there already stay as they are. */
+export async function keepStandards(tx: Transaction, list: readonly Standard[]): Promise<void> {
+  await tx
+    .insert(standards)
+    .values(list.map((s) => ({ ...s, table: s.table.map(([t, v]): [number, number] => [t, v]) })))
+    .onConflictDoNothing();
+}
+
+export type LotRecord = typeof lots.$inferSelect;
+
+export async function readLots(db: Reader): Promise<LotRecord[]> {
+  return db.select().from(lots).orderBy(asc(lots.standardId), asc(lots.expiresOn));
+}
+
+/** @throws Refusal `lot-exists` for a label that the standard has already */
+export async function addLot(tx: Transaction, lot: Omit<LotRecord, 'createdAt'>): Promise<LotRecord> {
+  const [twin] = await tx
+    .select({ id: lots.id })
+    .from(lots)
+    .where(and(eq(lots.standardId, lot.standardId), eq(lots.label, lot.label)));
+  if (twin) throw new Refusal('lot-exists', `Lot ${lot.label} stands on the shelf already. Pick it there.`, { label: lot.label });
+  const [standard] = await tx.select({ id: standards.id }).from(standards).where(eq(standards.id, lot.standardId));
+  if (!standard) throw new Refusal('unknown-standard', `There is no standard “${lot.standardId}”. Pick one from the list.`);
+  const [kept] = await tx.insert(lots).values(lot).returning();
+  return kept!;
+}

@@ -1,0 +1,9 @@
+export { channels } from './channels.ts';
+export { loops } from './loops.ts';
+export { lots } from './lots.ts';
+export { runEvents } from './run-events.ts';
+export { runs } from './runs.ts';
+export { sensors } from './sensors.ts';
+export { sites } from './sites.ts';
+export { standards } from './standards.ts';
+export { users } from './users.ts';

@@ -1,0 +1,31 @@
+import { instant } from './instant.ts';
+import { sql } from 'drizzle-orm';
+import { index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { RunOutcome } from '@frustum/core';
+import { loops } from './loops.ts';
+import { sensors } from './sensors.ts';
+
+/** One execution of a procedure. Its truth is in run_events; status and outcome are derived from them, for quick reading. */
+export const runs = pgTable(
+  'runs',
+  {
+    id: uuid('id').primaryKey(),
+    sensorId: uuid('sensor_id')
+      .notNull()
+      .references(() => sensors.id),
+    loopId: uuid('loop_id')
+      .notNull()
+      .references(() => loops.id),
+    status: text('status').$type<'open' | 'closed' | 'abandoned'>().notNull(),
+    /** the hold is on and nobody has released it */
+    holding: text('holding').$type<'yes' | 'no'>().notNull().default('no'),
+    startedAt: instant('started_at').notNull(),
+    endedAt: instant('ended_at'),
+    outcome: jsonb('outcome').$type<RunOutcome>(),
+  },
+  (t) => [
+    index('runs_of_sensor').on(t.sensorId, t.startedAt),
+    // One open run a sensor: two people cannot start side by side without seeing each other.
+    uniqueIndex('one_open_run').on(t.sensorId).where(sql`status = 'open'`),
+  ],
+);

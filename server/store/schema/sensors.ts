@@ -1,0 +1,15 @@
+import { sql } from 'drizzle-orm';
+import { instant } from './instant.ts';
+import { date, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { loops } from './loops.ts';
+
+/** The physical thing with a serial and an age; fitted at a loop, or on the shelf. */
+export const sensors = pgTable('sensors', {
+  id: uuid('id').primaryKey(),
+  loopId: uuid('loop_id').references(() => loops.id),
+  name: text('name').notNull(),
+  serial: text('serial').notNull().default(''),
+  family: text('family').notNull(),
+  fittedOn: date('fitted_on', { mode: 'string' }).notNull(),
+  createdAt: instant('created_at').notNull().default(sql`now()`),
+});

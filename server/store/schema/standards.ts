@@ -1,0 +1,14 @@
+import { doublePrecision, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
+
+/** Known solutions. The built-in ones are written at start; a team's own stand beside them. */
+export const standards = pgTable('standards', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  family: text('family').notNull(),
+  nominal: doublePrecision('nominal').notNull(),
+  nominalAtC: doublePrecision('nominal_at_c').notNull(),
+  table: jsonb('table').$type<[number, number][]>().notNull(),
+  uncertainty: doublePrecision('uncertainty').notNull(),
+  tableStep: doublePrecision('table_step').notNull(),
+  source: text('source').notNull(),
+});

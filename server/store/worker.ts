@@ -1,0 +1,58 @@
+/**
+ * The database's own thread. PGlite blocks the thread that it runs in for as long as a query takes; here that is no
+ * matter. Whole commands cross the boundary, so that a transaction begins and ends on this side.
+ */
+import { parentPort, workerData } from 'node:worker_threads';
+import { PGlite } from '@electric-sql/pglite';
+import { drizzle } from 'drizzle-orm/pglite';
+import { migrate } from 'drizzle-orm/pglite/migrator';
+import { Refusal } from '@frustum/core';
+import { READERS, WRITERS } from './commands/index.ts';
+import type { Database } from './database.ts';
+import * as schema from './schema/index.ts';
+import type { Answer, Request, WorkerOptions } from './messages.ts';
+
+const port = parentPort;
+if (!port) throw new Error('the store worker runs in a worker thread');
+const options = workerData as WorkerOptions;
+
+const client = await PGlite.create(options.folder ?? 'memory://');
+const db: Database = drizzle(client, { schema });
+await migrate(db, { migrationsFolder: options.migrations });
+
+// One at a time, in the order asked: PGlite has one connection, and commands must not interleave in it.
+let queue: Promise<unknown> = Promise.resolve();
+port.on('message', (request: Request) => {
+  queue = queue.then(() => answer(request));
+});
+port.postMessage({ id: 0, ok: true, value: null } satisfies Answer);
+
+async function answer(request: Request): Promise<void> {
+  try {
+    const value = await perform(request);
+    port!.postMessage({ id: request.id, ok: true, value } satisfies Answer);
+  } catch (error) {
+    const failure: Answer =
+      error instanceof Refusal
+        ? { id: request.id, ok: false, refusal: { code: error.code, message: error.message, facts: error.facts } }
+        : { id: request.id, ok: false, crash: error instanceof Error ? `${error.message}\n${String(error.cause ?? '')}` : String(error) };
+    port!.postMessage(failure);
+  }
+}
+
+async function perform({ command, args }: Request): Promise<unknown> {
+  if (command === 'close') {
+    await client.close();
+    setImmediate(() => port!.close());
+    return null;
+  }
+  if (Object.hasOwn(READERS, command)) {
+    const read = READERS[command as keyof typeof READERS] as (db: Database, ...args: unknown[]) => Promise<unknown>;
+    return read(db, ...args);
+  }
+  if (Object.hasOwn(WRITERS, command)) {
+    const write = WRITERS[command as keyof typeof WRITERS] as (tx: unknown, ...args: unknown[]) => Promise<unknown>;
+    return db.transaction((tx) => write(tx, ...args));
+  }
+  throw new Error(`the store has no command ${command}`);
+}
