@@ -1,0 +1,83 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import type {
+  Hands,
+  HandsView,
+  LotRow,
+  MarginsView,
+  NewLot,
+  NewSensor,
+  OpenRunRow,
+  OutgoingEvent,
+  Problem,
+  RunView,
+  SensorView,
+  ShelfView,
+  StartRun,
+} from '@frustum/contract';
+
+/** The server as the screens see it. */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf'],
+  endpoints: (build) => ({
+    margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
+    sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
+    openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
+    run: build.query<RunView, string>({ query: (id) => `/runs/${id}`, providesTags: ['run'] }),
+    shelf: build.query<ShelfView, void>({ query: () => '/shelf', providesTags: ['shelf'] }),
+    addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
+      query: (body) => ({ url: '/sensors', method: 'POST', body }),
+      invalidatesTags: ['margins'],
+    }),
+    addLot: build.mutation<LotRow, NewLot>({
+      query: (body) => ({ url: '/lots', method: 'POST', body }),
+      invalidatesTags: ['shelf'],
+    }),
+    startRun: build.mutation<RunView, StartRun>({
+      query: (body) => ({ url: '/runs', method: 'POST', body }),
+      invalidatesTags: ['margins', 'runs'],
+    }),
+    appendEvents: build.mutation<RunView, { runId: string; events: readonly OutgoingEvent[] }>({
+      query: ({ runId, events }) => ({ url: `/runs/${runId}/events`, method: 'POST', body: { events } }),
+    }),
+    writeAdjustment: build.mutation<RunView, { runId: string; event: OutgoingEvent }>({
+      query: ({ runId, event }) => ({ url: `/runs/${runId}/adjustment`, method: 'POST', body: { events: [event] } }),
+    }),
+    hands: build.query<HandsView, string>({ query: (channelId) => `/stand-in/${channelId}` }),
+    moveHands: build.mutation<HandsView, { channelId: string; order: Hands }>({
+      query: ({ channelId, order }) => ({ url: `/stand-in/${channelId}`, method: 'POST', body: order }),
+      async onQueryStarted({ channelId }, { dispatch, queryFulfilled }) {
+        const { data } = await queryFulfilled;
+        dispatch(api.util.upsertQueryData('hands', channelId, data));
+      },
+    }),
+  }),
+});
+
+export const {
+  useMarginsQuery,
+  useSensorQuery,
+  useOpenRunsQuery,
+  useRunQuery,
+  useShelfQuery,
+  useAddSensorMutation,
+  useAddLotMutation,
+  useStartRunMutation,
+  useWriteAdjustmentMutation,
+  useHandsQuery,
+  useMoveHandsMutation,
+} = api;
+
+/** What went wrong, as the server said it; or that it did not answer at all. */
+export function problemOf(error: unknown): Problem {
+  const { status, data } = (error ?? {}) as { status?: unknown; data?: Problem };
+  if (data && typeof data === 'object' && 'detail' in data) return data;
+  return {
+    type: 'about:blank#no-answer',
+    title: 'no answer',
+    status: typeof status === 'number' ? status : 0,
+    code: 'no-answer',
+    detail: 'Frustum’s server does not answer. What you entered is kept and goes out when it is back.',
+  };
+}

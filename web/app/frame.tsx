@@ -1,0 +1,95 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, NavLink, Outlet, useNavigate } from 'react-router';
+import { Mark } from '../ui/mark.tsx';
+import { useMarginsQuery } from './api.ts';
+import { KeyList } from './key-list.tsx';
+import { useKeys } from './keys.ts';
+import { Search } from './search.tsx';
+import { preferred } from './settings.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+import { Tray } from './tray.tsx';
+
+const VIEWS = [
+  { to: '/', name: 'Margins', key: 'm' },
+  { to: '/bench', name: 'Bench', key: 'b' },
+  { to: '/set-up', name: 'Set-up', key: 's' },
+] as const;
+
+/** The frame around every view: bar, content, tray. */
+export function Frame() {
+  const theme = useAppSelector((s) => s.settings.theme);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { data } = useMarginsQuery();
+  const [open, setOpen] = useState<'search' | 'keys' | null>(null);
+  const main = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = theme;
+  }, [theme]);
+  const keys = useMemo(
+    () => ({
+      '/': () => setOpen('search'),
+      'Ctrl+k': (event: KeyboardEvent) => {
+        event.preventDefault();
+        setOpen('search');
+      },
+      '?': () => setOpen('keys'),
+      ...Object.fromEntries(VIEWS.map((v) => [`g ${v.key}`, () => void navigate(v.to)])),
+    }),
+    [navigate],
+  );
+  useKeys(keys);
+  const site = data?.rows[0]?.siteName ?? '';
+  return (
+    <div className="min-h-dvh flex flex-col bg-base-100 text-base-content">
+      <a href="#content" className="sr-only focus:not-sr-only p-3">
+        To the content
+      </a>
+      <header className="flex items-center gap-x-3 lg:gap-x-7 px-4 lg:px-7 h-14 border-b border-base-300">
+        <Link to="/" className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight" aria-label="Frustum, Margins">
+          <Mark />
+          <span className="max-sm:sr-only">Frustum</span>
+        </Link>
+        <nav aria-label="Views" className="flex gap-1 lg:gap-3">
+          {VIEWS.map((v) => (
+            <NavLink
+              key={v.to}
+              to={v.to}
+              end={v.to === '/'}
+              className={({ isActive }) =>
+                `px-2 py-4 leading-6 ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
+              }
+            >
+              {v.name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-2 lg:gap-4 text-[15px] sub">
+          <span className="max-md:hidden">{site}</span>
+          <button type="button" className="btn btn-ghost btn-sm font-normal gap-2" onClick={() => setOpen('search')}>
+            <span className="max-md:sr-only">Search</span>
+            <svg className="md:hidden" width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="2" aria-hidden="true">
+              <circle cx="8.5" cy="8.5" r="5.5" />
+              <path d="M13 13l5 5" />
+            </svg>
+            <kbd className="key max-md:hidden">/</kbd>
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm font-normal"
+            onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
+          >
+            {theme === 'night' ? 'Daylight' : 'Night'}
+          </button>
+          <span className="max-lg:hidden">Operator A</span>
+        </div>
+      </header>
+      <div id="content" ref={main} className="flex-1 flex flex-col min-h-0">
+        <Outlet />
+      </div>
+      <Tray onKeys={() => setOpen('keys')} />
+      <Search open={open === 'search'} rows={data?.rows ?? []} onClose={() => setOpen(null)} />
+      <KeyList open={open === 'keys'} onClose={() => setOpen(null)} />
+    </div>
+  );
+}

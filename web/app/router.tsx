@@ -1,0 +1,26 @@
+import { createBrowserRouter, type RouteObject } from 'react-router';
+import { Frame } from './frame.tsx';
+import { Lost } from './lost.tsx';
+
+/** A page that comes when it is needed. */
+const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>): RouteObject => ({
+  path,
+  lazy: async () => ({ Component: (await load()).Page }),
+});
+
+export const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    errorElement: <Lost />,
+    hydrateFallbackElement: <p className="p-6 sub">Opening …</p>,
+    children: [
+      page('/', () => import('../features/margins/margins-page.tsx')),
+      page('/bench', () => import('../features/bench/bench-list-page.tsx')),
+      page('/bench/start/:sensorId', () => import('../features/bench/start-run-page.tsx')),
+      page('/bench/:runId', () => import('../features/bench/bench-page.tsx')),
+      page('/sensors/:sensorId', () => import('../features/sensor/sensor-page.tsx')),
+      page('/set-up', () => import('../features/setup/setup-page.tsx')),
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);

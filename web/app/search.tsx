@@ -1,0 +1,43 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { LoopRow } from '@frustum/contract';
+import { Dialog } from './dialog.tsx';
+
+/** Finds a loop by any part of its name, place or serial. */
+export function Search({ open, rows, onClose }: { open: boolean; rows: readonly LoopRow[]; onClose: () => void }) {
+  const [words, setWords] = useState('');
+  const navigate = useNavigate();
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = rows.filter((r) => {
+    const text = `${r.loopName} ${r.place} ${r.siteName} ${r.sensorName} ${r.serial}`.toLowerCase();
+    return wanted.every((w) => text.includes(w));
+  });
+  const go = (row: LoopRow | undefined) => {
+    if (!row) return;
+    setWords('');
+    onClose();
+    void navigate(`/sensors/${row.sensorId}`);
+  };
+  return (
+    <Dialog open={open} title="Find a loop or a sensor" onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          go(found[0]);
+        }}
+      >
+        <input autoFocus className="input w-full h-12" aria-label="Name, place or serial" placeholder="Name, place or serial" value={words} onChange={(e) => setWords(e.target.value)} />
+      </form>
+      <ul className="mt-2 max-h-80 overflow-auto">
+        {found.slice(0, 30).map((r) => (
+          <li key={r.sensorId}>
+            <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={() => go(r)}>
+              <b className="font-semibold">{r.loopName}</b> <span className="sub">{r.place} · {r.serial}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {found.length === 0 && <p className="sub mt-3">Nothing is called that. Try a part of the name, or the place.</p>}
+    </Dialog>
+  );
+}

@@ -1,0 +1,34 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+/** What this person prefers on this device. */
+export interface Settings {
+  readonly theme: 'daylight' | 'night';
+  readonly sound: boolean;
+  readonly singleKeys: boolean;
+}
+
+const KEY = 'frustum.settings';
+const DEFAULTS: Settings = { theme: 'daylight', sound: true, singleKeys: true };
+
+function load(): Settings {
+  try {
+    return { ...DEFAULTS, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>) };
+  } catch {
+    return DEFAULTS;
+  }
+}
+
+const slice = createSlice({
+  name: 'settings',
+  initialState: load(),
+  reducers: {
+    preferred(state, { payload }: PayloadAction<Partial<Settings>>) {
+      const next = { ...state, ...payload };
+      localStorage.setItem(KEY, JSON.stringify(next));
+      return next;
+    },
+  },
+});
+
+export const { reducer: settingsReducer } = slice;
+export const { preferred } = slice.actions;

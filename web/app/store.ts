@@ -1,0 +1,17 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { setupListeners } from '@reduxjs/toolkit/query';
+import { useDispatch, useSelector } from 'react-redux';
+import { api } from './api.ts';
+import { outboxReducer, watchOutbox } from './outbox.ts';
+import { settingsReducer } from './settings.ts';
+
+export const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, outbox: outboxReducer, settings: settingsReducer },
+  middleware: (standard) => standard().concat(api.middleware),
+});
+setupListeners(store.dispatch);
+watchOutbox(store);
+
+export type RootState = ReturnType<typeof store.getState>;
+export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();

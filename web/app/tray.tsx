@@ -1,0 +1,62 @@
+import { useEffect, useState } from 'react';
+import { Link, useMatch } from 'react-router';
+import type { OpenRunRow } from '@frustum/contract';
+import { clock } from '../format/numbers.ts';
+import { useOpenRunsQuery } from './api.ts';
+import { useAppSelector } from './store.ts';
+
+/** Seconds that pass, for chips that count. */
+function useNowMs(): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return now;
+}
+
+/** Along the bottom, only while something runs: holds first and loudest, then every open run. */
+export function Tray({ onKeys }: { onKeys: () => void }) {
+  const { data: runs = [] } = useOpenRunsQuery(undefined, { refetchOnReconnect: true });
+  const now = useNowMs();
+  const outbox = useAppSelector((s) => s.outbox);
+  const waiting = Object.values(outbox.pending).reduce((n, list) => n + list.length, 0);
+  if (!runs.length && !waiting) return null;
+  const held = runs.filter((r) => r.holdSince);
+  return (
+    <footer className="sticky bottom-0 z-10 border-t-2 border-base-content bg-base-200 px-4 lg:px-7 py-2 flex items-center gap-3 overflow-x-auto" aria-label="Tray">
+      {held.map((r) => (
+        <Chip key={`hold-${r.runId}`} run={r} loud>
+          {capital(r.controls)} on hold <span className="fig">{clock((now - Date.parse(r.holdSince!)) / 1000)}</span>
+        </Chip>
+      ))}
+      {runs
+        .filter((r) => r.status === 'open')
+        .map((r) => (
+          <Chip key={r.runId} run={r}>
+            {r.loopName}: {r.stepTitle}
+          </Chip>
+        ))}
+      <span className="ml-auto flex items-center gap-3 sub text-[15px] whitespace-nowrap" role="status">
+        {outbox.offline ? `${waiting} kept here, server away` : waiting ? 'Saving …' : outbox.savedAtMs ? 'Saved' : ''}
+        <button type="button" className="btn btn-ghost btn-sm font-normal max-lg:hidden" onClick={onKeys}>
+          <kbd className="key">?</kbd> keys
+        </button>
+      </span>
+    </footer>
+  );
+}
+
+function Chip({ run, loud = false, children }: { run: OpenRunRow; loud?: boolean; children: React.ReactNode }) {
+  const here = useMatch(`/bench/${run.runId}`) !== null;
+  const look = loud
+    ? 'bg-error text-error-content border-error font-semibold'
+    : `bg-base-100 ${here ? 'border-base-content' : 'border-base-300'}`;
+  return (
+    <Link to={`/bench/${run.runId}`} className={`inline-flex items-baseline gap-2.5 px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap ${look}`}>
+      <span>{children}</span>
+    </Link>
+  );
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);

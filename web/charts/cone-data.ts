@@ -1,0 +1,25 @@
+import { Z50, Z95 } from '@frustum/core';
+import type { ConeView } from '@frustum/contract';
+
+/** One place on the cone as Recharts takes it; null bands make the gap between two segments. */
+export interface ConePoint {
+  readonly t: number;
+  readonly wide: readonly [number, number] | null;
+  readonly half: readonly [number, number] | null;
+  readonly mean: number | null;
+}
+
+/** Segments in a row, cut to a time window, with a gap wherever a run narrowed the cone. */
+export function conePoints(cone: ConeView, fromMs: number, toMs: number): ConePoint[] {
+  return cone.segments
+    .filter((s) => s.toMs >= fromMs && s.fromMs <= toMs)
+    .flatMap((segment) => [
+      ...segment.points.map(([t, mean, sd]): ConePoint => ({
+        t,
+        mean,
+        wide: [mean - Z95 * sd, mean + Z95 * sd],
+        half: [mean - Z50 * sd, mean + Z50 * sd],
+      })),
+      { t: segment.toMs, mean: null, wide: null, half: null },
+    ]);
+}

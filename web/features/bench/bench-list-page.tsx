@@ -1,0 +1,54 @@
+import { Link } from 'react-router';
+import { useMarginsQuery, useOpenRunsQuery } from '../../app/api.ts';
+import { dueWords } from '../../format/dates.ts';
+import { Waiting } from '../../ui/waiting.tsx';
+
+/** The bench before a run: what is under way, and what could be taken next. */
+export function Page() {
+  const { data: runs = [] } = useOpenRunsQuery();
+  const { data, isLoading } = useMarginsQuery();
+  if (isLoading) return <Waiting what="Reading the sensors" />;
+  const rows = (data?.rows ?? []).filter((r) => !r.openRunId);
+  return (
+    <main className="px-4 lg:px-7 py-5 max-w-4xl w-full">
+      <h1>{runs.length ? 'Under way' : 'Nothing is on the bench.'}</h1>
+      <ul className="mt-3 mb-8">
+        {runs.map((r) => (
+          <li key={r.runId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
+            <span className="min-w-0">
+              <b className="font-[650]">{r.loopName}</b>
+              <span className="sub block text-sm">{r.holdSince ? `${r.controls} on hold · ` : ''}{r.stepTitle || 'ended'}</span>
+            </span>
+            <Link className="btn btn-primary h-12 ml-auto" to={`/bench/${r.runId}`}>
+              Go on
+            </Link>
+          </li>
+        ))}
+      </ul>
+      <h2>Take a probe to the bench</h2>
+      {rows.length === 0 && (
+        <p className="sub mt-2">
+          No sensor is free. <Link className="underline" to="/set-up">Add one in Set-up.</Link>
+        </p>
+      )}
+      <ul className="mt-2">
+        {rows.map((r) => {
+          const due = dueWords(r.due.atMs, data!.nowMs);
+          return (
+            <li key={r.loopId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
+              <span className="min-w-0">
+                <b className="font-[650]">{r.loopName}</b>
+                <span className="sub block text-sm">
+                  {r.place} · {due.main}
+                </span>
+              </span>
+              <Link className="btn btn-outline border-base-300 h-12 ml-auto" to={`/bench/start/${r.sensorId}`} aria-label={`Bench for ${r.loopName}`}>
+                Bench
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+    </main>
+  );
+}

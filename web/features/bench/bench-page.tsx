@@ -1,0 +1,146 @@
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Step } from '@frustum/core';
+import { problemOf } from '../../app/api.ts';
+import { refusalRead } from '../../app/outbox.ts';
+import { useKeys } from '../../app/keys.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { Dialog } from '../../app/dialog.tsx';
+import { Notice } from '../../ui/notice.tsx';
+import { Waiting } from '../../ui/waiting.tsx';
+import { AdjustPanel } from './adjust-panel.tsx';
+import { ConfirmPanel } from './confirm-panel.tsx';
+import { EndedPanel } from './ended-panel.tsx';
+import { FoundSoFar } from './found-so-far.tsx';
+import { Hands } from './hands.tsx';
+import { SettlePanel } from './settle-panel.tsx';
+import { StepSheet } from './step-sheet.tsx';
+import { useScreenAwake } from './use-attention.ts';
+import { useLiveTrace } from './use-live-trace.ts';
+import { useRun, type BenchRun } from './use-run.ts';
+import { VerdictPanel } from './verdict-panel.tsx';
+
+export function Page() {
+  const { runId = '' } = useParams();
+  const { run, error } = useRun(runId);
+  if (run) return <Bench key={runId} run={run} />;
+  if (error) {
+    return (
+      <main className="p-6">
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
+        <Link className="btn mt-4" to="/">
+          Back to Margins
+        </Link>
+      </main>
+    );
+  }
+  return <Waiting what="Opening the bench" />;
+}
+
+/** What do I do now, is it steady, what does it say? */
+function Bench({ run }: { run: BenchRun }) {
+  const { view, state, send } = run;
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
+  const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
+  const trace = useLiveTrace(wired ? view.channelId : null);
+  const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
+  useScreenAwake(state.status === 'open');
+  const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);
+  useKeys(keys);
+  const { current } = state;
+  const lastT = trace.samples.at(-1)?.t ?? null;
+  const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, traceSeconds: lastT });
+
+  return (
+    <main className="flex-1 flex flex-col">
+      <div className="flex items-center gap-2 px-4 lg:px-7 py-2 border-b border-base-300 text-[15px] flex-wrap">
+        <h1 className="text-lg">{state.plan.loopName}</h1>
+        <span className="sub max-lg:hidden">{state.plan.sensorName}</span>
+        <span className="ml-auto flex gap-1">
+          <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => setAsking('note')}>
+            Note
+          </button>
+          {state.status === 'open' && (
+            <>
+              <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => setAsking('abandon')}>
+                Abandon
+              </button>
+              <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => void navigate('/')}>
+                Pause <kbd className="key max-lg:hidden">Esc</kbd>
+              </button>
+            </>
+          )}
+        </span>
+      </div>
+      {refused && (
+        <div className="px-4 lg:px-7 py-3 border-b border-base-300">
+          <Notice kind="trouble" role="alert">
+            {refused.detail}{' '}
+            <button type="button" className="underline" onClick={() => dispatch(refusalRead(view.runId))}>
+              I have read this
+            </button>
+          </Notice>
+        </div>
+      )}
+      <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
+        <StepSheet state={state} onBack={back} />
+        <section aria-label="Now" className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0">
+          {state.status !== 'open' ? (
+            <EndedPanel run={run} />
+          ) : current?.kind === 'settle' ? (
+            <SettlePanel key={current.id} run={run} step={current} trace={trace} />
+          ) : current?.kind === 'decide' ? (
+            <VerdictPanel run={run} />
+          ) : current?.kind === 'adjust' ? (
+            <AdjustPanel run={run} />
+          ) : current ? (
+            <ConfirmPanel key={current.id} run={run} step={current} trace={trace} />
+          ) : null}
+          {view.hands && state.status === 'open' && <Hands channelId={view.channelId} />}
+        </section>
+        <FoundSoFar state={state} />
+      </div>
+      <Words
+        open={asking !== null}
+        title={asking === 'abandon' ? 'Abandon this run?' : 'Add a note'}
+        text={
+          asking === 'abandon'
+            ? 'It stays in the record with what was captured. Nothing is adjusted by it. Say why, in a few words.'
+            : 'Kept with the run, with the time.'
+        }
+        action={asking === 'abandon' ? 'Abandon the run' : 'Keep the note'}
+        onClose={() => setAsking(null)}
+        onWords={(text) => {
+          send(asking === 'abandon' ? { type: 'abandoned', because: text } : { type: 'noted', text });
+          setAsking(null);
+        }}
+      />
+    </main>
+  );
+}
+
+function Words({ open, title, text, action, onWords, onClose }: { open: boolean; title: string; text: string; action: string; onWords: (text: string) => void; onClose: () => void }) {
+  const [words, setWords] = useState('');
+  return (
+    <Dialog open={open} title={title} onClose={onClose}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!words.trim()) return;
+          onWords(words.trim());
+          setWords('');
+        }}
+      >
+        <p className="mb-3">{text}</p>
+        <textarea autoFocus className="textarea w-full" rows={3} maxLength={500} aria-label={title} value={words} onChange={(e) => setWords(e.target.value)} />
+        <button className="btn btn-primary h-14 mt-3" disabled={!words.trim()}>
+          {action}
+        </button>
+      </form>
+    </Dialog>
+  );
+}

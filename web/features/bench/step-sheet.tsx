@@ -1,0 +1,69 @@
+import { useState } from 'react';
+import type { RunState, Step } from '@frustum/core';
+import { Notice } from '../../ui/notice.tsx';
+
+/** The left column: every step, done ones filled, the current one open with its caution; tap a done one to go back. */
+export function StepSheet({ state, onBack }: { state: RunState; onBack: (step: Step) => void }) {
+  const [asking, setAsking] = useState<string | null>(null);
+  const { plan, steps, done, current } = state;
+  const names = plan.points.map((p) => p.standard.name).join(' then ');
+  const school = plan.school.kind === 'statistical' ? 'settled by forecast' : `${plan.school.seconds} s by the clock`;
+  return (
+    <section aria-label="Steps" className="px-4 lg:px-[22px] py-4 lg:py-5">
+      <h2>
+        pH, {plan.points.length === 2 ? 'two' : 'three'} points: {names}
+      </h2>
+      <p className="sub text-sm">{school} · as found first</p>
+      <ol className="relative mt-3.5 before:absolute before:left-2 before:top-2.5 before:bottom-3.5 before:w-[1.5px] before:bg-base-300">
+        {steps.map((step) => {
+          const isDone = done.includes(step.id);
+          const isCurrent = step.id === current?.id;
+          return (
+            <li key={step.id} className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`} aria-current={isCurrent ? 'step' : undefined}>
+              <Bullet kind={isDone ? 'done' : isCurrent ? 'current' : 'open'} />
+              {isDone && state.status === 'open' ? (
+                <button type="button" className="text-left hover:underline" onClick={() => setAsking(asking === step.id ? null : step.id)}>
+                  {step.title}
+                </button>
+              ) : (
+                step.title
+              )}
+              {asking === step.id && (
+                <div className="mt-1.5 text-[15px] text-base-content">
+                  <p>Go back here? What was captured from here on no longer counts; it stays in the record.</p>
+                  <span className="flex gap-2 mt-1.5">
+                    <button type="button" className="btn btn-sm" onClick={() => (setAsking(null), onBack(step))}>
+                      Go back to this step
+                    </button>
+                    <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAsking(null)}>
+                      Stay
+                    </button>
+                  </span>
+                </div>
+              )}
+              {isCurrent && (
+                <>
+                  <p className="font-normal text-[15px] mt-1.5 leading-snug">{step.text}</p>
+                  {step.caution && (
+                    <div className="mt-2 text-sm font-normal">
+                      <Notice kind="care">{step.caution}</Notice>
+                    </div>
+                  )}
+                </>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
+
+function Bullet({ kind }: { kind: 'done' | 'current' | 'open' }) {
+  const look = { done: 'fill-secondary', current: 'fill-primary', open: 'fill-base-100 stroke-base-300' }[kind];
+  return (
+    <svg width={18} height={18} viewBox="0 0 18 18" className="absolute left-0 top-0.5 bg-base-100" aria-hidden="true">
+      <path d="M2 12V6L16 2V16Z" className={look} strokeWidth={1.5} />
+    </svg>
+  );
+}

@@ -1,0 +1,36 @@
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import type { Sample, School, Settling } from '@frustum/core';
+import type { SettlingJudge } from '../../workers/settling.worker.ts';
+
+/** Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure. */
+export function useSettling(
+  key: string | null,
+  samples: readonly Sample[],
+  school: School,
+  resolutionMv: number,
+  disturbedAt: number | null,
+): Settling | null {
+  const judge = useRef<Remote<SettlingJudge> | null>(null);
+  const busy = useRef(false);
+  const [result, setResult] = useState<{ key: string; settling: Settling } | null>(null);
+  useEffect(() => {
+    const worker = new Worker(new URL('../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
+    judge.current = wrap<SettlingJudge>(worker);
+    return () => {
+      judge.current = null;
+      busy.current = false;
+      worker.terminate();
+    };
+  }, []);
+  useEffect(() => {
+    if (!key || busy.current || !judge.current || !samples.length) return;
+    busy.current = true;
+    const mine = `${key}/${disturbedAt ?? ''}`;
+    void judge.current.assess(mine, [...samples], school, resolutionMv, disturbedAt).then((settling) => {
+      busy.current = false;
+      setResult({ key: mine, settling });
+    });
+  }, [key, samples, school, resolutionMv, disturbedAt]);
+  return result && result.key === `${key}/${disturbedAt ?? ''}` ? result.settling : null;
+}

@@ -1,0 +1,177 @@
+import { lazy, Suspense, useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { MS_PER_DAY } from '@frustum/core';
+import type { LoopRow } from '@frustum/contract';
+import { useMarginsQuery, problemOf } from '../../app/api.ts';
+import { useKeys } from '../../app/keys.ts';
+import { dueWords } from '../../format/dates.ts';
+import { fixed } from '../../format/numbers.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { StateWord } from '../../ui/state-word.tsx';
+import { Waiting } from '../../ui/waiting.tsx';
+import { headline, needsHands } from './headline.ts';
+
+const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
+
+/** The shared time axis: this far back, this far ahead. */
+const BACK_DAYS = 120;
+const AHEAD_DAYS = 60;
+const TICKS = [-90, -60, -30, 0, 30];
+
+const COLUMNS = 'lg:grid-cols-[150px_210px_minmax(280px,1fr)_104px_140px_108px]';
+
+export function Page() {
+  const { data, error, isLoading } = useMarginsQuery();
+  if (isLoading) return <Waiting what="Reading the sensors" />;
+  if (!data) {
+    return (
+      <main className="p-6">
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
+      </main>
+    );
+  }
+  return data.rows.length ? <Margins rows={data.rows} nowMs={data.nowMs} /> : <Welcome />;
+}
+
+/** Which sensors can still be trusted, which needs hands next, and why? */
+function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
+  const [filter, setFilter] = useState<string>('all');
+  const [at, setAt] = useState(0);
+  const navigate = useNavigate();
+  const places = [...new Set(rows.map((r) => r.place).filter(Boolean))];
+  const hands = rows.filter((r) => needsHands(r, nowMs));
+  const shown = filter === 'all' ? rows : filter === 'hands' ? hands : rows.filter((r) => r.place === filter);
+  const current = shown[Math.min(at, shown.length - 1)];
+  const keys = useMemo(
+    () => ({
+      j: () => setAt((i) => Math.min(i + 1, shown.length - 1)),
+      k: () => setAt((i) => Math.max(i - 1, 0)),
+      Enter: () => current && void navigate(`/sensors/${current.sensorId}`),
+      b: () => current && void navigate(benchOf(current)),
+    }),
+    [shown.length, current, navigate],
+  );
+  useKeys(keys);
+  const chip = (value: string, text: string) => (
+    <button key={value} type="button" aria-pressed={filter === value} onClick={() => setFilter(value)} className={`px-3 py-1.5 rounded-full border text-[15px] ${filter === value ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}>
+      {text}
+    </button>
+  );
+  return (
+    <main className="px-4 lg:px-7 pt-5 pb-6 w-full max-w-[1600px] mx-auto">
+      <h1>{headline(rows, nowMs)}</h1>
+      <div className="flex flex-wrap gap-2 my-4 items-center">
+        {chip('all', `All ${rows.length}`)}
+        {places.map((p) => chip(p, p))}
+        {chip('hands', `Needs hands ${hands.length}`)}
+        <span className="ml-auto sub text-[15px] max-lg:hidden">Sorted by due date</span>
+      </div>
+      <div role="table" aria-label="Loops and their margins">
+        <div role="row" className={`hidden lg:grid ${COLUMNS} items-end h-8 sub text-sm`}>
+          <span role="columnheader" className="pl-2.5">
+            State
+          </span>
+          <span role="columnheader">Loop</span>
+          <span role="columnheader" aria-label="Error over time" className="relative h-5">
+            {TICKS.map((d) => (
+              <span key={d} className="fig absolute -translate-x-1/2 text-[13px]" style={{ left: `${(100 * (d + BACK_DAYS)) / (BACK_DAYS + AHEAD_DAYS)}%` }}>
+                {d === 0 ? 'now' : d > 0 ? `+${d} d` : `−${-d} d`}
+              </span>
+            ))}
+          </span>
+          <span role="columnheader" className="text-right pr-5">
+            Off now
+          </span>
+          <span role="columnheader">Due</span>
+          <span role="columnheader" className="sr-only">
+            Action
+          </span>
+        </div>
+        {shown.map((row) => (
+          <Row key={row.loopId} row={row} nowMs={nowMs} current={row === current} urgent={needsHands(row, nowMs)} />
+        ))}
+      </div>
+      {shown.length === 0 && <p className="sub py-6">No sensor here needs hands. Pick another filter.</p>}
+      <Legend />
+    </main>
+  );
+}
+
+const benchOf = (row: LoopRow) => (row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`);
+
+function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; current: boolean; urgent: boolean }) {
+  const due = dueWords(row.due.atMs, nowMs);
+  const { margin } = row;
+  return (
+    <div
+      role="row"
+      className={`grid grid-cols-[1fr_auto] ${COLUMNS} items-center border-t border-base-300 gap-x-3 lg:gap-x-0 max-lg:py-3 ${current ? 'lg:bg-base-200 lg:shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
+    >
+      <span role="cell" className="lg:pl-2.5 max-lg:order-2 max-lg:justify-self-end">
+        <StateWord state={margin.state} />
+      </span>
+      <span role="cell" className="max-lg:order-1">
+        <Link to={`/sensors/${row.sensorId}`} className="font-[650] block leading-tight hover:underline">
+          {row.loopName}
+        </Link>
+        <span className="sub text-sm">{row.place}</span>
+      </span>
+      <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
+        {row.cone.segments.length ? (
+          <Suspense fallback={<div className="h-[60px]" />}>
+            <ConeChart
+              variant="strip"
+              cone={row.cone}
+              tolerance={row.tolerancePh}
+              nowMs={nowMs}
+              dueMs={row.due.atMs}
+              state={margin.state}
+              fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
+              toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
+              label={`${row.loopName}: ${margin.state}, off by ${fixed(margin.error, 2)} ± ${fixed(margin.expanded, 2)} pH, due ${due.main}`}
+            />
+          </Suspense>
+        ) : (
+          <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">No run yet. A first calibration opens its cone.</p>
+        )}
+      </span>
+      <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
+        {margin.error === null ? '–' : fixed(Math.abs(margin.error), 2)}
+        <span className="sub text-[13px] lg:block max-lg:ml-2">{margin.expanded === null ? 'pH' : `±${fixed(margin.expanded, 2)} pH`}</span>
+      </span>
+      <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
+        <b className="font-semibold lg:block">{due.main}</b> <span className="sub text-[13px] block">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
+      </span>
+      <span role="cell" className="max-lg:order-6 max-lg:row-start-3 max-lg:row-span-2 max-lg:col-start-2 justify-self-end">
+        <Link to={benchOf(row)} className={`btn h-12 lg:h-10 px-4 text-base ${urgent ? 'btn-primary' : 'btn-outline border-base-300'}`} aria-label={`Bench for ${row.loopName}`}>
+          {row.openRunId ? 'Go on' : 'Bench'}
+        </Link>
+      </span>
+    </div>
+  );
+}
+
+function Legend() {
+  return (
+    <p className="sub text-sm mt-5 max-w-4xl">
+      Rails are the tolerance. The band is where the shown error lies: dark half of the time, light 95 %. A full dot is a calibration, an open one a verification; the small trapezoid is the next run.
+    </p>
+  );
+}
+
+function Welcome() {
+  return (
+    <main className="px-4 lg:px-7 py-8 max-w-2xl">
+      <h1>Welcome. No sensor is known here yet.</h1>
+      <p className="my-4 text-lg">
+        Frustum calibrates fixed sensors with you, keeps what it found, and says how far each can still be trusted and when to come back. Name a first pH sensor: it takes less than a minute.
+      </p>
+      <Link className="btn btn-primary h-14 text-lg px-6" to="/set-up">
+        Add a sensor
+      </Link>
+      <p className="sub mt-6">Only want to look around? Stop this and start it with <span className="fig">npm run demo</span>: an invented house with seven probes and a year and a half of history.</p>
+    </main>
+  );
+}

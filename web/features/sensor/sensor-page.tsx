@@ -1,0 +1,158 @@
+import { lazy, Suspense } from 'react';
+import { Link, useParams } from 'react-router';
+import { MS_PER_DAY, PH_LIMITS, type DecisionAction } from '@frustum/core';
+import type { RunRow, SensorView } from '@frustum/contract';
+import { problemOf, useSensorQuery } from '../../app/api.ts';
+import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
+import { fixed, signed } from '../../format/numbers.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { StateWord } from '../../ui/state-word.tsx';
+import { Waiting } from '../../ui/waiting.tsx';
+import { finishedRuns } from './finished-runs.ts';
+
+const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
+const TrendChart = lazy(() => import('../../charts/trend-chart.tsx'));
+
+const ACTION: Record<DecisionAction, string> = { leave: 'left', adjust: 'adjusted', 'clean-and-retest': 'cleaned', replace: 'to replace' };
+
+export function Page() {
+  const { sensorId = '' } = useParams();
+  const { data, error, isLoading } = useSensorQuery(sensorId);
+  if (isLoading) return <Waiting what="Reading the sensor" />;
+  if (!data) {
+    return (
+      <main className="p-6">
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
+        <Link className="btn mt-4" to="/">
+          Back to Margins
+        </Link>
+      </main>
+    );
+  }
+  return <Sensor view={data} />;
+}
+
+/** What has this probe been through, and how far can it be trusted? */
+function Sensor({ view }: { view: SensorView }) {
+  const { row, runs, nowMs } = view;
+  const { margin } = row;
+  const due = dueWords(row.due.atMs, nowMs);
+  const fromMs = Math.min(...row.cone.segments.map((s) => s.fromMs), nowMs - 30 * MS_PER_DAY) - 5 * MS_PER_DAY;
+  const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
+  const finished = finishedRuns(runs);
+  return (
+    <main className="px-4 lg:px-7 py-5 w-full max-w-[1400px] mx-auto">
+      <div className="flex items-start gap-4 flex-wrap">
+        <div className="min-w-0">
+          <h1>{row.loopName}</h1>
+          <p className="sub">
+            {row.siteName}, {row.place} · {row.sensorName} {row.serial} · fitted {dayOf(row.fittedOn)}
+          </p>
+        </div>
+        <Link className="btn btn-primary h-14 text-lg ml-auto" to={row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`}>
+          {row.openRunId ? 'Go on with the run' : 'To the bench'}
+        </Link>
+      </div>
+      <dl className="flex flex-wrap gap-x-10 gap-y-3 my-5">
+        <Fact name="State">
+          <StateWord state={margin.state} />
+        </Fact>
+        <Fact name={`Off now at ${fixed(row.workingPh, 2)} pH`}>
+          <span className="fig text-xl">{margin.error === null ? '–' : `${signed(margin.error, 2)} ±${fixed(margin.expanded, 2)}`}</span>
+        </Fact>
+        <Fact name="Tolerance">
+          <span className="fig text-xl">±{fixed(row.tolerancePh, 2)}</span>
+        </Fact>
+        <Fact name="Outside, chance now">
+          <span className="fig text-xl">{margin.chanceOutside === null ? '–' : margin.chanceOutside < 0.001 ? '< 0.1 %' : `${fixed(100 * margin.chanceOutside, 1)} %`}</span>
+        </Fact>
+        <Fact name="Next run">
+          <b className="text-lg font-semibold">{due.main}</b> <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
+        </Fact>
+        <Fact name="In force: zero, slope">
+          <span className="fig text-xl">{row.inForceKnown ? `${fixed(row.inForce.zeroMv, 1)} mV, ${fixed(100 * row.inForce.slope, 1)} %` : 'not known'}</span>
+        </Fact>
+      </dl>
+      {row.cone.segments.length ? (
+        <section aria-label="Error over time" className="border-t border-base-300 pt-4">
+          <h2>Error shown at {fixed(row.workingPh, 2)} pH, over time</h2>
+          <Suspense fallback={<div className="h-80" />}>
+            <ConeChart variant="full" cone={row.cone} tolerance={row.tolerancePh} nowMs={nowMs} dueMs={row.due.atMs} state={margin.state} fromMs={fromMs} toMs={toMs} label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerancePh, 2)}`} />
+          </Suspense>
+          <p className="sub text-sm">Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot: calibration. Open dot: verification.</p>
+        </section>
+      ) : (
+        <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
+      )}
+      {finished.length > 1 && (
+        <div className="grid lg:grid-cols-2 gap-x-8 border-t border-base-300 mt-5 pt-4">
+          <section aria-label="Zero">
+            <h2>Zero, mV</h2>
+            <Suspense fallback={<div className="h-52" />}>
+              <TrendChart points={finished.map((r) => ({ t: r.atMs, value: r.outcome.coefficients.zeroMv, spread: 2 * Math.sqrt(r.outcome.covariance[0][0]) }))} limits={[-PH_LIMITS.zeroMv, PH_LIMITS.zeroMv]} digits={0} label={`Zero over ${finished.length} runs`} />
+            </Suspense>
+          </section>
+          <section aria-label="Slope">
+            <h2>Slope, %</h2>
+            <Suspense fallback={<div className="h-52" />}>
+              <TrendChart points={finished.map((r) => ({ t: r.atMs, value: 100 * r.outcome.coefficients.slope, spread: 200 * Math.sqrt(r.outcome.covariance[1][1]) }))} limits={[100 * PH_LIMITS.slopeLow, 100 * PH_LIMITS.slopeHigh]} digits={0} label={`Slope over ${finished.length} runs`} />
+            </Suspense>
+          </section>
+        </div>
+      )}
+      <Runs runs={runs} />
+    </main>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <dt className="sub text-sm">{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}
+
+function Runs({ runs }: { runs: readonly RunRow[] }) {
+  if (!runs.length) return null;
+  return (
+    <section aria-label="Runs" className="border-t border-base-300 mt-5 pt-4">
+      <h2>Runs</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full text-[15px] mt-2 min-w-[680px]">
+          <thead>
+            <tr className="sub text-[13px] text-right">
+              <th className="font-normal text-left py-1.5">when</th>
+              <th className="font-normal">as found</th>
+              <th className="font-normal">as left</th>
+              <th className="font-normal">zero</th>
+              <th className="font-normal">slope</th>
+              <th className="font-normal">t90</th>
+              <th className="font-normal text-left pl-6">what was done</th>
+            </tr>
+          </thead>
+          <tbody>
+            {runs.map((r) => (
+              <tr key={r.runId} className="border-t border-base-300 text-right">
+                <td className="text-left py-1.5">
+                  <Link className="hover:underline" to={`/bench/${r.runId}`}>
+                    {timeOf(r.startedAt)}
+                  </Link>
+                </td>
+                <td className="fig">{signed(r.outcome?.asFound.error, 3)}</td>
+                <td className="fig">{signed(r.outcome?.asLeft.error, 3)}</td>
+                <td className="fig">{r.outcome ? `${fixed(r.outcome.coefficients.zeroMv, 1)} mV` : '–'}</td>
+                <td className="fig">{r.outcome ? `${fixed(100 * r.outcome.coefficients.slope, 1)} %` : '–'}</td>
+                <td className="fig">{r.outcome?.t90 ? `${fixed(r.outcome.t90, 0)} s` : '–'}</td>
+                <td className="text-left pl-6">{r.status === 'open' ? 'under way' : r.status === 'abandoned' ? 'abandoned' : r.outcome ? `${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}` : 'closed'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,15 @@
+import { differenceInCalendarDays, format } from 'date-fns';
+
+/** "in 9 days, Thu 3 Dec", "Today", "overdue 6 days": in the viewer's zone. */
+export function dueWords(atMs: number | null, nowMs: number): { readonly main: string; readonly day: string } {
+  if (atMs === null) return { main: 'First run', day: '' };
+  const days = differenceInCalendarDays(atMs, nowMs);
+  const day = format(atMs, 'EEE d MMM');
+  if (days === 0) return { main: 'Today', day };
+  if (days === 1) return { main: 'Tomorrow', day };
+  if (days > 0) return { main: `in ${days} days`, day };
+  return { main: days === -1 ? 'overdue 1 day' : `overdue ${-days} days`, day };
+}
+
+export const dayOf = (at: string | number) => format(new Date(at), 'd MMM yyyy');
+export const timeOf = (at: string | number) => format(new Date(at), 'd MMM yyyy, HH:mm');

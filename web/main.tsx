@@ -1,0 +1,17 @@
+import './main.css';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { Provider } from 'react-redux';
+import { RouterProvider } from 'react-router/dom';
+import { listenForChanges } from './app/changes.ts';
+import { router } from './app/router.tsx';
+import { store } from './app/store.ts';
+
+listenForChanges();
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={router} />
+    </Provider>
+  </StrictMode>,
+);

@@ -1,0 +1,18 @@
+import { expose } from 'comlink';
+import { settle, type Sample, type School, type Settling } from '@frustum/core';
+
+/** What was looked through already, for the trace that is being watched. */
+let watched: { key: string; checked: Settling['checked'] } | null = null;
+
+const judge = {
+  /** @param key names the trace: another key, another beginning */
+  assess(key: string, samples: readonly Sample[], school: School, resolutionMv: number, disturbedAt: number | null): Settling {
+    const before = watched?.key === key ? watched.checked : undefined;
+    const settling = settle(samples, school, resolutionMv, disturbedAt ?? undefined, before);
+    watched = { key, checked: settling.checked };
+    return settling;
+  },
+};
+
+export type SettlingJudge = typeof judge;
+expose(judge);
