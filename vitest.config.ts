@@ -1,7 +1,12 @@
 import { defineConfig } from 'vitest/config';
 
 const project = (name: string, more: object = {}) => ({
-  test: { name, include: [`${name}/**/*.spec.ts`, `${name}/**/*.spec.tsx`], exclude: ['**/node_modules/**', '**/dist/**'], ...more },
+  test: {
+    name,
+    include: [`${name}/**/*.spec.ts`, `${name}/**/*.spec.tsx`],
+    exclude: ['**/node_modules/**', '**/dist/**'],
+    ...more,
+  },
 });
 
 export default defineConfig({

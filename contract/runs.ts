@@ -1,18 +1,27 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
 import type { RunEventBody } from '@frustum/core';
 
-const finite = () => number().required().test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
+const finite = () =>
+  number()
+    .required()
+    .test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
 const words = (most: number) => string().trim().max(most, 'Shorten it to ${max} characters.');
 const stepId = () => string().required().max(60);
 const traceSeconds = () => number().nullable().default(null);
 
-const sampleSchema = object({ t: finite(), potentialMv: finite().min(-3000).max(3000), temperatureC: finite().min(-20).max(150) });
+const sampleSchema = object({
+  t: finite(),
+  potentialMv: finite().min(-3000).max(3000),
+  temperatureC: finite().min(-20).max(150),
+});
 
 const captureSchema = object({
   pointIndex: finite().integer().min(0).max(4),
   purpose: string().oneOf(['as-found', 'repeat', 'read-back']).required(),
   method: string().oneOf(['live', 'typed', 'trace']).required(),
-  potentialMv: finite().min(-2000, 'No pH electrode gives ${value} mV. Check the unit.').max(2000, 'No pH electrode gives ${value} mV. Check the unit.'),
+  potentialMv: finite()
+    .min(-2000, 'No pH electrode gives ${value} mV. Check the unit.')
+    .max(2000, 'No pH electrode gives ${value} mV. Check the unit.'),
   potentialUncertaintyMv: finite().min(0).max(1000),
   temperatureC: finite()
     .min(-5, '${value} °C is below −5 °C. Check the thermometer and its unit.')
@@ -28,9 +37,24 @@ const coefficientsSchema = object({ zeroMv: finite().min(-500).max(500), slope: 
 const BODIES: Readonly<Record<string, Schema>> = {
   'step-done': object({ type: string().required(), stepId: stepId(), traceSeconds: traceSeconds() }).noUnknown(),
   'step-reopened': object({ type: string().required(), stepId: stepId(), traceSeconds: traceSeconds() }).noUnknown(),
-  disturbed: object({ type: string().required(), stepId: stepId(), traceSeconds: finite(), noticed: boolean().required() }).noUnknown(),
-  captured: object({ type: string().required(), stepId: stepId(), capture: captureSchema.required(), traceSeconds: traceSeconds() }).noUnknown(),
-  warned: object({ type: string().required(), stepId: stepId(), warning: words(300).required(), kept: boolean().required() }).noUnknown(),
+  disturbed: object({
+    type: string().required(),
+    stepId: stepId(),
+    traceSeconds: finite(),
+    noticed: boolean().required(),
+  }).noUnknown(),
+  captured: object({
+    type: string().required(),
+    stepId: stepId(),
+    capture: captureSchema.required(),
+    traceSeconds: traceSeconds(),
+  }).noUnknown(),
+  warned: object({
+    type: string().required(),
+    stepId: stepId(),
+    warning: words(300).required(),
+    kept: boolean().required(),
+  }).noUnknown(),
   noted: object({ type: string().required(), text: words(2000).required('Type the note first.') }).noUnknown(),
   'hold-released': object({ type: string().required() }).noUnknown(),
   decided: object({
@@ -44,7 +68,10 @@ const BODIES: Readonly<Record<string, Schema>> = {
     how: string().oneOf(['written', 'entered-by-hand']).required(),
   }).noUnknown(),
   closed: object({ type: string().required() }).noUnknown(),
-  abandoned: object({ type: string().required(), because: words(500).required('Say why, in a few words.') }).noUnknown(),
+  abandoned: object({
+    type: string().required(),
+    because: words(500).required('Say why, in a few words.'),
+  }).noUnknown(),
 };
 
 const bodySchema = lazy((value: unknown) => {
@@ -61,7 +88,9 @@ export const appendEventsSchema = object({
     object({
       device: string().required().min(8).max(64),
       counter: finite().integer().min(1),
-      at: string().required().test('iso', 'The time is not ISO 8601.', (v) => Number.isFinite(Date.parse(v))),
+      at: string()
+        .required()
+        .test('iso', 'The time is not ISO 8601.', (v) => Number.isFinite(Date.parse(v))),
       /** for decisions: the sequence number that was on screen */
       onSeq: number().integer().nullable().default(null),
       body: bodySchema,
@@ -83,7 +112,9 @@ export interface OutgoingEvent {
 
 export const startRunSchema = object({
   sensorId: string().uuid().required(),
-  points: array(object({ standardId: string().required().max(80), lotId: string().uuid().nullable().default(null) }).noUnknown())
+  points: array(
+    object({ standardId: string().required().max(80), lotId: string().uuid().nullable().default(null) }).noUnknown(),
+  )
     .min(2, 'Pick two standards at least: a slope needs two.')
     .max(3)
     .required(),

@@ -39,8 +39,7 @@ export const modbusSchema = object({
 export const handSchema = object({ kind: string().oneOf(['hand']).required() }).noUnknown();
 
 export type ChannelConfig =
-  | { kind: 'hand' }
-  | { kind: 'modbus'; host: string; port: number; unitId: number; baseAddress: number };
+  { kind: 'hand' } | { kind: 'modbus'; host: string; port: number; unitId: number; baseAddress: number };
 
 const channelSchema = mixed<ChannelConfig>()
   .required('Say how the reading reaches Frustum.')
@@ -65,7 +64,10 @@ export const newSensorSchema = object({
   tolerancePh: within('Tolerance', 0.02, 2, 'pH'),
   intervalDays: whole('Interval', 1, 730),
   controls: optional(60),
-  pointSet: array(string().required()).min(2, 'Pick two standards at least.').max(3, 'Three standards at most.').required(),
+  pointSet: array(string().required())
+    .min(2, 'Pick two standards at least.')
+    .max(3, 'Three standards at most.')
+    .required(),
   sensorName: name('Sensor'),
   serial: optional(60),
   fittedOn: string()
@@ -78,8 +80,12 @@ export type NewSensor = InferType<typeof newSensorSchema>;
 export const newLotSchema = object({
   standardId: name('Standard', 80),
   label: name('Lot number'),
-  expiresOn: string().matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the expiry date as 2027-05-31.').required('The expiry date is missing.'),
-  openedOn: string().matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as 2026-11-23.').nullable().default(null),
+  expiresOn: string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the expiry date as 2027-05-31.')
+    .required('The expiry date is missing.'),
+  openedOn: string()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as 2026-11-23.')
+    .nullable()
+    .default(null),
 }).noUnknown();
 export type NewLot = InferType<typeof newLotSchema>;
-

@@ -5,8 +5,20 @@ import * as core from './index.ts';
 
 /** Names that the examples in the docblocks may use besides what their own file exports. */
 const CAST = {
-  at7: { standard: core.buffer('technical-7.00'), lotId: '', temperatureC: 25, potentialMv: -5, potentialUncertaintyMv: 0.2 },
-  at4: { standard: core.buffer('technical-4.01'), lotId: '', temperatureC: 25, potentialMv: 165, potentialUncertaintyMv: 0.2 },
+  at7: {
+    standard: core.buffer('technical-7.00'),
+    lotId: '',
+    temperatureC: 25,
+    potentialMv: -5,
+    potentialUncertaintyMv: 0.2,
+  },
+  at4: {
+    standard: core.buffer('technical-4.01'),
+    lotId: '',
+    temperatureC: 25,
+    potentialMv: 165,
+    potentialUncertaintyMv: 0.2,
+  },
 };
 
 const root = import.meta.dirname;
@@ -40,8 +52,14 @@ describe('every docblock example runs and gives the answer printed beside it', (
       } else if (answer.includes('{') || answer.startsWith('[')) {
         for (const [, figure] of answer.matchAll(/(-?\d+(?:\.\d+)?)/g)) {
           const digits = /\.(\d+)/.exec(figure!)?.[1]?.length ?? 0;
-          const flat = JSON.stringify(value).match(/-?\d+(?:\.\d+)?(?:e-?\d+)?/g)?.map(Number) ?? [];
-          expect(flat.some((f) => Math.abs(f - Number(figure)) <= 0.5001 * 10 ** -digits), `${figure} in ${JSON.stringify(value)}`).toBe(true);
+          const flat =
+            JSON.stringify(value)
+              .match(/-?\d+(?:\.\d+)?(?:e-?\d+)?/g)
+              ?.map(Number) ?? [];
+          expect(
+            flat.some((f) => Math.abs(f - Number(figure)) <= 0.5001 * 10 ** -digits),
+            `${figure} in ${JSON.stringify(value)}`,
+          ).toBe(true);
         }
       } else expect(value).toBeDefined();
     });

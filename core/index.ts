@@ -17,14 +17,34 @@ export { temperatureSlope, valueAt, type Standard } from './solutions/standard.t
 
 // Families: pH
 export { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './families/ph/electrode.ts';
-export { foundAt, workingError, workingUncertaintyRows, type PhError, type UncertaintyRow } from './families/ph/as-found.ts';
-export { fitCalibration, type Calibration, type CalibrationPoint, type CalibrationResult, type Covariance2 } from './families/ph/fit.ts';
+export {
+  foundAt,
+  workingError,
+  workingUncertaintyRows,
+  type PhError,
+  type UncertaintyRow,
+} from './families/ph/as-found.ts';
+export {
+  fitCalibration,
+  type Calibration,
+  type CalibrationPoint,
+  type CalibrationResult,
+  type Covariance2,
+} from './families/ph/fit.ts';
 export { PH_LIMITS, type PhLimits } from './families/ph/limits.ts';
 export { nernstSlope } from './families/ph/nernst-slope.ts';
 
 // Settling
 export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';
-export { settle, STATISTICAL, TEMPERATURE_LIMIT_C_PER_MIN, type Band, type School, type Settling, type SettlingState } from './settling/settle.ts';
+export {
+  settle,
+  STATISTICAL,
+  TEMPERATURE_LIMIT_C_PER_MIN,
+  type Band,
+  type School,
+  type Settling,
+  type SettlingState,
+} from './settling/settle.ts';
 export { thinned, type Sample } from './settling/trace.ts';
 
 // Calibration
@@ -42,7 +62,16 @@ export {
   type RunPlan,
 } from './calibration/events.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
-export { apply, fitOf, lastPass, pointsOf, replay, type KeptCapture, type MeasuredPoint, type RunState } from './calibration/replay.ts';
+export {
+  apply,
+  fitOf,
+  lastPass,
+  pointsOf,
+  replay,
+  type KeptCapture,
+  type MeasuredPoint,
+  type RunState,
+} from './calibration/replay.ts';
 export { COVERAGE, judge, outcomeOf, type Reason, type RunOutcome, type Verdict } from './calibration/verdict.ts';
 export { otherCup, type CupGuess } from './calibration/which-cup.ts';
 

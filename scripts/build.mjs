@@ -4,11 +4,30 @@ import { build as esbuild } from 'esbuild';
 import { build as vite } from 'vite';
 import { root } from './lib/prepare.mjs';
 
-const alias = Object.fromEntries(['core', 'contract', 'formats'].map((name) => [`@frustum/${name}`, join(root, name, 'index.ts')]));
-const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', alias, sourcemap: true, logLevel: 'warning' };
+const alias = Object.fromEntries(
+  ['core', 'contract', 'formats'].map((name) => [`@frustum/${name}`, join(root, name, 'index.ts')]),
+);
+const node = {
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  alias,
+  sourcemap: true,
+  logLevel: 'warning',
+};
 
 await Promise.all([
-  esbuild({ ...node, entryPoints: { main: join(root, 'server/main.ts'), 'store-worker': join(root, 'server/store/worker.ts'), 'check-free': join(root, 'server/store/folder-lock.ts') }, outdir: join(root, 'server/dist') }),
+  esbuild({
+    ...node,
+    entryPoints: {
+      main: join(root, 'server/main.ts'),
+      'store-worker': join(root, 'server/store/worker.ts'),
+      'check-free': join(root, 'server/store/folder-lock.ts'),
+    },
+    outdir: join(root, 'server/dist'),
+  }),
   esbuild({ ...node, entryPoints: { main: join(root, 'sim/main.ts') }, outdir: join(root, 'sim/dist') }),
 ]);
 if (!process.argv.includes('--server-only')) await vite({ root: join(root, 'web'), logLevel: 'warn' });

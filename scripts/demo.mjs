@@ -9,8 +9,13 @@ const folder = resolve(process.env.FRUSTUM_DATA ?? '.frustum/demo');
 if (process.argv.includes('--fresh')) {
   const { checkFree } = await import('../server/dist/check-free.js');
   await checkFree(folder);
-  for (const name of ['database', 'journal.ndjson', 'stand-in.json', 'history.bundle.json']) rmSync(resolve(folder, name), { recursive: true, force: true });
+  for (const name of ['database', 'journal.ndjson', 'stand-in.json', 'history.bundle.json'])
+    rmSync(resolve(folder, name), { recursive: true, force: true });
 }
 const stand = await start('sim/dist/main.js', { FRUSTUM_DATA: folder });
-await start('server/dist/main.js', { FRUSTUM_DATA: folder, FRUSTUM_DEMO_BUNDLE: stand.bundleFile, FRUSTUM_HANDS_URL: stand.handsUrl });
+await start('server/dist/main.js', {
+  FRUSTUM_DATA: folder,
+  FRUSTUM_DEMO_BUNDLE: stand.bundleFile,
+  FRUSTUM_HANDS_URL: stand.handsUrl,
+});
 process.stdout.write('Tidewater House is invented. Stop it with Ctrl+C; start over with npm run demo -- --fresh\n');

@@ -22,13 +22,23 @@ export function makeApp(context: Context, webFolder: string | null): Express {
     helmet({
       contentSecurityPolicy: {
         // Charts set sizes by style attributes; everything else comes from here alone. Plain HTTP on purpose: localhost.
-        directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': null },
+        directives: {
+          'default-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'upgrade-insecure-requests': null,
+        },
       },
       strictTransportSecurity: false,
     }),
   );
-  // The live stream must not wait in a compressor.
-  app.use(compression({ filter: (request, response) => !request.path.startsWith('/api/live') && compression.filter(request, response) }));
+  // The live stream must not wait in a compressor. (originalUrl: by then the router has cut the path.)
+  app.use(
+    compression({
+      filter: (request, response) =>
+        !request.originalUrl.startsWith('/api/live') && compression.filter(request, response),
+    }),
+  );
   app.use(
     '/api',
     rateLimit({
@@ -36,7 +46,8 @@ export function makeApp(context: Context, webFolder: string | null): Express {
       limit: MOST_A_MINUTE,
       standardHeaders: true,
       legacyHeaders: false,
-      handler: (_request, _response, next) => next(new Refusal('too-many', `More than ${MOST_A_MINUTE} requests a minute. Wait a moment.`)),
+      handler: (_request, _response, next) =>
+        next(new Refusal('too-many', `More than ${MOST_A_MINUTE} requests a minute. Wait a moment.`)),
     }),
     (request, _response, next) => {
       // A page of another site must not write here: browsers send its origin along.

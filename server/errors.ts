@@ -36,7 +36,8 @@ export function problemOf(error: unknown): Problem {
     return make('not-valid', 422, errors[0]?.message ?? 'Something in this request is not valid.', { errors });
   }
   const known = error as { type?: string; status?: number } | null;
-  if (known?.type === 'entity.too.large') return make('too-large', 413, 'The request is larger than 2 MB. Send less at once.');
+  if (known?.type === 'entity.too.large')
+    return make('too-large', 413, 'The request is larger than 2 MB. Send less at once.');
   if (known?.type === 'entity.parse.failed') return make('not-json', 400, 'The request is not JSON.');
   return make('crash', 500, 'Something went wrong in the server. What you typed is kept; try again.');
 }

@@ -32,7 +32,10 @@ async function main(): Promise<void> {
     http.once('error', (error: NodeJS.ErrnoException) =>
       reject(
         error.code === 'EADDRINUSE'
-          ? new Refusal('port-in-use', `Port ${config.port} is in use on ${config.host}. Stop what listens there, or set PORT to another one, such as PORT=${config.port + 10}.`)
+          ? new Refusal(
+              'port-in-use',
+              `Port ${config.port} is in use on ${config.host}. Stop what listens there, or set PORT to another one, such as PORT=${config.port + 10}.`,
+            )
           : error,
       ),
     );
@@ -40,10 +43,13 @@ async function main(): Promise<void> {
   });
   const url = `http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`;
   const unlock = await lockFolder(config.dataFolder, since, url);
-  const { store, close } = await openStore(new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url), {
-    folder: join(config.dataFolder, 'database'),
-    migrations: join(root, 'store/migrations'),
-  });
+  const { store, close } = await openStore(
+    new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url),
+    {
+      folder: join(config.dataFolder, 'database'),
+      migrations: join(root, 'store/migrations'),
+    },
+  );
   const journalFile = join(config.dataFolder, 'journal.ndjson');
   const entries = readJournal(journalFile);
   const journal = await openJournal(journalFile);
@@ -84,7 +90,12 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
-  const text = error instanceof Error ? (error instanceof Refusal ? error.message : (error.stack ?? error.message)) : String(error);
+  const text =
+    error instanceof Error
+      ? error instanceof Refusal
+        ? error.message
+        : (error.stack ?? error.message)
+      : String(error);
   process.stderr.write(`${text}\n`);
   process.exit(1);
 });

@@ -43,12 +43,17 @@ const probes = TIDEWATER.map((house) => {
   const { life, seed } = lifeOf(house, memory.seed);
   const days = house.ageDays + (Date.now() - memory.bornMs) / DAY_MS;
   const mine = (memory.coefficients[house.key] ??= { zeroMv: 0, slope: 1 });
-  return new BenchProbe(truthAt(life, days, seed), house.process, seed + (Date.now() % 1000) * Number(!process.env['FRUSTUM_SEED']), {
-    memory: mine,
-    rate,
-    nowMs: Date.now,
-    onWritten: keep,
-  });
+  return new BenchProbe(
+    truthAt(life, days, seed),
+    house.process,
+    seed + (Date.now() % 1000) * Number(!process.env['FRUSTUM_SEED']),
+    {
+      memory: mine,
+      rate,
+      nowMs: Date.now,
+      onWritten: keep,
+    },
+  );
 });
 
 function keep(): void {

@@ -74,7 +74,12 @@ export type RunEventBody =
   | { readonly type: 'step-done'; readonly stepId: string; readonly traceSeconds: number | null }
   | { readonly type: 'step-reopened'; readonly stepId: string; readonly traceSeconds: number | null }
   | { readonly type: 'disturbed'; readonly stepId: string; readonly traceSeconds: number; readonly noticed: boolean }
-  | { readonly type: 'captured'; readonly stepId: string; readonly capture: Capture; readonly traceSeconds: number | null }
+  | {
+      readonly type: 'captured';
+      readonly stepId: string;
+      readonly capture: Capture;
+      readonly traceSeconds: number | null;
+    }
   | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
   | { readonly type: 'noted'; readonly text: string }
   /** the hold came off outside the return step: after a run was abandoned, or earlier than planned */

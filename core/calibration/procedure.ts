@@ -24,14 +24,21 @@ export interface Step {
  * standard; everything ends with the probe back in the water and the hold released.
  *
  * @param decisions in the order in which they were taken
+ * @param oncemore settlings asked for beyond the second, by pass and point ("1.0"): the last two did not agree
  */
-export function stepsOf(plan: RunPlan, decisions: readonly DecisionAction[]): readonly Step[] {
+export function stepsOf(
+  plan: RunPlan,
+  decisions: readonly DecisionAction[],
+  oncemore: Readonly<Record<string, number>> = {},
+): readonly Step[] {
   const steps: Step[] = [];
   if (plan.controls) steps.push({ id: 'hold', kind: 'confirm', pass: 1, ...PH_BENCH.hold(plan.controls) });
   steps.push({ id: 'take-out', kind: 'confirm', pass: 1, ...PH_BENCH.takeOut });
   let pass = 1;
   for (;;) {
-    plan.points.forEach((point, i) => steps.push(...pointSteps(plan, i, pass, point.standard.name)));
+    plan.points.forEach((point, i) =>
+      steps.push(...pointSteps(plan, i, pass, point.standard.name, oncemore[`${pass}.${i}`] ?? 0)),
+    );
     steps.push({ id: `p${pass}.decide`, kind: 'decide', pass, ...PH_BENCH.verdict });
     if (decisions[pass - 1] !== 'clean-and-retest') break;
     pass++;
@@ -54,7 +61,7 @@ export function stepsOf(plan: RunPlan, decisions: readonly DecisionAction[]): re
   return steps;
 }
 
-function pointSteps(plan: RunPlan, pointIndex: number, pass: number, name: string): Step[] {
+function pointSteps(plan: RunPlan, pointIndex: number, pass: number, name: string, extra: number): Step[] {
   const id = (part: string) => `p${pass}.${part}.${pointIndex}`;
   const first = pointIndex === 0;
   const previous = first ? undefined : plan.points[pointIndex - 1]!.standard.name;
@@ -65,6 +72,16 @@ function pointSteps(plan: RunPlan, pointIndex: number, pass: number, name: strin
   // Fixed time and typed readings have no second settling of their own: the dwell or the count is the check.
   if (plan.school.kind === 'statistical' && plan.channelKind !== 'hand') {
     settle.push({ id: id('repeat'), kind: 'settle', pass, pointIndex, purpose: 'repeat', ...PH_BENCH.wiggle });
+    for (let i = 1; i <= extra; i++) {
+      settle.push({
+        id: `${id('repeat')}.${i}`,
+        kind: 'settle',
+        pass,
+        pointIndex,
+        purpose: 'repeat',
+        ...PH_BENCH.wiggleAgain,
+      });
+    }
   }
   return settle;
 }

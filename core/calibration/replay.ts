@@ -26,6 +26,8 @@ export interface RunState {
   readonly decisions: readonly { readonly action: DecisionAction; readonly because: string; readonly at: string }[];
   readonly adjusted: { readonly coefficients: Coefficients; readonly how: string; readonly at: string } | null;
   readonly hold: { readonly since: string; readonly releasedAt: string | null } | null;
+  /** settlings asked for beyond the second, by pass and point */
+  readonly oncemore: Readonly<Record<string, number>>;
   readonly disturbances: number;
   /** trace time at which the current step began, s; null where there is no live trace */
   readonly traceFrom: number | null;
@@ -65,6 +67,7 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     decisions: [],
     adjusted: null,
     hold: null,
+    oncemore: {},
     disturbances: 0,
     traceFrom: null,
     disturbedAt: null,
@@ -98,7 +101,10 @@ export function apply(state: RunState, event: RunEvent): RunState {
     case 'captured':
       return keepCapture(next, body, event);
     case 'warned':
-      return { ...next, warnings: [...state.warnings, { stepId: body.stepId, warning: body.warning, kept: body.kept }] };
+      return {
+        ...next,
+        warnings: [...state.warnings, { stepId: body.stepId, warning: body.warning, kept: body.kept }],
+      };
     case 'noted':
       return { ...next, notes: [...state.notes, { text: body.text, at: event.at, by: event.by }] };
     case 'hold-released':
@@ -109,7 +115,10 @@ export function apply(state: RunState, event: RunEvent): RunState {
       return adjust(next, body, event.at);
     case 'closed':
       if (next.current) {
-        throw new Refusal('run-not-finished', `“${next.current.title}” is still to do. Do it, or abandon the run with a reason.`);
+        throw new Refusal(
+          'run-not-finished',
+          `“${next.current.title}” is still to do. Do it, or abandon the run with a reason.`,
+        );
       }
       return { ...next, status: 'closed', endedAt: event.at };
     case 'abandoned':
@@ -129,7 +138,8 @@ function finishStep(state: RunState, stepId: string, at: string, traceSeconds: n
   const done = [...state.done, stepId];
   const moved = { ...state, done, current: firstOpen(state.steps, done), disturbedAt: null, traceFrom: traceSeconds };
   if (step.id === 'hold') return { ...moved, hold: { since: at, releasedAt: null } };
-  if (step.id === 'return' && state.hold) return { ...moved, hold: { ...state.hold, releasedAt: state.hold.releasedAt ?? at } };
+  if (step.id === 'return' && state.hold)
+    return { ...moved, hold: { ...state.hold, releasedAt: state.hold.releasedAt ?? at } };
   return moved;
 }
 
@@ -140,7 +150,17 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
   const kept = state.steps.slice(0, from);
   const keeps = (id: string) => kept.some((s) => s.id === id);
   const decisions = state.decisions.slice(0, kept.filter((s) => s.kind === 'decide').length);
-  const steps = stepsOf(state.plan, decisions.map((d) => d.action));
+  const captures = state.captures.filter((c) => keeps(c.stepId));
+  const oncemore = Object.fromEntries(
+    Object.entries(state.oncemore).filter(([key]) =>
+      kept.some((s) => s.purpose === 'repeat' && `${s.pass}.${s.pointIndex}` === key),
+    ),
+  );
+  const steps = stepsOf(
+    state.plan,
+    decisions.map((d) => d.action),
+    oncemore,
+  );
   const done = state.done.filter(keeps);
   return {
     ...state,
@@ -148,7 +168,8 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
     decisions,
     done,
     current: firstOpen(steps, done),
-    captures: state.captures.filter((c) => keeps(c.stepId)),
+    captures,
+    oncemore,
     adjusted: keeps('adjust') ? state.adjusted : null,
     hold: step.id === 'hold' ? null : state.hold,
     disturbedAt: null,
@@ -156,15 +177,41 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
   };
 }
 
-function keepCapture(
-  state: RunState,
-  body: Extract<RunEventBody, { type: 'captured' }>,
-  event: RunEvent,
-): RunState {
+function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captured' }>, event: RunEvent): RunState {
   const step = stepOf(state, body.stepId);
   const kept: KeptCapture = { ...body.capture, pass: step.pass, stepId: step.id, at: event.at, by: event.by };
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
-  return finishStep({ ...state, captures }, step.id, event.at, body.traceSeconds);
+  const next = askOnceMore({ ...state, captures }, step);
+  return finishStep(next, step.id, event.at, body.traceSeconds);
+}
+
+/** Settlings of one cup at the most: beyond that the verdict says that they do not agree. */
+const MOST_SETTLINGS = 4;
+/** Two settlings of one cup may differ by this much, pH. Common practice, no source. */
+export const AGREEMENT_PH = 0.02;
+const MV_PER_PH = 59.16;
+
+/** Two settlings that do not agree ask for another one: a bubble may have gone in between. */
+function askOnceMore(state: RunState, step: Step): RunState {
+  const key = `${step.pass}.${step.pointIndex}`;
+  const mine = settlingsOf(state, step.pass, step.pointIndex!);
+  const [before, last] = mine.slice(-2);
+  const apart = before && last ? Math.abs(last.potentialMv - before.potentialMv) / MV_PER_PH : 0;
+  if (step.purpose !== 'repeat' || apart <= AGREEMENT_PH || mine.length >= MOST_SETTLINGS) return state;
+  const oncemore = { ...state.oncemore, [key]: mine.length - 1 };
+  return {
+    ...state,
+    oncemore,
+    steps: stepsOf(
+      state.plan,
+      state.decisions.map((d) => d.action),
+      oncemore,
+    ),
+  };
+}
+
+function settlingsOf(state: RunState, pass: number, pointIndex: number): readonly KeptCapture[] {
+  return state.captures.filter((c) => c.pass === pass && c.pointIndex === pointIndex && c.purpose !== 'read-back');
 }
 
 function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }>, at: string): RunState {
@@ -175,7 +222,11 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
     );
   }
   const decisions = [...state.decisions, { action: body.action, because: body.because, at }];
-  const steps = stepsOf(state.plan, decisions.map((d) => d.action));
+  const steps = stepsOf(
+    state.plan,
+    decisions.map((d) => d.action),
+    state.oncemore,
+  );
   return finishStep({ ...state, decisions, steps }, state.current.id, at);
 }
 
@@ -183,7 +234,11 @@ function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' 
   if (state.current?.kind !== 'adjust') {
     throw new Refusal('decision-out-of-place', 'There is nothing to adjust at this step. Decide the verdict first.');
   }
-  return finishStep({ ...state, adjusted: { coefficients: body.coefficients, how: body.how, at } }, state.current.id, at);
+  return finishStep(
+    { ...state, adjusted: { coefficients: body.coefficients, how: body.how, at } },
+    state.current.id,
+    at,
+  );
 }
 
 function firstOpen(steps: readonly Step[], done: readonly string[]): Step | null {
@@ -206,13 +261,13 @@ export interface MeasuredPoint extends CalibrationPoint {
 /**
  * The measured points of one pass, one for each standard captured in it.
  *
- * Two settlings of the same cup are averaged; half their difference joins the uncertainty.
+ * The last two settlings of the same cup are averaged; half their difference joins the uncertainty.
  */
 export function pointsOf(state: RunState, pass = lastPass(state)): readonly MeasuredPoint[] {
   return state.plan.points.flatMap((planned, pointIndex) => {
-    const mine = state.captures.filter(
-      (c) => c.pass === pass && c.pointIndex === pointIndex && c.purpose !== 'read-back',
-    );
+    const all = settlingsOf(state, pass, pointIndex);
+    // The last two: what a wiggle has cleared away does not count any more.
+    const mine = all.slice(-2);
     const [first] = mine;
     if (!first) return [];
     const second = mine[1] ?? null;
@@ -228,7 +283,7 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
         potentialMv: mean((c) => c.potentialMv),
         potentialUncertaintyMv: Math.hypot(own, (spread ?? 0) / 2),
         disagreementMv: spread,
-        t90: first.t90,
+        t90: all[0]!.t90,
       },
     ];
   });

@@ -2,7 +2,7 @@ import { foundAt, workingError, type PhError } from '../families/ph/as-found.ts'
 import type { Coefficients } from '../families/ph/electrode.ts';
 import type { Calibration } from '../families/ph/fit.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
-import { fitOf, lastPass, pointsOf, type MeasuredPoint, type RunState } from './replay.ts';
+import { AGREEMENT_PH, fitOf, lastPass, pointsOf, type MeasuredPoint, type RunState } from './replay.ts';
 
 /** A reason carries its number, its limit and how it reads. */
 export interface Reason {
@@ -37,8 +37,6 @@ const signed = (value: number, digits: number) => (value < 0 ? '−' : '+') + Ma
 /** Coverage factor of the ± that people see. */
 export const COVERAGE = 2;
 
-/** Two settlings of one cup may differ by this much, pH. Common practice, no source. */
-const AGREEMENT_PH = 0.02;
 const MV_PER_PH = 59.16;
 
 /** Upper 1 % points of χ² for 1 to 3 degrees of freedom: Abramowitz & Stegun, table 26.8. */
@@ -64,7 +62,14 @@ export function judge(state: RunState): Verdict | null {
   const dead = doubts.some((r) => r.code === 'slope-dead');
   if (dead || (doubts.length && cleaned)) {
     const after: Reason[] = cleaned
-      ? [{ code: 'cleaned-already', value: pass - 1, limit: 1, text: 'It was cleaned and measured again; the doubt remains.' }]
+      ? [
+          {
+            code: 'cleaned-already',
+            value: pass - 1,
+            limit: 1,
+            text: 'It was cleaned and measured again; the doubt remains.',
+          },
+        ]
       : [];
     return verdict('replace', `Replace it: ${lower(doubts[0]!.text)}`, [...doubts, ...after], working, fit);
   }
@@ -82,9 +87,13 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
   const detail = `${signed(working.error, 3)} ±${expanded.toFixed(3)} pH at ${plan.workingPh}`;
   if (!plan.inForceKnown) {
     const text = `First calibration here: what the channel believes is not known, so it takes the figures found now.`;
-    return verdict('adjust', `Adjust it: first calibration, ${found}.`, [
-      { code: 'error-needs-adjusting', value: off, limit, text },
-    ], working, fit);
+    return verdict(
+      'adjust',
+      `Adjust it: first calibration, ${found}.`,
+      [{ code: 'error-needs-adjusting', value: off, limit, text }],
+      working,
+      fit,
+    );
   }
   if (off <= limit) {
     const text = `${detail} is inside ${limit.toFixed(2)}, the share of the tolerance that is left alone.`;
@@ -92,12 +101,22 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
   }
   if (off <= expanded) {
     const text = `${detail}: inside its own uncertainty. Adjusting inside the noise makes it worse.`;
-    return verdict('leave', `Leave it: ${found}, but no more than its ±.`, [
-      { code: 'error-inside-noise', value: off, limit: expanded, text },
-    ], working, fit);
+    return verdict(
+      'leave',
+      `Leave it: ${found}, but no more than its ±.`,
+      [{ code: 'error-inside-noise', value: off, limit: expanded, text }],
+      working,
+      fit,
+    );
   }
   const text = `${detail} is beyond ${limit.toFixed(2)} and larger than its ±.`;
-  return verdict('adjust', `Adjust it: ${found}.`, [{ code: 'error-needs-adjusting', value: off, limit, text }], working, fit);
+  return verdict(
+    'adjust',
+    `Adjust it: ${found}.`,
+    [{ code: 'error-needs-adjusting', value: off, limit, text }],
+    working,
+    fit,
+  );
 }
 
 function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
@@ -108,28 +127,58 @@ function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly Measured
     doubts.push({ code, value, limit, text });
   const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
   if (slope < limits.slopeDead) {
-    add('slope-dead', slope, limits.slopeDead, `Slope ${percent(slope)}: all standards read alike, as with broken glass, a short or a cap still on.`);
+    add(
+      'slope-dead',
+      slope,
+      limits.slopeDead,
+      `Slope ${percent(slope)}: all standards read alike, as with broken glass, a short or a cap still on.`,
+    );
   } else if (slope < limits.slopeLow) {
     add('slope-low', slope, limits.slopeLow, `Slope ${percent(slope)} is below ${percent(limits.slopeLow)}.`);
   }
   if (slope > limits.slopeHigh) {
-    add('slope-high', slope, limits.slopeHigh, `Slope ${percent(slope)} is above ${percent(limits.slopeHigh)}: more than glass can give, so suspect a standard.`);
+    add(
+      'slope-high',
+      slope,
+      limits.slopeHigh,
+      `Slope ${percent(slope)} is above ${percent(limits.slopeHigh)}: more than glass can give, so suspect a standard.`,
+    );
   }
   if (Math.abs(zeroMv) > limits.zeroMv) {
-    add('zero-large', zeroMv, limits.zeroMv, `Zero ${signed(zeroMv, 1)} mV is beyond ±${limits.zeroMv} mV: mostly the reference.`);
+    add(
+      'zero-large',
+      zeroMv,
+      limits.zeroMv,
+      `Zero ${signed(zeroMv, 1)} mV is beyond ±${limits.zeroMv} mV: mostly the reference.`,
+    );
   }
   for (const p of points) {
     if (p.t90 !== null && p.t90 > limits.t90Seconds) {
-      add('slow', p.t90, limits.t90Seconds, `${p.standard.name} took ${Math.round(p.t90)} s for nine tenths of the way; the limit is ${limits.t90Seconds} s.`);
+      add(
+        'slow',
+        p.t90,
+        limits.t90Seconds,
+        `${p.standard.name} took ${Math.round(p.t90)} s for nine tenths of the way; the limit is ${limits.t90Seconds} s.`,
+      );
     }
     const gap = Math.abs(p.disagreementMv ?? 0) / MV_PER_PH;
     if (gap > AGREEMENT_PH) {
-      add('settlings-disagree', gap, AGREEMENT_PH, `Two settlings in ${p.standard.name} differ by ${gap.toFixed(3)} pH; the limit is ${AGREEMENT_PH}.`);
+      add(
+        'settlings-disagree',
+        gap,
+        AGREEMENT_PH,
+        `Two settlings in ${p.standard.name} differ by ${gap.toFixed(3)} pH; the limit is ${AGREEMENT_PH}.`,
+      );
     }
   }
   const bound = CHI_SQUARE_99[fit.degreesOfFreedom - 1];
   if (bound !== undefined && fit.chiSquare > bound) {
-    add('points-inconsistent', fit.chiSquare, bound, `The standards do not lie on one line (χ² ${fit.chiSquare.toFixed(1)}, limit ${bound}): suspect a bottle.`);
+    add(
+      'points-inconsistent',
+      fit.chiSquare,
+      bound,
+      `The standards do not lie on one line (χ² ${fit.chiSquare.toFixed(1)}, limit ${bound}): suspect a bottle.`,
+    );
   }
   return doubts;
 }
@@ -197,7 +246,11 @@ export function outcomeOf(state: RunState): RunOutcome | null {
     t90: Math.max(0, ...pointsOf(state).map((p) => p.t90 ?? 0)) || null,
     readBackPh: readBack
       ? foundAt(
-          { standard: plan.points[readBack.pointIndex]!.standard, temperatureC: readBack.temperatureC, potentialMv: readBack.potentialMv },
+          {
+            standard: plan.points[readBack.pointIndex]!.standard,
+            temperatureC: readBack.temperatureC,
+            potentialMv: readBack.potentialMv,
+          },
           inForceAfter,
         ).shown
       : null,

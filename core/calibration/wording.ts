@@ -23,7 +23,8 @@ export const PH_BENCH = {
     text: previous
       ? `A drop of ${previous} carried over pulls the reading toward it. Rinse well, blot, then into a fresh cup of ${name}.`
       : `Pour ${name} fresh into a small plastic cup, at the temperature of the water. Tip fully under, no bubbles on the glass.`,
-    caution: 'Blown glass breaks: plastic cup, no force. Eye protection and gloves with pH 10. Never pour used buffer back.',
+    caution:
+      'Blown glass breaks: plastic cup, no force. Eye protection and gloves with pH 10. Never pour used buffer back.',
   }),
   settle: (name: string): Words => ({
     title: `Settle in ${name}`,
@@ -33,6 +34,10 @@ export const PH_BENCH = {
   wiggle: {
     title: 'Wiggle, settle to the same number',
     text: 'Swirl once more and let it settle again. The second number must agree with the first.',
+  } satisfies Words,
+  wiggleAgain: {
+    title: 'They differ: wiggle once more',
+    text: 'The last two settlings do not agree, as with a bubble on the glass. Tap it off, swirl, settle again: two in a row must agree.',
   } satisfies Words,
   verdict: { title: 'Verdict', text: 'What the numbers say to do, and why. You decide.' } satisfies Words,
   clean: {

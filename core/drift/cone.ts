@@ -109,9 +109,7 @@ function errorIn(state: DriftState, inForce: Coefficients, working: Working): Er
   const g = errorGradient(working.ph, working.temperatureC, inForce);
   const c = state.covariance;
   const variance =
-    g.perZeroMv ** 2 * c.get(0, 0) +
-    2 * g.perZeroMv * g.perSlope * c.get(0, 2) +
-    g.perSlope ** 2 * c.get(2, 2);
+    g.perZeroMv ** 2 * c.get(0, 0) + 2 * g.perZeroMv * g.perSlope * c.get(0, 2) + g.perSlope ** 2 * c.get(2, 2);
   return {
     atMs: state.atMs,
     mean: shownError(working.ph, working.temperatureC, actual, inForce),

@@ -14,12 +14,7 @@ export function priorState(prior: FamilyPrior, atMs: number): DriftState {
   return {
     atMs,
     mean: Matrix.columnVector([prior.zeroMv, 0, prior.slope, 0]),
-    covariance: Matrix.diag([
-      prior.zeroSd ** 2,
-      prior.zeroRateSd ** 2,
-      prior.slopeSd ** 2,
-      prior.slopeRateSd ** 2,
-    ]),
+    covariance: Matrix.diag([prior.zeroSd ** 2, prior.zeroRateSd ** 2, prior.slopeSd ** 2, prior.slopeRateSd ** 2]),
   };
 }
 

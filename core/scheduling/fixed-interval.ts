@@ -16,7 +16,7 @@ export interface Due {
  * @see ILAC-G24 / OIML D 10, method of the fixed calendar time
  */
 export function fixedInterval(lastRunMs: number | null, intervalDays: number): Due {
-  if (lastRunMs === null) return { atMs: null, reason: 'first run' };
+  if (lastRunMs === null) return { atMs: null, reason: 'never calibrated' };
   const reason = intervalDays === 1 ? 'every day' : `every ${intervalDays} days`;
   return { atMs: lastRunMs + intervalDays * MS_PER_DAY, reason };
 }

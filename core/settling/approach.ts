@@ -36,15 +36,15 @@ const TAUS = [1.5, 2.1, 3, 4.2, 6, 8.5, 12, 17, 24, 34, 48, 68, 96, 136, 192, 27
  * No electrode is exactly two exponentials: a reading this far from today's counts as that much less certain.
  * The tail, which decides what is still to come, is then told by the recent signal and not by the first plunge.
  */
-const DISCREPANCY = 0.05;
+const DISCREPANCY = 0.035;
 
 /** How large a tail may be before anything is measured: any size for the fast one, mV. */
 const FAST_SD_MV = 200;
 /**
- * The slower member of a pair: half of what was seen to move, less the slower it is, and a few mV for a tail that the
- * trace is too short to show. Neighbouring pairs then also stand in for every time constant between two of the grid.
+ * The slower member of a pair: half of what was seen to move, less the slower it is, and a millivolt for a tail that
+ * the trace is too short to show. Neighbouring pairs then also stand in for every time constant between two of the grid.
  */
-const slowSdMv = (rangeMv: number, fast: number, slow: number) => 3 + (0.5 * rangeMv * fast) / slow;
+const slowSdMv = (rangeMv: number, fast: number, slow: number) => 1.2 + (0.5 * rangeMv * fast) / slow;
 /**
  * Weight given beforehand to "nothing moves" and to all single exponentials together. Small: a glass electrode always
  * has a slow tail, and a model without one would promise that nothing is to come.
@@ -53,10 +53,10 @@ const STILL_PRIOR = 0.02;
 const SINGLE_PRIOR = 0.02;
 
 /** Share of the window that is fitted: the swirl and the fast first part would use up the exponentials. */
-const RECENT = 0.8;
+const RECENT = 0.88;
 
 /** No extrapolation of a tail is trusted better than this share of it. */
-export const EXTRAPOLATION = 0.25;
+const EXTRAPOLATION = 0.15;
 
 /**
  * Weighs every one- and two-exponential approach against the trace and keeps them all, each with its weight.
@@ -230,17 +230,9 @@ function weigh(solved: readonly Solved[], sums: Sums, noiseMv: number, now: numb
     });
   });
   const level = mixture(models, 1, () => 1);
-  const toCome = mixture(models, 0, () => -1);
-  return {
-    noiseMv,
-    levelMv: level.mean,
-    levelSd: level.sd,
-    toComeMv: toCome.mean,
-    toComeSd: Math.hypot(toCome.sd, EXTRAPOLATION * toCome.mean),
-    models,
-    now,
-    start,
-  };
+  const bare = { noiseMv, levelMv: level.mean, levelSd: level.sd, toComeMv: 0, toComeSd: 0, models, now, start };
+  const toCome = toComeAt(bare, 0);
+  return { ...bare, toComeMv: toCome.mean, toComeSd: toCome.sd };
 }
 
 /** Weights of level and amplitudes in the quantity that is asked for: their tails `ahead` seconds from now, times `sign`. */
@@ -280,6 +272,12 @@ function mixture(models: readonly Model[], withLevel: 0 | 1, ask: Ask): { mean: 
  */
 export function expectedAt(approach: Approach, ahead: number): { mean: number; sd: number } {
   return mixture(approach.models, 1, (tau) => Math.exp(-ahead / tau));
+}
+
+/** What is still to come `ahead` seconds after the last sample, mV, as far as is known today. */
+export function toComeAt(approach: Approach, ahead: number): { mean: number; sd: number } {
+  const { mean, sd } = mixture(approach.models, 0, (tau) => -Math.exp(-ahead / tau));
+  return { mean, sd: Math.hypot(sd, EXTRAPOLATION * mean) };
 }
 
 /** Final value of the approach, mV: where the signal will stand. */

@@ -24,12 +24,17 @@ export interface Checked {
  * @param from first sample that counts
  * @param before what the last call returned for the same, then shorter, trace
  */
-export function disturbanceIn(samples: readonly Sample[], from: number, resolutionMv: number, before?: Checked): Checked {
+export function disturbanceIn(
+  samples: readonly Sample[],
+  from: number,
+  resolutionMv: number,
+  before?: Checked,
+): Checked {
   const known = before && before.from === from && before.end <= samples.length ? before : null;
   let found = known?.found ?? null;
   let start = found ?? from;
   let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
-  // Three samples are judged together and three are advanced, so none is passed over.
+  // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
     const approach = fitApproach(samples.slice(start, end), resolutionMv);
     if (!approach) continue;
@@ -37,13 +42,15 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
       const { mean, sd } = expectedAt(approach, s.t - approach.now);
       return { gap: s.potentialMv - mean, z: (s.potentialMv - mean) / Math.hypot(sd, approach.noiseMv) };
     });
-    const z = median(gaps.map((g) => g.z));
-    const gap = median(gaps.map((g) => g.gap));
-    if (Math.abs(z) > LEAST_Z && Math.abs(gap) > LEAST_MV) {
-      start = end;
-      found = end;
+    const odd = ({ gap, z }: { gap: number; z: number }) => Math.abs(z) > LEAST_Z && Math.abs(gap) > LEAST_MV;
+    const first = gaps.findIndex(odd);
+    if (odd({ z: median(gaps.map((g) => g.z)), gap: median(gaps.map((g) => g.gap)) })) {
+      start = end + Math.max(0, first);
+      found = start;
       end = start + LEAST_BEHIND - AGREEING;
+      continue;
     }
+    if (first >= 0) end += Math.max(1, first) - AGREEING;
   }
   return { from, end, found };
 }

@@ -19,9 +19,12 @@ describe('buffers over temperature', () => {
     expect(valueAt(buffer('technical-7.00'), 23.8)).toBeCloseTo(7.004, 2);
   });
 
-  it.each(BUFFERS.map((b) => [b.name, b] as const))('%s refuses outside its table, and says how to go on', (_, standard) => {
-    expect(() => valueAt(standard, 60)).toThrow(/outside the table of .* Bring the cup/);
-    expect(Number.isFinite(temperatureSlope(standard, 25))).toBe(true);
-    expect(valueAt(standard, standard.nominalAtC)).toBeCloseTo(standard.nominal, 2);
-  });
+  it.each(BUFFERS.map((b) => [b.name, b] as const))(
+    '%s refuses outside its table, and says how to go on',
+    (_, standard) => {
+      expect(() => valueAt(standard, 60)).toThrow(/outside the table of .* Bring the cup/);
+      expect(Number.isFinite(temperatureSlope(standard, 25))).toBe(true);
+      expect(valueAt(standard, standard.nominalAtC)).toBeCloseTo(standard.nominal, 2);
+    },
+  );
 });

@@ -71,7 +71,8 @@ export interface BundleCapture {
 export function decodeBundle(text: string): Bundle {
   const value: unknown = JSON.parse(text);
   const head = value as { format?: unknown; version?: unknown } | null;
-  if (head?.format !== 'frustum-bundle') throw new SyntaxError('This file is not a Frustum bundle: “format” is missing.');
+  if (head?.format !== 'frustum-bundle')
+    throw new SyntaxError('This file is not a Frustum bundle: “format” is missing.');
   if (head.version !== 1) {
     throw new SyntaxError(`This bundle is of version ${String(head.version)}; this Frustum reads version 1.`);
   }

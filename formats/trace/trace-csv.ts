@@ -27,8 +27,16 @@ const MOST_FAULTS = 20;
  * @param inForce what the channel believed while it showed pH; turns pH back into mV
  */
 export function decodeTrace(text: string, inForce: Coefficients = IDEAL): TraceResult {
-  const fail = (line: number, column: number, message: string): TraceResult => ({ ok: false, faults: [{ line, column, message }] });
-  if (text.length > MOST_BYTES) return fail(1, 0, `The file has ${text.length} characters; a trace has at most ${MOST_BYTES}. Cut it to one capture.`);
+  const fail = (line: number, column: number, message: string): TraceResult => ({
+    ok: false,
+    faults: [{ line, column, message }],
+  });
+  if (text.length > MOST_BYTES)
+    return fail(
+      1,
+      0,
+      `The file has ${text.length} characters; a trace has at most ${MOST_BYTES}. Cut it to one capture.`,
+    );
   const clean = text.replace(/^\uFEFF/, '');
   const delimiter = delimiterOf(clean);
   const rows = Papa.parse<string[]>(clean, { delimiter, skipEmptyLines: false }).data;
@@ -36,7 +44,8 @@ export function decodeTrace(text: string, inForce: Coefficients = IDEAL): TraceR
   if (first < 0) return fail(1, 0, 'The file is empty. Record time, mV or pH, and °C.');
   const heading = headingOf(rows[first]!);
   const body = rows.slice(heading ? first + 1 : first);
-  if (body.length > MOST_ROWS) return fail(MOST_ROWS + 1, 0, `The file has ${body.length} rows; a trace has at most ${MOST_ROWS}.`);
+  if (body.length > MOST_ROWS)
+    return fail(MOST_ROWS + 1, 0, `The file has ${body.length} rows; a trace has at most ${MOST_ROWS}.`);
   const columns = heading ?? { time: 0, signal: 1, temperature: 2, isPh: null };
   return readRows(body, first + (heading ? 2 : 1), columns, inForce);
 }
@@ -59,22 +68,45 @@ function readRows(body: readonly string[][], firstLine: number, columns: Columns
       const cell = (cells[column] ?? '').trim();
       const value = read(cell);
       if (value === null && faults.length < MOST_FAULTS) {
-        faults.push({ line, column: column + 1, message: cell ? `“${cell.slice(0, 30)}” is no ${name}.` : `The ${name} is missing.` });
+        faults.push({
+          line,
+          column: column + 1,
+          message: cell ? `“${cell.slice(0, 30)}” is no ${name}.` : `The ${name} is missing.`,
+        });
       }
       return value ?? NaN;
     };
-    const row = { t: number(columns.time, 'time', seconds), signal: number(columns.signal, 'reading'), temperatureC: number(columns.temperature, 'temperature') };
+    const row = {
+      t: number(columns.time, 'time', seconds),
+      signal: number(columns.signal, 'reading'),
+      temperatureC: number(columns.temperature, 'temperature'),
+    };
     const before = raw.at(-1);
-    if (before && row.t <= before.t) faults.push({ line, column: columns.time + 1, message: 'The time does not go on: it is not later than in the row before.' });
-    if (row.temperatureC < -10 || row.temperatureC > 130) faults.push({ line, column: columns.temperature + 1, message: `${row.temperatureC} °C is outside −10 to 130 °C. Is the column in °F?` });
+    if (before && row.t <= before.t)
+      faults.push({
+        line,
+        column: columns.time + 1,
+        message: 'The time does not go on: it is not later than in the row before.',
+      });
+    if (row.temperatureC < -10 || row.temperatureC > 130)
+      faults.push({
+        line,
+        column: columns.temperature + 1,
+        message: `${row.temperatureC} °C is outside −10 to 130 °C. Is the column in °F?`,
+      });
     raw.push(row);
   });
-  if (!faults.length && raw.length < 6) faults.push({ line: firstLine, column: 0, message: `${raw.length} rows; settling needs at least 6.` });
+  if (!faults.length && raw.length < 6)
+    faults.push({ line: firstLine, column: 0, message: `${raw.length} rows; settling needs at least 6.` });
   const isPh = columns.isPh ?? raw.every((r) => r.signal >= 0 && r.signal <= 14);
   const limit = isPh ? ([-2, 16, 'pH'] as const) : ([-2000, 2000, 'mV'] as const);
   raw.forEach((r, i) => {
     if ((r.signal < limit[0] || r.signal > limit[1]) && faults.length < MOST_FAULTS) {
-      faults.push({ line: firstLine + i, column: columns.signal + 1, message: `${r.signal} is outside ${limit[0]} to ${limit[1]} ${limit[2]}.` });
+      faults.push({
+        line: firstLine + i,
+        column: columns.signal + 1,
+        message: `${r.signal} is outside ${limit[0]} to ${limit[1]} ${limit[2]}.`,
+      });
     }
   });
   if (faults.length) return { ok: false, faults: faults.slice(0, MOST_FAULTS) };

@@ -8,7 +8,11 @@ let ending = false;
 
 /** Starts a script; resolves with its first message, or ends everything when it dies before that. */
 export function start(script, env) {
-  const child = fork(join(root, script), { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+  const child = fork(join(root, script), {
+    cwd: root,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
   children.add(child);
   return new Promise((resolve) => {
     child.once('message', resolve);

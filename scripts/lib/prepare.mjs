@@ -11,14 +11,18 @@ export function checkNode(version = process.versions.node) {
   const [major, minor] = version.split('.').map(Number);
   const fits = (major === 20 && minor >= 19) || (major === 22 && minor >= 12) || major > 22;
   if (fits) return;
-  process.stderr.write(`Frustum needs Node 20.19 or newer (22.12 or newer in the 22 line); this is ${version}. Install a newer Node and try again.\n`);
+  process.stderr.write(
+    `Frustum needs Node 20.19 or newer (22.12 or newer in the 22 line); this is ${version}. Install a newer Node and try again.\n`,
+  );
   process.exit(1);
 }
 
 function run(what, command, args, options = {}) {
   const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
   if (result.status === 0) return;
-  process.stderr.write(`${what} failed${result.status === null ? '' : ` with code ${result.status}`}. The lines above say why.\n`);
+  process.stderr.write(
+    `${what} failed${result.status === null ? '' : ` with code ${result.status}`}. The lines above say why.\n`,
+  );
   process.exit(result.status ?? 1);
 }
 
@@ -27,7 +31,12 @@ export function install() {
   const mark = join(root, 'node_modules/.package-lock.json');
   if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs) return;
   process.stdout.write('Installing packages (once, about a minute) …\n');
-  run('npm ci', process.platform === 'win32' ? 'npm.cmd' : 'npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  run('npm ci', process.platform === 'win32' ? 'npm.cmd' : 'npm', [
+    'ci',
+    '--no-audit',
+    '--no-fund',
+    '--loglevel=error',
+  ]);
 }
 
 const SOURCES = ['core', 'contract', 'formats', 'server', 'sim', 'web', 'package-lock.json', 'scripts/build.mjs'];
@@ -37,7 +46,12 @@ const SKIPPED = new Set(['node_modules', 'dist', 'migrations']);
 function newest(path) {
   const stat = statSync(path);
   if (!stat.isDirectory()) return path.endsWith('.spec.ts') ? 0 : stat.mtimeMs;
-  return Math.max(0, ...readdirSync(path).filter((n) => !SKIPPED.has(n)).map((n) => newest(join(path, n))));
+  return Math.max(
+    0,
+    ...readdirSync(path)
+      .filter((n) => !SKIPPED.has(n))
+      .map((n) => newest(join(path, n))),
+  );
 }
 
 /** Builds pages, server and stand-in when a source is newer than the last build. */

@@ -1,6 +1,7 @@
 import type { LiveSample, LiveState } from '@frustum/contract';
 
-export type LiveMessage = { readonly event: 'sample'; readonly data: LiveSample } | { readonly event: 'state'; readonly data: LiveState };
+export type LiveMessage =
+  { readonly event: 'sample'; readonly data: LiveSample } | { readonly event: 'state'; readonly data: LiveState };
 export interface Numbered {
   readonly id: number;
   readonly message: LiveMessage;

@@ -1,4 +1,4 @@
-import { connect, type Socket } from 'node:net';
+import { Socket } from 'node:net';
 import { client as clients } from 'jsmodbus';
 import { Refusal, type Coefficients } from '@frustum/core';
 
@@ -21,22 +21,23 @@ type TcpClient = InstanceType<typeof clients.TCP>;
 
 const TIMEOUT_MS = 2000;
 
-/** One connection to one device; the probes behind it take turns. */
+/** One connection to one unit of a device; the probes behind it take turns. */
 export class ModbusConnection {
   private readonly host: string;
   private readonly port: number;
-  private socket: Socket | null = null;
-  private readonly clients = new Map<number, TcpClient>();
-  private connecting: Promise<Socket> | null = null;
+  private readonly unitId: number;
+  private open: { readonly socket: Socket; readonly client: TcpClient } | null = null;
+  private opening: Promise<TcpClient> | null = null;
 
-  constructor(host: string, port: number) {
+  constructor(host: string, port: number, unitId: number) {
     this.host = host;
     this.port = port;
+    this.unitId = unitId;
   }
 
   /** @throws Refusal `device-unreachable` naming the stage that failed */
-  async read(unitId: number, baseAddress: number): Promise<Reading> {
-    const client = await this.client(unitId);
+  async read(baseAddress: number): Promise<Reading> {
+    const client = await this.client();
     const { response } = await this.guard('read', client.readInputRegisters(baseAddress, INPUT_COUNT));
     const bytes = response.body.valuesAsBuffer;
     const status = bytes.readUInt16BE(8);
@@ -49,8 +50,8 @@ export class ModbusConnection {
   }
 
   /** Writes zero and slope, reads them back, and says what the device now holds. */
-  async writeCoefficients(unitId: number, baseAddress: number, { zeroMv, slope }: Coefficients): Promise<Coefficients> {
-    const client = await this.client(unitId);
+  async writeCoefficients(baseAddress: number, { zeroMv, slope }: Coefficients): Promise<Coefficients> {
+    const client = await this.client();
     const bytes = Buffer.alloc(4);
     bytes.writeInt16BE(Math.round(zeroMv * 10), 0);
     bytes.writeUInt16BE(Math.round(slope * 10_000), 2);
@@ -65,39 +66,31 @@ export class ModbusConnection {
   }
 
   close(): void {
-    this.socket?.destroy();
-    this.socket = null;
-    this.clients.clear();
+    this.open?.socket.destroy();
+    this.open = null;
   }
 
-  private async client(unitId: number): Promise<TcpClient> {
-    const socket = await this.open();
-    const known = this.clients.get(unitId);
-    if (known) return known;
-    const made = new clients.TCP(socket, unitId, TIMEOUT_MS);
-    this.clients.set(unitId, made);
-    return made;
-  }
-
-  private open(): Promise<Socket> {
-    if (this.socket && !this.socket.destroyed) return Promise.resolve(this.socket);
-    this.connecting ??= new Promise<Socket>((resolve, reject) => {
-      this.clients.clear();
-      const socket = connect({ host: this.host, port: this.port });
-      const late = setTimeout(() => socket.destroy(new Error('no answer')), TIMEOUT_MS);
+  private client(): Promise<TcpClient> {
+    if (this.open && !this.open.socket.destroyed) return Promise.resolve(this.open.client);
+    this.opening ??= new Promise<TcpClient>((resolve, reject) => {
+      const socket = new Socket();
+      // Before it connects: the client learns from the socket's events that it is online.
+      const client = new clients.TCP(socket, this.unitId, TIMEOUT_MS);
+      const late = setTimeout(() => socket.destroy(), TIMEOUT_MS);
       socket.setNoDelay(true);
       socket.once('connect', () => {
         clearTimeout(late);
-        this.socket = socket;
-        resolve(socket);
+        this.open = { socket, client };
+        resolve(client);
       });
       socket.on('error', (error) => reject(this.refuse('connect', error.message)));
       socket.once('close', () => {
         clearTimeout(late);
-        reject(this.refuse('connect', 'the connection was closed'));
+        reject(this.refuse('connect', 'no answer, or the connection was closed'));
       });
-    }).finally(() => (this.connecting = null));
-    return this.connecting;
+      socket.connect({ host: this.host, port: this.port });
+    }).finally(() => (this.opening = null));
+    return this.opening;
   }
 
   private async guard<T>(stage: string, call: Promise<T>): Promise<T> {
@@ -105,16 +98,21 @@ export class ModbusConnection {
       return await call;
     } catch (error) {
       this.close();
-      const message = (error as { message?: string; err?: string }).message ?? (error as { err?: string }).err ?? 'no answer';
+      const message =
+        (error as { message?: string; err?: string }).message ?? (error as { err?: string }).err ?? 'no answer';
       throw this.refuse(stage, message);
     }
   }
 
   private refuse(stage: string, what: string): Refusal {
-    return new Refusal('device-unreachable', `${this.host}:${this.port}, ${stage}: ${what}. Check plug, address and unit id.`, {
-      host: this.host,
-      port: this.port,
-      stage,
-    });
+    return new Refusal(
+      'device-unreachable',
+      `${this.host}:${this.port}, ${stage}: ${what}. Check plug, address and unit id.`,
+      {
+        host: this.host,
+        port: this.port,
+        stage,
+      },
+    );
   }
 }

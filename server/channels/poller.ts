@@ -47,8 +47,9 @@ export class Poller {
   /** @throws Refusal `channel-unknown`, `device-unreachable` */
   async writeCoefficients(channelId: string, coefficients: Coefficients): Promise<Coefficients> {
     const polled = this.polled.get(channelId);
-    if (!polled) throw new Refusal('channel-unknown', 'This channel cannot be written. Enter the figures at the controller.');
-    return this.connection(polled).writeCoefficients(polled.config.unitId, polled.config.baseAddress, coefficients);
+    if (!polled)
+      throw new Refusal('channel-unknown', 'This channel cannot be written. Enter the figures at the controller.');
+    return this.connection(polled).writeCoefficients(polled.config.baseAddress, coefficients);
   }
 
   stop(): void {
@@ -58,8 +59,8 @@ export class Poller {
   }
 
   private connection({ config }: Polled): ModbusConnection {
-    const key = `${config.host}:${config.port}`;
-    const known = this.connections.get(key) ?? new ModbusConnection(config.host, config.port);
+    const key = `${config.host}:${config.port}/${config.unitId}`;
+    const known = this.connections.get(key) ?? new ModbusConnection(config.host, config.port, config.unitId);
     this.connections.set(key, known);
     return known;
   }
@@ -68,7 +69,7 @@ export class Poller {
     const { channelId, config } = polled;
     let pause = this.hub.isWatched(channelId) ? WATCHED_MS : IDLE_MS;
     try {
-      const reading = await this.connection(polled).read(config.unitId, config.baseAddress);
+      const reading = await this.connection(polled).read(config.baseAddress);
       const t = this.monotone(polled, reading.clockSeconds);
       this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
       if (t > polled.lastT) {

@@ -1,5 +1,12 @@
 import { Router } from 'express';
-import { appendEventsSchema, handsSchema, newLotSchema, newSensorSchema, startRunSchema, type OutgoingEvent } from '@frustum/contract';
+import {
+  appendEventsSchema,
+  handsSchema,
+  newLotSchema,
+  newSensorSchema,
+  startRunSchema,
+  type OutgoingEvent,
+} from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { moveHands, readHands } from '../services/hands.ts';
@@ -25,30 +32,45 @@ export function api(context: Context): Router {
   const routes = Router();
   const { config } = context;
 
-  routes.get('/health', answer(async () => ({ ok: true, demo: config.demoBundle !== null })));
+  routes.get(
+    '/health',
+    answer(async () => ({ ok: true, demo: config.demoBundle !== null })),
+  );
   routes.get(
     '/margins',
     answer(async () => ({ nowMs: context.now(), demo: config.demoBundle !== null, rows: await marginRows(context) })),
   );
 
-  routes.get('/sensors/:sensorId', answer((r) => readSensor(context, id(r, 'sensorId', 'sensor-unknown'))));
+  routes.get(
+    '/sensors/:sensorId',
+    answer((r) => readSensor(context, id(r, 'sensorId', 'sensor-unknown'))),
+  );
   routes.post(
     '/sensors',
     answer(async (r) => addSensor(context, await newSensorSchema.validate(r.body, STRICT)), 201),
   );
 
-  routes.get('/shelf', answer(() => readShelf(context)));
+  routes.get(
+    '/shelf',
+    answer(() => readShelf(context)),
+  );
   routes.post(
     '/lots',
     answer(async (r) => addLot(context, await newLotSchema.validate(r.body, STRICT)), 201),
   );
 
-  routes.get('/runs', answer(() => openRuns(context)));
+  routes.get(
+    '/runs',
+    answer(() => openRuns(context)),
+  );
   routes.post(
     '/runs',
     answer(async (r) => startRun(context, await startRunSchema.validate(r.body, STRICT)), 201),
   );
-  routes.get('/runs/:runId', answer((r) => readRun(context, id(r, 'runId', 'run-unknown'))));
+  routes.get(
+    '/runs/:runId',
+    answer((r) => readRun(context, id(r, 'runId', 'run-unknown'))),
+  );
   routes.post(
     '/runs/:runId/events',
     answer(async (r) => {
@@ -64,10 +86,15 @@ export function api(context: Context): Router {
     }),
   );
 
-  routes.get('/stand-in/:channelId', answer((r) => readHands(context, id(r, 'channelId', 'channel-unknown'))));
+  routes.get(
+    '/stand-in/:channelId',
+    answer((r) => readHands(context, id(r, 'channelId', 'channel-unknown'))),
+  );
   routes.post(
     '/stand-in/:channelId',
-    answer(async (r) => moveHands(context, id(r, 'channelId', 'channel-unknown'), await handsSchema.validate(r.body, STRICT))),
+    answer(async (r) =>
+      moveHands(context, id(r, 'channelId', 'channel-unknown'), await handsSchema.validate(r.body, STRICT)),
+    ),
   );
 
   routes.get('/live', live(context));

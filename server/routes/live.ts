@@ -18,7 +18,12 @@ export function live(context: Context): RequestHandler {
     const [epoch, count] = (request.get('last-event-id') ?? '').split('-');
     // Ids of an earlier life of the server mean nothing now: begin with all that is kept.
     const lastId = epoch === EPOCH ? Number(count) || 0 : 0;
-    response.set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive', 'x-accel-buffering': 'no' });
+    response.set({
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      connection: 'keep-alive',
+      'x-accel-buffering': 'no',
+    });
     response.flushHeaders();
     const send = ({ id, message }: Numbered) => {
       if (response.writableLength > MOST_WAITING_BYTES) response.destroy();

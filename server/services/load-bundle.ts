@@ -36,11 +36,23 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
     const at = fitted.get(loop.name)!;
     const mine = bundle.runs.filter((r) => r.loop === loop.key);
     const made: { run: RunRecord; events: RunEvent[] }[] = [];
-    for (const run of mine) made.push(remake(context, at, run, lots, made.map((m) => m.run)));
+    for (const run of mine)
+      made.push(
+        remake(
+          context,
+          at,
+          run,
+          lots,
+          made.map((m) => m.run),
+        ),
+      );
     if (made.length) await store.importRuns(made);
     const last = made.at(-1)?.run.outcome?.inForceAfter;
     // The transmitter remembers its last calibration; a stand-in has to be told once.
-    if (last) await context.poller.writeCoefficients(at.channel.id, last).catch(() => undefined);
+    if (last)
+      await context.poller
+        .writeCoefficients(at.channel.id, last)
+        .catch((error: unknown) => context.log.warn({ error }, 'a transmitter did not take its coefficients'));
   }
   context.changed();
 }
@@ -52,7 +64,17 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
     ids,
     siteName: bundle.site.name,
     timeZone: bundle.site.timeZone,
-    loop: { name, place, family: 'ph', workingPh, workingC, tolerancePh, intervalDays, controls, pointSet: [...pointSet] },
+    loop: {
+      name,
+      place,
+      family: 'ph',
+      workingPh,
+      workingC,
+      tolerancePh,
+      intervalDays,
+      controls,
+      pointSet: [...pointSet],
+    },
     sensor: loop.sensor,
     channel: loop.channel,
     resolutionMv: 0.1,
@@ -81,7 +103,14 @@ function remake(
   const add = (body: RunEventBody, seconds = 20) => {
     clock += seconds * 1000;
     const seq = events.length + 1;
-    const event: RunEvent = { seq, device: 'import', counter: seq, at: new Date(clock).toISOString(), by: run.by, body };
+    const event: RunEvent = {
+      seq,
+      device: 'import',
+      counter: seq,
+      at: new Date(clock).toISOString(),
+      by: run.by,
+      body,
+    };
     events.push(event);
     state = state ? apply(state, event) : replay(events);
     return state;
@@ -92,7 +121,10 @@ function remake(
     const step = now.current;
     if (step.kind === 'settle') {
       const samples = step.purpose === 'read-back' ? null : (run.passes[pass]?.[step.pointIndex!] ?? null);
-      now = add({ type: 'captured', stepId: step.id, traceSeconds: null, capture: captureOf(now, samples) }, DWELL_SECONDS);
+      now = add(
+        { type: 'captured', stepId: step.id, traceSeconds: null, capture: captureOf(now, samples) },
+        DWELL_SECONDS,
+      );
     } else if (step.kind === 'decide') {
       now = add({ type: 'decided', ...decision(now, pass < run.passes.length - 1) });
       pass++;
@@ -138,6 +170,7 @@ function captureOf(state: RunState, measured: BundleCapture | null) {
 function decision(state: RunState, cleaned: boolean): { action: DecisionAction; because: string } {
   if (cleaned) return { action: 'clean-and-retest', because: 'Growth on the glass.' };
   const action = judge(state)?.action ?? 'leave';
-  if (action === 'clean-and-retest' || action === 'replace') return { action: 'leave', because: 'No spare at hand; watched.' };
+  if (action === 'clean-and-retest' || action === 'replace')
+    return { action: 'leave', because: 'No spare at hand; watched.' };
   return { action, because: '' };
 }

@@ -6,14 +6,18 @@ import { coneOf, observationsOf } from './history.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
 const BEYOND_DUE_DAYS = 10;
-const BEYOND_NOW_DAYS = 45;
+const BEYOND_NOW_DAYS = 55;
 
 type Finished = { readonly endedAt: string; readonly outcome: RunOutcome };
 
 /** All rows of Margins. Sorted by due date; a first run that is still to come stands where it cannot be overlooked. */
 export async function marginRows(context: Context): Promise<LoopRow[]> {
   const { store, now } = context;
-  const [fitted, outcomes, open] = await Promise.all([store.readFittedLoops(), store.readOutcomes(), store.readOpenRuns()]);
+  const [fitted, outcomes, open] = await Promise.all([
+    store.readFittedLoops(),
+    store.readOutcomes(),
+    store.readOpenRuns(),
+  ]);
   const nowMs = now();
   const rows = fitted.map((f) =>
     rowOf(
@@ -27,7 +31,12 @@ export async function marginRows(context: Context): Promise<LoopRow[]> {
 }
 
 /** One row: margin now, cone, due date. */
-export function rowOf(fitted: FittedLoop, finished: readonly Finished[], openRunId: string | null, nowMs: number): LoopRow {
+export function rowOf(
+  fitted: FittedLoop,
+  finished: readonly Finished[],
+  openRunId: string | null,
+  nowMs: number,
+): LoopRow {
   const { loop, sensor, channel } = fitted;
   const history = observationsOf(finished);
   const lastRunMs = history.at(-1)?.atMs ?? null;

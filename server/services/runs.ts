@@ -122,7 +122,11 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
  *
  * @throws Refusal `run-moved` when a decision was made on an older state; `run-unknown`; what `apply` refuses
  */
-export async function appendToRun(context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> {
+export async function appendToRun(
+  context: Context,
+  runId: string,
+  incoming: readonly OutgoingEvent[],
+): Promise<RunView> {
   for (let tries = 0; tries < MOST_TRIES; tries++) {
     const known = await context.store.readEvents([runId]);
     if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
@@ -149,7 +153,9 @@ export async function appendToRun(context: Context, runId: string, incoming: rea
       return readRun(context, runId);
     }
   }
-  throw new Refusal('run-moved', 'This run is being changed from several places at once. Look at it and try again.', { runId });
+  throw new Refusal('run-moved', 'This run is being changed from several places at once. Look at it and try again.', {
+    runId,
+  });
 }
 
 function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
@@ -197,7 +203,8 @@ export async function openRuns(context: Context): Promise<OpenRunRow[]> {
  * @throws Refusal `device-unreachable`; the run stays at its step
  */
 export async function writeAdjustment(context: Context, runId: string, event: OutgoingEvent): Promise<RunView> {
-  if (event.body.type !== 'adjusted') throw new Refusal('decision-out-of-place', 'Only an adjustment can be written to a device.');
+  if (event.body.type !== 'adjusted')
+    throw new Refusal('decision-out-of-place', 'Only an adjustment can be written to a device.');
   const view = await readRun(context, runId);
   const state = replay(view.events);
   if (state.current?.kind === 'adjust') {
@@ -208,4 +215,3 @@ export async function writeAdjustment(context: Context, runId: string, event: Ou
   }
   return appendToRun(context, runId, [event]);
 }
-

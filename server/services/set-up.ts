@@ -18,7 +18,17 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
     ids,
     siteName: input.siteName,
     timeZone: 'UTC',
-    loop: { name: input.loopName, place, family: 'ph', workingPh, workingC, tolerancePh, intervalDays, controls, pointSet },
+    loop: {
+      name: input.loopName,
+      place,
+      family: 'ph',
+      workingPh,
+      workingC,
+      tolerancePh,
+      intervalDays,
+      controls,
+      pointSet,
+    },
     sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
     channel: input.channel,
     resolutionMv: input.channel.kind === 'hand' ? HAND_STEP_MV : WIRE_STEP_MV,
@@ -32,11 +42,23 @@ export async function readShelf({ store }: Context): Promise<ShelfView> {
   const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);
   return {
     standards,
-    lots: lots.map(({ id, standardId, label, expiresOn, openedOn }) => ({ lotId: id, standardId, label, expiresOn, openedOn })),
+    lots: lots.map(({ id, standardId, label, expiresOn, openedOn }) => ({
+      lotId: id,
+      standardId,
+      label,
+      expiresOn,
+      openedOn,
+    })),
   };
 }
 
 export async function addLot({ store, newId }: Context, input: NewLot): Promise<LotRow> {
   const kept = await store.addLot({ id: newId(), ...input });
-  return { lotId: kept.id, standardId: kept.standardId, label: kept.label, expiresOn: kept.expiresOn, openedOn: kept.openedOn };
+  return {
+    lotId: kept.id,
+    standardId: kept.standardId,
+    label: kept.label,
+    expiresOn: kept.expiresOn,
+    openedOn: kept.openedOn,
+  };
 }

@@ -39,10 +39,14 @@ export async function lockFolder(folder: string, since: string, url: string): Pr
 
 function inUse(folder: string, holder: Holder | null): Refusal {
   const who = holder ? `process ${holder.pid}, since ${holder.since}, at ${holder.url}` : 'another process';
-  return new Refusal('folder-in-use', `The data folder ${folder} is in use by ${who}. Stop that one, or set FRUSTUM_DATA to another folder.`, {
-    folder,
-    pid: holder?.pid ?? null,
-  });
+  return new Refusal(
+    'folder-in-use',
+    `The data folder ${folder} is in use by ${who}. Stop that one, or set FRUSTUM_DATA to another folder.`,
+    {
+      folder,
+      pid: holder?.pid ?? null,
+    },
+  );
 }
 
 function readHolder(file: string): Holder | null {
@@ -64,7 +68,9 @@ function alive(pid: number): boolean {
 
 /** The lock was taken from under us: going on would lose rows, stopping loses none. */
 function compromised(error: Error): void {
-  process.stderr.write(`The lock on the data folder was lost (${error.message}). Stopping before anything is damaged.\n`);
+  process.stderr.write(
+    `The lock on the data folder was lost (${error.message}). Stopping before anything is damaged.\n`,
+  );
   process.exit(1);
 }
 

@@ -14,5 +14,9 @@ export interface Request {
 
 export type Answer =
   | { readonly id: number; readonly ok: true; readonly value: unknown }
-  | { readonly id: number; readonly ok: false; readonly refusal: { code: string; message: string; facts: RefusalFacts } }
+  | {
+      readonly id: number;
+      readonly ok: false;
+      readonly refusal: { code: string; message: string; facts: RefusalFacts };
+    }
   | { readonly id: number; readonly ok: false; readonly crash: string };

@@ -5,7 +5,7 @@ import type { Answer, WorkerOptions } from './messages.ts';
 
 export interface OpenStore {
   readonly store: Store;
-  close(): Promise<void>;
+  readonly close: () => Promise<void>;
 }
 
 /**
@@ -15,7 +15,10 @@ export interface OpenStore {
  * @throws Error when the thread dies before it is ready
  */
 export async function openStore(script: URL, options: WorkerOptions): Promise<OpenStore> {
-  const worker = new Worker(script, { workerData: options, execArgv: script.pathname.endsWith('.ts') ? ['--import', 'tsx'] : [] });
+  const worker = new Worker(script, {
+    workerData: options,
+    execArgv: script.pathname.endsWith('.ts') ? ['--import', 'tsx'] : [],
+  });
   const waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
   let count = 0;
   let dead: Error | null = null;
@@ -30,7 +33,8 @@ export async function openStore(script: URL, options: WorkerOptions): Promise<Op
     const mine = waiting.get(answer.id);
     waiting.delete(answer.id);
     if (answer.ok) mine?.resolve(answer.value);
-    else if ('refusal' in answer) mine?.reject(new Refusal(answer.refusal.code, answer.refusal.message, answer.refusal.facts));
+    else if ('refusal' in answer)
+      mine?.reject(new Refusal(answer.refusal.code, answer.refusal.message, answer.refusal.facts));
     else mine?.reject(new Error(answer.crash));
   });
   const wait = (id: number) => new Promise<unknown>((resolve, reject) => waiting.set(id, { resolve, reject }));

@@ -35,7 +35,14 @@ async function answer(request: Request): Promise<void> {
     const failure: Answer =
       error instanceof Refusal
         ? { id: request.id, ok: false, refusal: { code: error.code, message: error.message, facts: error.facts } }
-        : { id: request.id, ok: false, crash: error instanceof Error ? `${error.message}\n${String(error.cause ?? '')}` : String(error) };
+        : {
+            id: request.id,
+            ok: false,
+            crash:
+              error instanceof Error
+                ? `${error.message}\n${error.cause instanceof Error ? error.cause.message : ''}`
+                : String(error),
+          };
     port!.postMessage(failure);
   }
 }

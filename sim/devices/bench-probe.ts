@@ -46,7 +46,8 @@ export class BenchProbe implements ProbePort {
     this.catchUp();
     if (order.action === 'wiggle') this.probe.wiggle();
     else if (order.action === 'clock') this.rate = Math.min(30, Math.max(1, Number(order.rate) || 1));
-    else if (order.action === 'move' && LIQUIDS.includes(order.liquid as Liquid)) this.probe.moveTo(order.liquid as Liquid, this.lastMs);
+    else if (order.action === 'move' && LIQUIDS.includes(order.liquid as Liquid))
+      this.probe.moveTo(order.liquid as Liquid, this.lastMs);
     else throw new RangeError(`the hands cannot ${order.action} ${order.liquid ?? ''}`);
     return this.view();
   }

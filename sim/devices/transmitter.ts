@@ -17,7 +17,12 @@ export interface ProbePort {
  * Input +0 mV × 10, +1 °C × 100, +2/+3 clock in 0.1 s, +4 status. Holding +0 zero × 10, +1 slope × 10 000.
  * The map is written down in docs/connect-a-device.md; the server's client was written from that page, not from this file.
  */
-export function transmitter(probes: readonly ProbePort[], registersAProbe: number, host: string, port: number): Promise<Server> {
+export function transmitter(
+  probes: readonly ProbePort[],
+  registersAProbe: number,
+  host: string,
+  port: number,
+): Promise<Server> {
   const bytes = probes.length * registersAProbe * 2;
   const tcp = createServer();
   const modbus = new servers.TCP(tcp, {

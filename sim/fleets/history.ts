@@ -43,7 +43,13 @@ export function historyOf(todayMs: number, seed: number, stand: { host: string; 
       pointSet: house.pointSet,
       channel: { kind: 'modbus', ...stand, unitId: 1, baseAddress: i * REGISTERS_A_PROBE },
     })),
-    lots: lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({ key, standardId, label, expiresOn, openedOn })),
+    lots: lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({
+      key,
+      standardId,
+      label,
+      expiresOn,
+      openedOn,
+    })),
     runs: TIDEWATER.flatMap((house) => runsOf(house, todayMs, seed, lots)).sort((a, b) =>
       a.startedAt.localeCompare(b.startedAt),
     ),
@@ -86,7 +92,11 @@ function runsOf(house: HousePh, todayMs: number, seed: number, lots: readonly Da
   const dice = chance(seedOf(mine.seed, 'runs'));
   const runs: BundleRun[] = [];
   const oldest = Math.min(HISTORY_DAYS, house.ageDays) - 2;
-  for (let daysAgo: number = house.lastRunDaysAgo; daysAgo < oldest; daysAgo += house.habitDays + Math.round(6 * (dice.uniform() - 0.5))) {
+  for (
+    let daysAgo: number = house.lastRunDaysAgo;
+    daysAgo < oldest;
+    daysAgo += house.habitDays + Math.round(6 * (dice.uniform() - 0.5))
+  ) {
     // Runs are made in working hours.
     const atMs = Math.floor((todayMs - daysAgo * DAY_MS) / DAY_MS) * DAY_MS + (8.5 + 7 * dice.uniform()) * 3_600_000;
     const cleaned = dice.uniform() < 0.12;
@@ -101,10 +111,22 @@ function runsOf(house: HousePh, todayMs: number, seed: number, lots: readonly Da
 }
 
 /** The probe goes through its cups: rinse, cup, two minutes, at one reading a second. */
-function measure(house: HousePh, atMs: number, todayMs: number, seed: number, lots: readonly DatedLot[], dice: Chance): BundleCapture[] {
+function measure(
+  house: HousePh,
+  atMs: number,
+  todayMs: number,
+  seed: number,
+  lots: readonly DatedLot[],
+  dice: Chance,
+): BundleCapture[] {
   const { life, seed: own } = lifeOf(house, seed);
   const days = house.ageDays - (todayMs - atMs) / DAY_MS;
-  const probe = new PhProbe(truthAt(life, days, own), house.process, Math.floor(dice.uniform() * 2 ** 31), 23 + dice.normal());
+  const probe = new PhProbe(
+    truthAt(life, days, own),
+    house.process,
+    Math.floor(dice.uniform() * 2 ** 31),
+    23 + dice.normal(),
+  );
   let clockMs = atMs;
   const pass = (seconds: number) => {
     probe.step(seconds, clockMs);

@@ -74,7 +74,15 @@ export const TIDEWATER: readonly HousePh[] = [
     ageDays: 760,
     habitDays: 29,
     lastRunDaysAgo: 27,
-    life: { ...SOUND, newSlope: 0.972, glassLossPerDay: 0.00028, glassFromDay: 380, wanderMv: 1.6, fastSeconds: 6, slowSeconds: 30 },
+    life: {
+      ...SOUND,
+      newSlope: 0.972,
+      glassLossPerDay: 0.00028,
+      glassFromDay: 380,
+      wanderMv: 1.6,
+      fastSeconds: 6,
+      slowSeconds: 30,
+    },
     truth: 'aged glass: slope falling, response slowing',
   },
   {

@@ -95,7 +95,8 @@ export class PhProbe {
     this.film = liquid === 'air' || liquid === 'rinse' ? 0 : share * (from - this.phOf(liquid, atMs));
     if (liquid !== 'rinse') this.rinsed = this.liquid === 'rinse' && liquid === 'air';
     this.liquid = liquid;
-    this.bubble = liquid.startsWith('cup') && this.chance.uniform() < BUBBLE_CHANCE ? BUBBLE_MV * (0.5 + this.chance.uniform()) : 0;
+    this.bubble =
+      liquid.startsWith('cup') && this.chance.uniform() < BUBBLE_CHANCE ? BUBBLE_MV * (0.5 + this.chance.uniform()) : 0;
     this.stir = 4;
   }
 

@@ -49,7 +49,7 @@ export const api = createApi({
       query: ({ channelId, order }) => ({ url: `/stand-in/${channelId}`, method: 'POST', body: order }),
       async onQueryStarted({ channelId }, { dispatch, queryFulfilled }) {
         const { data } = await queryFulfilled;
-        dispatch(api.util.upsertQueryData('hands', channelId, data));
+        void dispatch(api.util.upsertQueryData('hands', channelId, data));
       },
     }),
   }),

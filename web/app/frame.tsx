@@ -46,7 +46,11 @@ export function Frame() {
         To the content
       </a>
       <header className="flex items-center gap-x-3 lg:gap-x-7 px-4 lg:px-7 h-14 border-b border-base-300">
-        <Link to="/" className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight" aria-label="Frustum, Margins">
+        <Link
+          to="/"
+          className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight"
+          aria-label="Frustum, Margins"
+        >
           <Mark />
           <span className="max-sm:sr-only">Frustum</span>
         </Link>
@@ -66,9 +70,22 @@ export function Frame() {
         </nav>
         <div className="ml-auto flex items-center gap-2 lg:gap-4 text-[15px] sub">
           <span className="max-md:hidden">{site}</span>
-          <button type="button" className="btn btn-ghost btn-sm font-normal gap-2" onClick={() => setOpen('search')}>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm font-normal text-[15px] gap-2"
+            onClick={() => setOpen('search')}
+          >
             <span className="max-md:sr-only">Search</span>
-            <svg className="md:hidden" width="20" height="20" viewBox="0 0 20 20" fill="none" stroke="currentColor" strokeWidth="2" aria-hidden="true">
+            <svg
+              className="md:hidden"
+              width="20"
+              height="20"
+              viewBox="0 0 20 20"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2"
+              aria-hidden="true"
+            >
               <circle cx="8.5" cy="8.5" r="5.5" />
               <path d="M13 13l5 5" />
             </svg>
@@ -76,7 +93,7 @@ export function Frame() {
           </button>
           <button
             type="button"
-            className="btn btn-ghost btn-sm font-normal"
+            className="btn btn-ghost btn-sm font-normal text-[15px]"
             onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
           >
             {theme === 'night' ? 'Daylight' : 'Night'}

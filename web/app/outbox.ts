@@ -47,16 +47,29 @@ const slice = createSlice({
   initialState,
   reducers: {
     queued(state, { payload }: PayloadAction<{ runId: string; events: readonly OutgoingEvent[] }>) {
-      return { ...state, pending: { ...state.pending, [payload.runId]: [...(state.pending[payload.runId] ?? []), ...payload.events] } };
+      return {
+        ...state,
+        pending: { ...state.pending, [payload.runId]: [...(state.pending[payload.runId] ?? []), ...payload.events] },
+      };
     },
     acknowledged(state, { payload }: PayloadAction<{ runId: string; count: number; atMs: number }>) {
       const left = (state.pending[payload.runId] ?? []).slice(payload.count);
       const { [payload.runId]: _, ...others } = state.pending;
-      return { ...state, offline: false, savedAtMs: payload.atMs, pending: left.length ? { ...others, [payload.runId]: left } : others };
+      return {
+        ...state,
+        offline: false,
+        savedAtMs: payload.atMs,
+        pending: left.length ? { ...others, [payload.runId]: left } : others,
+      };
     },
     turnedDown(state, { payload }: PayloadAction<{ runId: string; problem: Problem }>) {
       const { [payload.runId]: _, ...others } = state.pending;
-      return { ...state, offline: false, pending: others, refused: { ...state.refused, [payload.runId]: payload.problem } };
+      return {
+        ...state,
+        offline: false,
+        pending: others,
+        refused: { ...state.refused, [payload.runId]: payload.problem },
+      };
     },
     read(state, { payload }: PayloadAction<string>) {
       const { [payload]: _, ...others } = state.refused;
@@ -74,31 +87,34 @@ type Slice = { outbox: OutboxState; api: ReturnType<typeof api.reducer> };
 const sending = new Set<string>();
 
 /** Sends what waits for a run. Only an answer removes anything: silence keeps it and tries again. */
-export const flush = createAsyncThunk<void, string, { state: Slice }>('outbox/flush', async (runId, { dispatch, getState }) => {
-  if (sending.has(runId)) return;
-  sending.add(runId);
-  try {
-    for (;;) {
-      const events = getState().outbox.pending[runId];
-      if (!events?.length) return;
-      const answer = await dispatch(api.endpoints.appendEvents.initiate({ runId, events }));
-      if (answer.data) {
-        // First the new events, then the shorter queue: the screen never steps back in between.
-        await dispatch(api.util.upsertQueryData('run', runId, answer.data));
-        dispatch(acknowledged({ runId, count: events.length, atMs: Date.now() }));
-        continue;
+export const flush = createAsyncThunk<void, string, { state: Slice }>(
+  'outbox/flush',
+  async (runId, { dispatch, getState }) => {
+    if (sending.has(runId)) return;
+    sending.add(runId);
+    try {
+      for (;;) {
+        const events = getState().outbox.pending[runId];
+        if (!events?.length) return;
+        const answer = await dispatch(api.endpoints.appendEvents.initiate({ runId, events }));
+        if (answer.data) {
+          // First the new events, then the shorter queue: the screen never steps back in between.
+          await dispatch(api.util.upsertQueryData('run', runId, answer.data));
+          dispatch(acknowledged({ runId, count: events.length, atMs: Date.now() }));
+          continue;
+        }
+        const problem = problemOf(answer.error);
+        if (problem.status >= 400 && problem.status < 500 && problem.status !== 429) {
+          dispatch(turnedDown({ runId, problem }));
+          dispatch(api.util.invalidateTags(['run', 'runs']));
+        } else dispatch(unreachable());
+        return;
       }
-      const problem = problemOf(answer.error);
-      if (problem.status >= 400 && problem.status < 500 && problem.status !== 429) {
-        dispatch(turnedDown({ runId, problem }));
-        dispatch(api.util.invalidateTags(['run', 'runs']));
-      } else dispatch(unreachable());
-      return;
+    } finally {
+      sending.delete(runId);
     }
-  } finally {
-    sending.delete(runId);
-  }
-});
+  },
+);
 
 /** Keeps events first, sends them then. */
 export const record = createAsyncThunk<void, { runId: string; events: readonly OutgoingEvent[] }, { state: Slice }>(
@@ -111,7 +127,11 @@ export const record = createAsyncThunk<void, { runId: string; events: readonly O
 );
 
 /** Keeps the queue on the device, and tries again every few seconds and when the network comes back. */
-export function watchOutbox(store: { getState(): Slice; dispatch(action: ReturnType<typeof flush>): unknown; subscribe(l: () => void): void }): void {
+export function watchOutbox(store: {
+  getState(): Slice;
+  dispatch(action: ReturnType<typeof flush>): unknown;
+  subscribe(l: () => void): void;
+}): void {
   let kept = store.getState().outbox.pending;
   store.subscribe(() => {
     const { pending } = store.getState().outbox;

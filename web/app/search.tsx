@@ -26,13 +26,23 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
           go(found[0]);
         }}
       >
-        <input autoFocus className="input w-full h-12" aria-label="Name, place or serial" placeholder="Name, place or serial" value={words} onChange={(e) => setWords(e.target.value)} />
+        <input
+          autoFocus
+          className="input w-full h-12"
+          aria-label="Name, place or serial"
+          placeholder="Name, place or serial"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </form>
       <ul className="mt-2 max-h-80 overflow-auto">
         {found.slice(0, 30).map((r) => (
           <li key={r.sensorId}>
             <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={() => go(r)}>
-              <b className="font-semibold">{r.loopName}</b> <span className="sub">{r.place} · {r.serial}</span>
+              <b className="font-semibold">{r.loopName}</b>{' '}
+              <span className="sub">
+                {r.place} · {r.serial}
+              </span>
             </button>
           </li>
         ))}

@@ -24,7 +24,10 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
   if (!runs.length && !waiting) return null;
   const held = runs.filter((r) => r.holdSince);
   return (
-    <footer className="sticky bottom-0 z-10 border-t-2 border-base-content bg-base-200 px-4 lg:px-7 py-2 flex items-center gap-3 overflow-x-auto" aria-label="Tray">
+    <footer
+      className="sticky bottom-0 z-10 border-t-2 border-base-content bg-base-200 px-4 lg:px-7 py-2 flex items-center gap-3 overflow-x-auto"
+      aria-label="Tray"
+    >
       {held.map((r) => (
         <Chip key={`hold-${r.runId}`} run={r} loud>
           {capital(r.controls)} on hold <span className="fig">{clock((now - Date.parse(r.holdSince!)) / 1000)}</span>
@@ -39,7 +42,7 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
         ))}
       <span className="ml-auto flex items-center gap-3 sub text-[15px] whitespace-nowrap" role="status">
         {outbox.offline ? `${waiting} kept here, server away` : waiting ? 'Saving …' : outbox.savedAtMs ? 'Saved' : ''}
-        <button type="button" className="btn btn-ghost btn-sm font-normal max-lg:hidden" onClick={onKeys}>
+        <button type="button" className="btn btn-ghost btn-sm font-normal text-[15px] max-lg:hidden" onClick={onKeys}>
           <kbd className="key">?</kbd> keys
         </button>
       </span>
@@ -53,7 +56,10 @@ function Chip({ run, loud = false, children }: { run: OpenRunRow; loud?: boolean
     ? 'bg-error text-error-content border-error font-semibold'
     : `bg-base-100 ${here ? 'border-base-content' : 'border-base-300'}`;
   return (
-    <Link to={`/bench/${run.runId}`} className={`inline-flex items-baseline gap-2.5 px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap ${look}`}>
+    <Link
+      to={`/bench/${run.runId}`}
+      className={`inline-flex items-baseline gap-2.5 px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap ${look}`}
+    >
       <span>{children}</span>
     </Link>
   );

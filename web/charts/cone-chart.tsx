@@ -24,17 +24,32 @@ export interface ConeChartProps {
 const HEADROOM = { strip: 1.55, full: 1.8 };
 
 /** The one picture: error over time as bands between the rails, found errors as marks, now as a line, due as a trapezoid. */
-export default function ConeChart({ cone, tolerance, nowMs, dueMs, state, fromMs, toMs, variant, label }: ConeChartProps) {
+export default function ConeChart({
+  cone,
+  tolerance,
+  nowMs,
+  dueMs,
+  state,
+  fromMs,
+  toMs,
+  variant,
+  label,
+}: ConeChartProps) {
   const full = variant === 'full';
   const reach = tolerance * HEADROOM[variant];
   const marks = cone.marks.filter((m) => m.atMs >= fromMs && m.atMs <= toMs);
   const clamp = (v: number) => Math.max(-reach * 0.97, Math.min(reach * 0.97, v));
-  const tone = state === 'outside' || (dueMs !== null && dueMs < nowMs) ? 'out' : state === 'near the edge' ? 'edge' : 'inside';
+  const tone =
+    state === 'outside' || (dueMs !== null && dueMs < nowMs) ? 'out' : state === 'near the edge' ? 'edge' : 'inside';
   const rail = { stroke: 'var(--color-secondary)', strokeWidth: 1, ifOverflow: 'hidden' as const };
   return (
     <div className={full ? 'h-80' : 'h-[60px]'} role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 520, height: full ? 320 : 60 }}>
-        <ComposedChart data={conePoints(cone, fromMs, toMs)} margin={full ? { top: 8, right: 12, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart
+          data={conePoints(cone, fromMs, toMs)}
+          margin={full ? { top: 8, right: 12, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }}
+          accessibilityLayer={false}
+        >
           <XAxis
             dataKey="t"
             type="number"
@@ -60,21 +75,65 @@ export default function ConeChart({ cone, tolerance, nowMs, dueMs, state, fromMs
           <ReferenceLine y={tolerance} {...rail} />
           <ReferenceLine y={-tolerance} {...rail} />
           <ReferenceLine y={0} {...rail} stroke="var(--color-base-300)" />
-          <Area dataKey="wide" type="linear" stroke="none" fill="var(--color-primary)" fillOpacity={0.14} isAnimationActive={false} activeDot={false} />
-          <Area dataKey="half" type="linear" stroke="none" fill="var(--color-primary)" fillOpacity={0.3} isAnimationActive={false} activeDot={false} />
-          {full && <Line dataKey="mean" type="linear" stroke="var(--color-primary)" strokeWidth={1.5} dot={false} isAnimationActive={false} activeDot={false} />}
-          <ReferenceLine x={nowMs} stroke="var(--color-base-content)" strokeDasharray="2 3" label={full ? { value: 'now', position: 'insideTopRight', fill: 'var(--color-secondary)', fontSize: 13 } : undefined} />
+          <Area
+            dataKey="wide"
+            type="linear"
+            stroke="none"
+            fill="var(--color-primary)"
+            fillOpacity={0.14}
+            isAnimationActive={false}
+            activeDot={false}
+          />
+          <Area
+            dataKey="half"
+            type="linear"
+            stroke="none"
+            fill="var(--color-primary)"
+            fillOpacity={0.3}
+            isAnimationActive={false}
+            activeDot={false}
+          />
+          {full && (
+            <Line
+              dataKey="mean"
+              type="linear"
+              stroke="var(--color-primary)"
+              strokeWidth={1.5}
+              dot={false}
+              isAnimationActive={false}
+              activeDot={false}
+            />
+          )}
+          <ReferenceLine
+            x={nowMs}
+            stroke="var(--color-base-content)"
+            strokeDasharray="2 3"
+            label={
+              full
+                ? { value: 'now', position: 'insideTopRight', fill: 'var(--color-secondary)', fontSize: 13 }
+                : undefined
+            }
+          />
           {marks.map((m) => (
             <ReferenceDot
               key={m.atMs}
               x={m.atMs}
               y={clamp(m.error)}
               r={4}
-              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />}
+              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
+                <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />
+              )}
             />
           ))}
           {dueMs !== null && dueMs >= fromMs && (
-            <ReferenceDot x={Math.min(dueMs, toMs)} y={0} r={4} shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => <DueShape cx={cx - (dueMs > toMs ? 9 : 0)} cy={cy} tone={tone} />} />
+            <ReferenceDot
+              x={Math.min(dueMs, toMs)}
+              y={0}
+              r={4}
+              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
+                <DueShape cx={cx - (dueMs > toMs ? 9 : 0)} cy={cy} tone={tone} />
+              )}
+            />
           )}
         </ComposedChart>
       </ResponsiveContainer>

@@ -6,14 +6,40 @@ type Kind = ConeView['marks'][number]['kind'];
 export function FoundShape({ cx, cy, kind, size = 4 }: { cx: number; cy: number; kind: Kind; size?: number }) {
   if (kind === 'calibration') return <circle cx={cx} cy={cy} r={size} fill="var(--color-base-content)" />;
   if (kind === 'verification') {
-    return <circle cx={cx} cy={cy} r={size - 0.4} fill="var(--color-base-100)" stroke="var(--color-base-content)" strokeWidth={1.8} />;
+    return (
+      <circle
+        cx={cx}
+        cy={cy}
+        r={size - 0.4}
+        fill="var(--color-base-100)"
+        stroke="var(--color-base-content)"
+        strokeWidth={1.8}
+      />
+    );
   }
   const d = size + 1;
-  return <path d={`M${cx} ${cy - d}l${d} ${d}-${d} ${d}-${d}-${d}z`} fill="var(--color-base-100)" stroke="var(--color-base-content)" strokeWidth={1.6} />;
+  return (
+    <path
+      d={`M${cx} ${cy - d}l${d} ${d}-${d} ${d}-${d}-${d}z`}
+      fill="var(--color-base-100)"
+      stroke="var(--color-base-content)"
+      strokeWidth={1.6}
+    />
+  );
 }
 
 /** Where the next run is due: a small trapezoid, its narrow side toward the past. */
-export function DueShape({ cx, cy, tone, size = 9 }: { cx: number; cy: number; tone: 'inside' | 'edge' | 'out'; size?: number }) {
+export function DueShape({
+  cx,
+  cy,
+  tone,
+  size = 9,
+}: {
+  cx: number;
+  cy: number;
+  tone: 'inside' | 'edge' | 'out';
+  size?: number;
+}) {
   const fill = { inside: 'var(--color-primary)', edge: 'var(--color-warning)', out: 'var(--color-error)' }[tone];
   return <path d={`M${cx} ${cy - size / 3}v${(size * 2) / 3}l${size} ${size / 3}v-${(size * 4) / 3}z`} fill={fill} />;
 }

@@ -18,24 +18,94 @@ function timeTicks(end: number): number[] {
   return Array.from({ length: Math.floor(end / step) + 1 }, (_, i) => i * step);
 }
 
+/** Whole steps around the values, four to seven of them. */
+function valueScale(from: number, to: number): { low: number; high: number; ticks: number[] } {
+  const span = Math.max(0.04, to - from);
+  const step = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2].find((s) => span / s <= 5) ?? 5;
+  const low = Math.floor(from / step) * step;
+  const high = Math.ceil(to / step) * step + (from === to ? step : 0);
+  return { low, high, ticks: Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => low + i * step) };
+}
+
 /** The live trace: signal, what is expected of it, and the band within which it may be captured. */
-export default function TraceChart({ points, now, band, label }: { points: readonly TracePoint[]; now: number; band: readonly [number, number] | null; label: string }) {
-  const values = points.flatMap((p) => [p.value, p.wide?.[0], p.wide?.[1]]).filter((v): v is number => v !== undefined && Number.isFinite(v));
-  const low = Math.min(...values);
-  const high = Math.max(...values);
-  const pad = Math.max(0.02, (high - low) * 0.12);
+export default function TraceChart({
+  points,
+  now,
+  band,
+  label,
+}: {
+  points: readonly TracePoint[];
+  now: number;
+  band: readonly [number, number] | null;
+  label: string;
+}) {
+  const values = points
+    .flatMap((p) => [p.value, p.wide?.[0], p.wide?.[1]])
+    .filter((v): v is number => v !== undefined && Number.isFinite(v));
+  const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values));
   const end = Math.max(60, points.at(-1)?.t ?? 0);
   return (
-    <div className="h-[210px] lg:h-[250px]" role="img" aria-label={label}>
+    <div className="h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 600, height: 250 }}>
         <ComposedChart data={[...points]} margin={{ top: 8, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis dataKey="t" type="number" domain={[0, end]} ticks={timeTicks(end)} tickFormatter={clock} tick={TICK} stroke="var(--color-base-300)" />
-          <YAxis domain={[low - pad, high + pad]} tickFormatter={(v: number) => fixed(v, 2)} tick={TICK} stroke="var(--color-base-300)" width={52} tickCount={6} />
-          {band && <ReferenceArea y1={band[0]} y2={band[1]} fill="var(--color-secondary)" fillOpacity={0.12} ifOverflow="hidden" />}
-          <Area dataKey="wide" type="linear" stroke="none" fill="var(--color-primary)" fillOpacity={0.14} isAnimationActive={false} />
-          <Area dataKey="half" type="linear" stroke="none" fill="var(--color-primary)" fillOpacity={0.3} isAnimationActive={false} />
-          <Line dataKey="mean" type="linear" stroke="var(--color-primary)" strokeDasharray="4 4" dot={false} isAnimationActive={false} />
-          <Line dataKey="value" type="linear" stroke="var(--color-base-content)" strokeWidth={2} dot={false} isAnimationActive={false} />
+          <XAxis
+            dataKey="t"
+            type="number"
+            domain={[0, end]}
+            ticks={timeTicks(end)}
+            tickFormatter={clock}
+            tick={TICK}
+            stroke="var(--color-base-300)"
+          />
+          <YAxis
+            domain={[low, high]}
+            ticks={ticks}
+            tickFormatter={(v: number) => fixed(v, 2)}
+            tick={TICK}
+            stroke="var(--color-base-300)"
+            width={52}
+          />
+          {band && (
+            <ReferenceArea
+              y1={band[0]}
+              y2={band[1]}
+              fill="var(--color-secondary)"
+              fillOpacity={0.12}
+              ifOverflow="hidden"
+            />
+          )}
+          <Area
+            dataKey="wide"
+            type="linear"
+            stroke="none"
+            fill="var(--color-primary)"
+            fillOpacity={0.14}
+            isAnimationActive={false}
+          />
+          <Area
+            dataKey="half"
+            type="linear"
+            stroke="none"
+            fill="var(--color-primary)"
+            fillOpacity={0.3}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="mean"
+            type="linear"
+            stroke="var(--color-primary)"
+            strokeDasharray="4 4"
+            dot={false}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="value"
+            type="linear"
+            stroke="var(--color-base-content)"
+            strokeWidth={2}
+            dot={false}
+            isAnimationActive={false}
+          />
           <ReferenceLine x={now} stroke="var(--color-base-content)" strokeDasharray="2 3" />
         </ComposedChart>
       </ResponsiveContainer>

@@ -20,7 +20,12 @@ export function StateWord({ state }: { state: MarginState }) {
   return (
     <span className={`flex items-center gap-2 font-semibold whitespace-nowrap ${COLOURS[state]}`}>
       <svg width={18} height={16} viewBox="0 -4 18 24" className="overflow-visible shrink-0" aria-hidden="true">
-        <path d={SHAPES[state]} fill={unknown ? 'none' : 'currentColor'} stroke={unknown ? 'currentColor' : 'none'} strokeDasharray="3 2" />
+        <path
+          d={SHAPES[state]}
+          fill={unknown ? 'none' : 'currentColor'}
+          stroke={unknown ? 'currentColor' : 'none'}
+          strokeDasharray="3 2"
+        />
         <path d="M0 0H18M0 16H18" stroke="var(--color-secondary)" strokeWidth={1} />
       </svg>
       {state}

@@ -6,7 +6,13 @@ let watched: { key: string; checked: Settling['checked'] } | null = null;
 
 const judge = {
   /** @param key names the trace: another key, another beginning */
-  assess(key: string, samples: readonly Sample[], school: School, resolutionMv: number, disturbedAt: number | null): Settling {
+  assess(
+    key: string,
+    samples: readonly Sample[],
+    school: School,
+    resolutionMv: number,
+    disturbedAt: number | null,
+  ): Settling {
     const before = watched?.key === key ? watched.checked : undefined;
     const settling = settle(samples, school, resolutionMv, disturbedAt ?? undefined, before);
     watched = { key, checked: settling.checked };

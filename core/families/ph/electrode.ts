@@ -36,7 +36,9 @@ export function millivolts(ph: number, temperatureC: number, { zeroMv, slope }: 
  */
 export function shownPh(potentialMv: number, temperatureC: number, { zeroMv, slope }: Coefficients): number {
   if (!(Math.abs(slope) > 1e-6)) {
-    throw new Refusal('slope-zero', `A slope of ${slope * 100} % shows no pH. Calibrate with two standards.`, { slope });
+    throw new Refusal('slope-zero', `A slope of ${slope * 100} % shows no pH. Calibrate with two standards.`, {
+      slope,
+    });
   }
   return ZERO_PH - (potentialMv - zeroMv) / (slope * nernstSlope(temperatureC));
 }

@@ -48,17 +48,25 @@ describe('two-point fit', () => {
 
   it('reproduces any electrode exactly (seed 20260)', () => {
     fc.assert(
-      fc.property(fc.double({ min: -40, max: 40, noNaN: true }), fc.double({ min: 0.7, max: 1.05, noNaN: true }), fc.double({ min: 5, max: 50, noNaN: true }), (zeroMv, slope, t) => {
-        const at = (id: string) => {
-          const value = foundAt({ standard: buffer(id), temperatureC: t, potentialMv: 0 }, { zeroMv: 0, slope: 1 }).expected;
-          return point(id, millivolts(value, t, { zeroMv, slope }), t);
-        };
-        const fit = fitCalibration([at('technical-4.01'), at('technical-7.00'), at('technical-10.01')]);
-        if (!fit.ok) throw new Error(fit.message);
-        expect(fit.coefficients.zeroMv).toBeCloseTo(zeroMv, 6);
-        expect(fit.coefficients.slope).toBeCloseTo(slope, 8);
-        expect(fit.chiSquare).toBeLessThan(1e-9);
-      }),
+      fc.property(
+        fc.double({ min: -40, max: 40, noNaN: true }),
+        fc.double({ min: 0.7, max: 1.05, noNaN: true }),
+        fc.double({ min: 5, max: 50, noNaN: true }),
+        (zeroMv, slope, t) => {
+          const at = (id: string) => {
+            const value = foundAt(
+              { standard: buffer(id), temperatureC: t, potentialMv: 0 },
+              { zeroMv: 0, slope: 1 },
+            ).expected;
+            return point(id, millivolts(value, t, { zeroMv, slope }), t);
+          };
+          const fit = fitCalibration([at('technical-4.01'), at('technical-7.00'), at('technical-10.01')]);
+          if (!fit.ok) throw new Error(fit.message);
+          expect(fit.coefficients.zeroMv).toBeCloseTo(zeroMv, 6);
+          expect(fit.coefficients.slope).toBeCloseTo(slope, 8);
+          expect(fit.chiSquare).toBeLessThan(1e-9);
+        },
+      ),
       { seed: 20260, numRuns: 200 },
     );
   });
@@ -71,7 +79,11 @@ describe('two-point fit', () => {
   });
 
   it('sees three points that cannot lie on one line', () => {
-    const fit = fitCalibration([point('technical-4.01', 177), point('technical-7.00', 8), point('technical-10.01', -178)]);
+    const fit = fitCalibration([
+      point('technical-4.01', 177),
+      point('technical-7.00', 8),
+      point('technical-10.01', -178),
+    ]);
     expect(fit.ok && fit.chiSquare).toBeGreaterThan(20);
   });
 
@@ -86,9 +98,16 @@ describe('two-point fit', () => {
     const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
     for (let i = 0; i < 20000; i++) {
       const thermometer = 0.2 * normal();
-      const drawn = points.map((p) => ({ ...p, potentialMv: p.potentialMv + 0.2 * normal(), temperatureC: p.temperatureC + thermometer }));
+      const drawn = points.map((p) => ({
+        ...p,
+        potentialMv: p.potentialMv + 0.2 * normal(),
+        temperatureC: p.temperatureC + thermometer,
+      }));
       // Lot and table rounding move the value of the standard: the same as a potential the other way.
-      const shifted = drawn.map((p) => ({ ...p, potentialMv: p.potentialMv + nernstSlope(23) * (0.01 * normal() + 0.01 * (uniform() - 0.5)) }));
+      const shifted = drawn.map((p) => ({
+        ...p,
+        potentialMv: p.potentialMv + nernstSlope(23) * (0.01 * normal() + 0.01 * (uniform() - 0.5)),
+      }));
       const one = fitCalibration(shifted);
       if (!one.ok) continue;
       slopes.push(one.coefficients.slope);

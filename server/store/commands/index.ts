@@ -1,6 +1,15 @@
 import { addSensor, readFittedLoops } from './places.ts';
 import { addLot, keepStandards, readLots, readStandards } from './shelf.ts';
-import { appendEvents, importRuns, openRun, readEvents, readOpenRuns, readOutcomes, readRun, readRunsOf } from './runs.ts';
+import {
+  appendEvents,
+  importRuns,
+  openRun,
+  readEvents,
+  readOpenRuns,
+  readOutcomes,
+  readRun,
+  readRunsOf,
+} from './runs.ts';
 import { keepUsers } from './users.ts';
 
 /** Everything that may be asked of the store. Readers see committed data; each writer is one transaction. */

@@ -47,9 +47,13 @@ export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ lo
     .from(loops)
     .where(and(eq(loops.siteId, siteId), eq(loops.name, add.loop.name)));
   if (twin) {
-    throw new Refusal('loop-exists', `${add.siteName} has a loop “${add.loop.name}” already. Names stay unique: pick another.`, {
-      name: add.loop.name,
-    });
+    throw new Refusal(
+      'loop-exists',
+      `${add.siteName} has a loop “${add.loop.name}” already. Names stay unique: pick another.`,
+      {
+        name: add.loop.name,
+      },
+    );
   }
   await tx.insert(loops).values({ ...add.loop, id: add.ids.loop, siteId });
   await tx.insert(sensors).values({ ...add.sensor, id: add.ids.sensor, loopId: add.ids.loop, family: add.loop.family });

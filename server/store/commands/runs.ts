@@ -21,7 +21,9 @@ export async function readOutcomes(db: Reader): Promise<{ sensorId: string; ende
     .from(runs)
     .where(and(eq(runs.status, 'closed'), isNotNull(runs.outcome)))
     .orderBy(asc(runs.endedAt));
-  return rows.flatMap((r) => (r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : []));
+  return rows.flatMap((r) =>
+    r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : [],
+  );
 }
 
 /** Runs that want attention: open, or ended with the hold still on. */
@@ -43,13 +45,19 @@ export async function readEvents(db: Reader, runIds: readonly string[]): Promise
 }
 
 /** Opens a run with its first event. @throws Refusal `run-open` when the sensor has one already */
-export async function openRun(tx: Transaction, run: { id: string; sensorId: string; loopId: string }, first: RunEvent): Promise<void> {
+export async function openRun(
+  tx: Transaction,
+  run: { id: string; sensorId: string; loopId: string },
+  first: RunEvent,
+): Promise<void> {
   const [open] = await tx
     .select({ id: runs.id })
     .from(runs)
     .where(and(eq(runs.sensorId, run.sensorId), eq(runs.status, 'open')));
   if (open) {
-    throw new Refusal('run-open', 'This sensor has a run under way. Go on with it, or abandon it with a reason.', { runId: open.id });
+    throw new Refusal('run-open', 'This sensor has a run under way. Go on with it, or abandon it with a reason.', {
+      runId: open.id,
+    });
   }
   await tx.insert(runs).values({ ...run, status: 'open', startedAt: first.at });
   await tx.insert(runEvents).values({ ...first, runId: run.id });

@@ -28,9 +28,13 @@ export async function addLot(tx: Transaction, lot: Omit<LotRecord, 'createdAt'>)
     .select({ id: lots.id })
     .from(lots)
     .where(and(eq(lots.standardId, lot.standardId), eq(lots.label, lot.label)));
-  if (twin) throw new Refusal('lot-exists', `Lot ${lot.label} stands on the shelf already. Pick it there.`, { label: lot.label });
+  if (twin)
+    throw new Refusal('lot-exists', `Lot ${lot.label} stands on the shelf already. Pick it there.`, {
+      label: lot.label,
+    });
   const [standard] = await tx.select({ id: standards.id }).from(standards).where(eq(standards.id, lot.standardId));
-  if (!standard) throw new Refusal('unknown-standard', `There is no standard “${lot.standardId}”. Pick one from the list.`);
+  if (!standard)
+    throw new Refusal('unknown-standard', `There is no standard “${lot.standardId}”. Pick one from the list.`);
   const [kept] = await tx.insert(lots).values(lot).returning();
   return kept!;
 }

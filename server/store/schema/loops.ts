@@ -20,7 +20,9 @@ export const loops = pgTable(
     intervalDays: integer('interval_days').notNull(),
     controls: text('controls').notNull().default(''),
     pointSet: jsonb('point_set').$type<string[]>().notNull(),
-    createdAt: instant('created_at').notNull().default(sql`now()`),
+    createdAt: instant('created_at')
+      .notNull()
+      .default(sql`now()`),
   },
   (t) => [unique('loops_name_in_site').on(t.siteId, t.name)],
 );

@@ -14,7 +14,9 @@ export const lots = pgTable(
     label: text('label').notNull(),
     expiresOn: date('expires_on', { mode: 'string' }).notNull(),
     openedOn: date('opened_on', { mode: 'string' }),
-    createdAt: instant('created_at').notNull().default(sql`now()`),
+    createdAt: instant('created_at')
+      .notNull()
+      .default(sql`now()`),
   },
   (t) => [unique('lots_label_of_standard').on(t.standardId, t.label)],
 );

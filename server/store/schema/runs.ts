@@ -26,6 +26,8 @@ export const runs = pgTable(
   (t) => [
     index('runs_of_sensor').on(t.sensorId, t.startedAt),
     // One open run a sensor: two people cannot start side by side without seeing each other.
-    uniqueIndex('one_open_run').on(t.sensorId).where(sql`status = 'open'`),
+    uniqueIndex('one_open_run')
+      .on(t.sensorId)
+      .where(sql`status = 'open'`),
   ],
 );

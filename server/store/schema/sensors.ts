@@ -11,5 +11,7 @@ export const sensors = pgTable('sensors', {
   serial: text('serial').notNull().default(''),
   family: text('family').notNull(),
   fittedOn: date('fitted_on', { mode: 'string' }).notNull(),
-  createdAt: instant('created_at').notNull().default(sql`now()`),
+  createdAt: instant('created_at')
+    .notNull()
+    .default(sql`now()`),
 });

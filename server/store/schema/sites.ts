@@ -6,5 +6,7 @@ export const sites = pgTable('sites', {
   id: uuid('id').primaryKey(),
   name: text('name').notNull().unique(),
   timeZone: text('time_zone').notNull().default('UTC'),
-  createdAt: instant('created_at').notNull().default(sql`now()`),
+  createdAt: instant('created_at')
+    .notNull()
+    .default(sql`now()`),
 });

@@ -28,7 +28,9 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
   };
   return (
     <div>
-      <h2 className="text-[27px] leading-tight">{wired ? 'Write these figures into the transmitter' : 'Enter these figures at the controller'}</h2>
+      <h2 className="text-[27px] leading-tight">
+        {wired ? 'Write these figures into the transmitter' : 'Enter these figures at the controller'}
+      </h2>
       <table className="w-full max-w-xl text-lg my-5">
         <thead>
           <tr className="sub text-sm text-right">
@@ -48,8 +50,11 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
         </tbody>
       </table>
       <p className="sub">
-        Afterwards it should show {state.plan.points.at(-1)!.standard.name} as the standard’s value at its temperature; the next step reads it back.
-        {wired ? '' : ' A controller that takes no figures: run its own calibration in the same cups, then confirm here.'}
+        Afterwards it should show {state.plan.points.at(-1)!.standard.name} as the standard’s value at its temperature;
+        the next step reads it back.
+        {wired
+          ? ''
+          : ' A controller that takes no figures: run its own calibration in the same cups, then confirm here.'}
       </p>
       {trouble && (
         <div className="mt-3">
@@ -60,11 +65,21 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
       )}
       <div className="flex gap-2.5 mt-5 flex-wrap">
         {wired && (
-          <button type="button" className="btn btn-primary h-16 text-lg flex-1" disabled={isLoading} onClick={() => void send1()}>
+          <button
+            type="button"
+            className="btn btn-primary h-16 text-lg flex-1"
+            disabled={isLoading}
+            onClick={() => void send1()}
+          >
             {isLoading ? 'Writing …' : 'Write and read back'}
           </button>
         )}
-        <button type="button" className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`} disabled={isLoading} onClick={() => send(body)}>
+        <button
+          type="button"
+          className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`}
+          disabled={isLoading}
+          onClick={() => send(body)}
+        >
           I entered them
         </button>
       </div>

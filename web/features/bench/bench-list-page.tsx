@@ -17,7 +17,10 @@ export function Page() {
           <li key={r.runId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
             <span className="min-w-0">
               <b className="font-[650]">{r.loopName}</b>
-              <span className="sub block text-sm">{r.holdSince ? `${r.controls} on hold · ` : ''}{r.stepTitle || 'ended'}</span>
+              <span className="sub block text-sm">
+                {r.holdSince ? `${r.controls} on hold · ` : ''}
+                {r.stepTitle || 'ended'}
+              </span>
             </span>
             <Link className="btn btn-primary h-12 ml-auto" to={`/bench/${r.runId}`}>
               Go on
@@ -28,7 +31,10 @@ export function Page() {
       <h2>Take a probe to the bench</h2>
       {rows.length === 0 && (
         <p className="sub mt-2">
-          No sensor is free. <Link className="underline" to="/set-up">Add one in Set-up.</Link>
+          No sensor is free.{' '}
+          <Link className="underline" to="/set-up">
+            Add one in Set-up.
+          </Link>
         </p>
       )}
       <ul className="mt-2">
@@ -42,7 +48,11 @@ export function Page() {
                   {r.place} · {due.main}
                 </span>
               </span>
-              <Link className="btn btn-outline border-base-300 h-12 ml-auto" to={`/bench/start/${r.sensorId}`} aria-label={`Bench for ${r.loopName}`}>
+              <Link
+                className="btn btn-outline border-base-300 h-12 ml-auto"
+                to={`/bench/start/${r.sensorId}`}
+                aria-label={`Bench for ${r.loopName}`}
+              >
                 Bench
               </Link>
             </li>

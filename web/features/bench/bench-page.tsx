@@ -39,6 +39,8 @@ export function Page() {
   return <Waiting what="Opening the bench" />;
 }
 
+const QUIET = 'btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px]';
+
 /** What do I do now, is it steady, what does it say? */
 function Bench({ run }: { run: BenchRun }) {
   const { view, state, send } = run;
@@ -57,25 +59,6 @@ function Bench({ run }: { run: BenchRun }) {
 
   return (
     <main className="flex-1 flex flex-col">
-      <div className="flex items-center gap-2 px-4 lg:px-7 py-2 border-b border-base-300 text-[15px] flex-wrap">
-        <h1 className="text-lg">{state.plan.loopName}</h1>
-        <span className="sub max-lg:hidden">{state.plan.sensorName}</span>
-        <span className="ml-auto flex gap-1">
-          <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => setAsking('note')}>
-            Note
-          </button>
-          {state.status === 'open' && (
-            <>
-              <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => setAsking('abandon')}>
-                Abandon
-              </button>
-              <button type="button" className="btn btn-ghost btn-sm font-normal" onClick={() => void navigate('/')}>
-                Pause <kbd className="key max-lg:hidden">Esc</kbd>
-              </button>
-            </>
-          )}
-        </span>
-      </div>
       {refused && (
         <div className="px-4 lg:px-7 py-3 border-b border-base-300">
           <Notice kind="trouble" role="alert">
@@ -87,8 +70,27 @@ function Bench({ run }: { run: BenchRun }) {
         </div>
       )}
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
-        <StepSheet state={state} onBack={back} />
-        <section aria-label="Now" className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0">
+        <StepSheet state={state} onBack={back}>
+          <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">
+            <button type="button" className={QUIET} onClick={() => setAsking('note')}>
+              Note
+            </button>
+            {state.status === 'open' && (
+              <>
+                <button type="button" className={QUIET} onClick={() => setAsking('abandon')}>
+                  Abandon
+                </button>
+                <button type="button" className={QUIET} onClick={() => void navigate('/')}>
+                  Pause <kbd className="key max-lg:hidden">Esc</kbd>
+                </button>
+              </>
+            )}
+          </div>
+        </StepSheet>
+        <section
+          aria-label="Now"
+          className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0"
+        >
           {state.status !== 'open' ? (
             <EndedPanel run={run} />
           ) : current?.kind === 'settle' ? (
@@ -123,7 +125,21 @@ function Bench({ run }: { run: BenchRun }) {
   );
 }
 
-function Words({ open, title, text, action, onWords, onClose }: { open: boolean; title: string; text: string; action: string; onWords: (text: string) => void; onClose: () => void }) {
+function Words({
+  open,
+  title,
+  text,
+  action,
+  onWords,
+  onClose,
+}: {
+  open: boolean;
+  title: string;
+  text: string;
+  action: string;
+  onWords: (text: string) => void;
+  onClose: () => void;
+}) {
   const [words, setWords] = useState('');
   return (
     <Dialog open={open} title={title} onClose={onClose}>
@@ -136,7 +152,15 @@ function Words({ open, title, text, action, onWords, onClose }: { open: boolean;
         }}
       >
         <p className="mb-3">{text}</p>
-        <textarea autoFocus className="textarea w-full" rows={3} maxLength={500} aria-label={title} value={words} onChange={(e) => setWords(e.target.value)} />
+        <textarea
+          autoFocus
+          className="textarea w-full"
+          rows={3}
+          maxLength={500}
+          aria-label={title}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
         <button className="btn btn-primary h-14 mt-3" disabled={!words.trim()}>
           {action}
         </button>

@@ -1,4 +1,3 @@
-import { useMemo } from 'react';
 import { shownPh, type Step } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -6,19 +5,25 @@ import { Notice } from '../../ui/notice.tsx';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
-const DONE: Record<string, string> = { hold: 'It is on hold', 'take-out': 'It is out and rinsed', return: 'Back in the water' };
+const DONE: Record<string, string> = {
+  hold: 'It is on hold',
+  'take-out': 'It is out and rinsed',
+  return: 'Back in the water',
+};
 
 /** A step that hands do and the operator confirms: one large button, and the live value as company. */
 export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
   const { state, send } = run;
   const last = trace.samples.at(-1);
   const holding = step.id === 'return' && state.hold !== null && state.hold.releasedAt === null;
-  const label = holding ? 'Back in the water, hold released' : (DONE[step.id] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done'));
+  const label = holding
+    ? 'Back in the water, hold released'
+    : (DONE[step.id] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done'));
   const done = () => {
     const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
     send({ type: 'step-done', stepId: step.id, traceSeconds: last?.t ?? null }, ...ending);
   };
-  const keys = useMemo(() => ({ n: done }), [step.id, last?.t]);
+  const keys = { n: done };
   useKeys(keys);
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
   return (
@@ -27,7 +32,11 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       <p className="mt-2 text-lg max-w-prose">{step.text}</p>
       {last && (
         <p className="mt-4 sub">
-          The channel shows <span className="fig text-base-content">{fixed(shownPh(last.potentialMv, last.temperatureC, inForce), 2)} pH</span> at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
+          The channel shows{' '}
+          <span className="fig text-base-content">
+            {fixed(shownPh(last.potentialMv, last.temperatureC, inForce), 2)} pH
+          </span>{' '}
+          at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
         </p>
       )}
       {trace.state === 'stale' && (

@@ -25,12 +25,18 @@ export function EndedPanel({ run }: { run: BenchRun }) {
             <p className="text-lg font-semibold">{state.plan.controls} is still on hold.</p>
             <p>Put the probe back in the water, release the hold at the controller, then confirm.</p>
           </Notice>
-          <button type="button" className="btn btn-error h-16 w-full text-lg mt-3" onClick={() => send({ type: 'hold-released' })}>
+          <button
+            type="button"
+            className="btn btn-error h-16 w-full text-lg mt-3"
+            onClick={() => send({ type: 'hold-released' })}
+          >
             The hold is released
           </button>
         </div>
       )}
-      <h2 className="text-[27px] leading-tight">{state.status === 'closed' ? (outcome?.sentence ?? 'Closed.') : 'Abandoned.'}</h2>
+      <h2 className="text-[27px] leading-tight">
+        {state.status === 'closed' ? (outcome?.sentence ?? 'Closed.') : 'Abandoned.'}
+      </h2>
       <p className="sub mt-1">
         {state.endedAt && timeOf(state.endedAt)}
         {state.abandonedBecause && `: ${state.abandonedBecause}`}
@@ -38,9 +44,18 @@ export function EndedPanel({ run }: { run: BenchRun }) {
       {outcome && (
         <table className="w-full max-w-xl text-[17px] my-4">
           <tbody>
-            <Figure name={`As found, off at ${state.plan.workingPh}`} value={`${signed(outcome.asFound.error, 2)} ±${fixed(COVERAGE * outcome.asFound.uncertainty, 2)} pH`} />
-            <Figure name={`As left, off at ${state.plan.workingPh}`} value={`${signed(outcome.asLeft.error, 2)} ±${fixed(COVERAGE * outcome.asLeft.uncertainty, 2)} pH`} />
-            <Figure name="Zero and slope found" value={`${fixed(outcome.coefficients.zeroMv, 1)} mV, ${fixed(100 * outcome.coefficients.slope, 1)} %`} />
+            <Figure
+              name={`As found, off at ${state.plan.workingPh}`}
+              value={`${signed(outcome.asFound.error, 2)} ±${fixed(COVERAGE * outcome.asFound.uncertainty, 2)} pH`}
+            />
+            <Figure
+              name={`As left, off at ${state.plan.workingPh}`}
+              value={`${signed(outcome.asLeft.error, 2)} ±${fixed(COVERAGE * outcome.asLeft.uncertainty, 2)} pH`}
+            />
+            <Figure
+              name="Zero and slope found"
+              value={`${fixed(outcome.coefficients.zeroMv, 1)} mV, ${fixed(100 * outcome.coefficients.slope, 1)} %`}
+            />
             {outcome.readBackPh !== null && <Figure name="Read back" value={`${fixed(outcome.readBackPh, 2)} pH`} />}
           </tbody>
         </table>
@@ -58,7 +73,17 @@ export function EndedPanel({ run }: { run: BenchRun }) {
           </div>
           {data.row.cone.segments.length > 0 && (
             <Suspense fallback={<div className="h-[60px]" />}>
-              <ConeChart variant="strip" cone={data.row.cone} tolerance={data.row.tolerancePh} nowMs={data.nowMs} dueMs={data.row.due.atMs} state={data.row.margin.state} fromMs={data.nowMs - 120 * MS_PER_DAY} toMs={data.nowMs + 60 * MS_PER_DAY} label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`} />
+              <ConeChart
+                variant="strip"
+                cone={data.row.cone}
+                tolerance={data.row.tolerancePh}
+                nowMs={data.nowMs}
+                dueMs={data.row.due.atMs}
+                state={data.row.margin.state}
+                fromMs={data.nowMs - 120 * MS_PER_DAY}
+                toMs={data.nowMs + 60 * MS_PER_DAY}
+                label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`}
+              />
             </Suspense>
           )}
         </>

@@ -13,10 +13,14 @@ export function FoundSoFar({ state }: { state: RunState }) {
   const verdict = judge(state);
   const slots = plan.points.map((p, i) => ({ planned: p, measured: points.find((m) => m.pointIndex === i) ?? null }));
   const meanC = points.length ? points.reduce((s, p) => s + p.temperatureC, 0) / points.length : 25;
-  const expected = (i: number) => slots[i]!.measured ? foundAt(slots[i]!.measured, plan.inForce).expected : slots[i]!.planned.standard.nominal;
+  const expected = (i: number) =>
+    slots[i]!.measured ? foundAt(slots[i]!.measured, plan.inForce).expected : slots[i]!.planned.standard.nominal;
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
   return (
-    <section aria-label="What this run says so far" className="px-4 lg:px-[22px] py-4 lg:py-5 max-lg:border-t border-base-300">
+    <section
+      aria-label="What this run says so far"
+      className="px-4 lg:px-[22px] py-4 lg:py-5 max-lg:border-t border-base-300"
+    >
       <h2>What this run says so far{pass > 1 ? ', after cleaning' : ''}</h2>
       <Suspense fallback={<div className="h-[180px]" />}>
         <LineChart
@@ -50,14 +54,36 @@ export function FoundSoFar({ state }: { state: RunState }) {
       </table>
       <table className="w-full text-[15px] mt-3">
         <tbody>
-          <Figure name={fit.ok ? 'Zero' : 'Zero, expected'} value={`${fixed(fit.ok ? fit.coefficients.zeroMv : plan.expected.zeroMv, 1)} mV`} />
-          <Figure name={fit.ok ? 'Slope' : 'Slope, expected'} value={`${fixed(100 * (fit.ok ? fit.coefficients.slope : plan.expected.slope), 1)} %`} />
-          {verdict && <Figure name={`As found, off at ${plan.workingPh}`} value={`${signed(verdict.working.error, 2)} ±${fixed(COVERAGE * verdict.working.uncertainty, 2)}`} />}
-          {state.adjusted && <Figure name="As left, zero and slope" value={`${fixed(state.adjusted.coefficients.zeroMv, 1)} mV, ${fixed(100 * state.adjusted.coefficients.slope, 1)} %`} />}
+          <Figure
+            name={fit.ok ? 'Zero' : 'Zero, expected'}
+            value={`${fixed(fit.ok ? fit.coefficients.zeroMv : plan.expected.zeroMv, 1)} mV`}
+          />
+          <Figure
+            name={fit.ok ? 'Slope' : 'Slope, expected'}
+            value={`${fixed(100 * (fit.ok ? fit.coefficients.slope : plan.expected.slope), 1)} %`}
+          />
+          {verdict && (
+            <Figure
+              name={`As found, off at ${plan.workingPh}`}
+              value={`${signed(verdict.working.error, 2)} ±${fixed(COVERAGE * verdict.working.uncertainty, 2)}`}
+            />
+          )}
+          {state.adjusted && (
+            <Figure
+              name="As left, zero and slope"
+              value={`${fixed(state.adjusted.coefficients.zeroMv, 1)} mV, ${fixed(100 * state.adjusted.coefficients.slope, 1)} %`}
+            />
+          )}
           {readBack && state.adjusted && (
             <Figure
               name={`Read back in ${plan.points[readBack.pointIndex]!.standard.name}`}
-              value={fixed(foundAt({ ...readBack, standard: plan.points[readBack.pointIndex]!.standard }, state.adjusted.coefficients).shown, 2)}
+              value={fixed(
+                foundAt(
+                  { ...readBack, standard: plan.points[readBack.pointIndex]!.standard },
+                  state.adjusted.coefficients,
+                ).shown,
+                2,
+              )}
             />
           )}
         </tbody>
@@ -81,15 +107,24 @@ function Remarks({ state }: { state: RunState }) {
   const disagreements = pointsOf(state).filter((p) => p.disagreementMv !== null);
   return (
     <div className="sub text-[15px] mt-3 space-y-1.5">
-      {!plan.inForceKnown && <p>First run here: nobody has said what the channel believes, so it is taken as zero 0 mV and slope 100 %.</p>}
+      {!plan.inForceKnown && (
+        <p>First run here: nobody has said what the channel believes, so it is taken as zero 0 mV and slope 100 %.</p>
+      )}
       {disagreements.map((p) => (
         <p key={p.pointIndex}>
           Two settlings in {p.standard.name}: <span className="fig">{signed(p.disagreementMv, 2)} mV</span> apart.
         </p>
       ))}
-      {state.disturbances > 0 && <p>Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; each time it settled again.</p>}
+      {state.disturbances > 0 && (
+        <p>
+          Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; each time it settled again.
+        </p>
+      )}
       {state.warnings.map((w, i) => (
-        <p key={i}>{w.kept ? 'Kept in spite of: ' : 'Noticed: '}{w.warning}</p>
+        <p key={i}>
+          {w.kept ? 'Kept in spite of: ' : 'Noticed: '}
+          {w.warning}
+        </p>
       ))}
     </div>
   );

@@ -1,5 +1,16 @@
 import { useEffect, useState, type DragEvent } from 'react';
-import { celsius, millivolts, Refusal, settle, shownPh, thinned, valueAt, type Capture, type RunState, type Step } from '@frustum/core';
+import {
+  celsius,
+  millivolts,
+  Refusal,
+  settle,
+  shownPh,
+  thinned,
+  valueAt,
+  type Capture,
+  type RunState,
+  type Step,
+} from '@frustum/core';
 import { decodeTrace, figure, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -13,7 +24,15 @@ const TYPED_UNCERTAINTY_MV = 0.35;
 type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
 
 /** A reading that comes by eye or by file: typed with a count of its own, or a recorded trace dropped here. */
-export function HandEntry({ state, step, onCapture }: { state: RunState; step: Step; onCapture: (capture: CaptureBody) => void }) {
+export function HandEntry({
+  state,
+  step,
+  onCapture,
+}: {
+  state: RunState;
+  step: Step;
+  onCapture: (capture: CaptureBody) => void;
+}) {
   const { plan } = state;
   const [reading, setReading] = useState('');
   const [temperature, setTemperature] = useState(() => lastTemperature(state));
@@ -28,12 +47,22 @@ export function HandEntry({ state, step, onCapture }: { state: RunState; step: S
     if (value === null) return setTrouble(`The reading “${reading}” is not a figure. Type it like 7.02.`);
     if (typed === null) return setTrouble(`The temperature “${temperature}” is not a figure. Type it like 24.5.`);
     const temperatureC = degrees === 'F' ? celsius(typed) : typed;
-    if (unit === 'pH' && (value < 0 || value > 14)) return setTrouble(`pH ${value} is outside 0 to 14. Check the figure, or switch to mV.`);
-    if (unit === 'mV' && Math.abs(value) > 700) return setTrouble(`${value} mV is outside ±700 mV. Check the figure and its unit.`);
+    if (unit === 'pH' && (value < 0 || value > 14))
+      return setTrouble(`pH ${value} is outside 0 to 14. Check the figure, or switch to mV.`);
+    if (unit === 'mV' && Math.abs(value) > 700)
+      return setTrouble(`${value} mV is outside ±700 mV. Check the figure and its unit.`);
     try {
       valueAt(plan.points[step.pointIndex!]!.standard, temperatureC);
       const potentialMv = unit === 'mV' ? value : millivolts(value, temperatureC, inForce);
-      onCapture({ method: 'typed', potentialMv, potentialUncertaintyMv: TYPED_UNCERTAINTY_MV, temperatureC, settledSeconds: null, t90: null, trace: [] });
+      onCapture({
+        method: 'typed',
+        potentialMv,
+        potentialUncertaintyMv: TYPED_UNCERTAINTY_MV,
+        temperatureC,
+        settledSeconds: null,
+        t90: null,
+        trace: [],
+      });
       setReading('');
       setTrouble(null);
     } catch (error) {
@@ -52,8 +81,22 @@ export function HandEntry({ state, step, onCapture }: { state: RunState; step: S
           submit();
         }}
       >
-        <Field label="Reading" unit={unit} units={['pH', 'mV']} onUnit={(u) => setUnit(u as 'pH' | 'mV')} value={reading} onChange={setReading} />
-        <Field label="Temperature" unit={`°${degrees}`} units={['°C', '°F']} onUnit={(u) => setDegrees(u.slice(1) as 'C' | 'F')} value={temperature} onChange={setTemperature} />
+        <Field
+          label="Reading"
+          unit={unit}
+          units={['pH', 'mV']}
+          onUnit={(u) => setUnit(u as 'pH' | 'mV')}
+          value={reading}
+          onChange={setReading}
+        />
+        <Field
+          label="Temperature"
+          unit={`°${degrees}`}
+          units={['°C', '°F']}
+          onUnit={(u) => setDegrees(u.slice(1) as 'C' | 'F')}
+          value={temperature}
+          onChange={setTemperature}
+        />
         {trouble && (
           <div className="col-span-2">
             <Notice kind="trouble" role="alert">
@@ -73,7 +116,14 @@ function lastTemperature(state: RunState): string {
   return last ? fixed(last.temperatureC, 1).replace('−', '-') : '';
 }
 
-function Field(props: { label: string; unit: string; units: readonly string[]; onUnit: (unit: string) => void; value: string; onChange: (value: string) => void }) {
+function Field(props: {
+  label: string;
+  unit: string;
+  units: readonly string[];
+  onUnit: (unit: string) => void;
+  value: string;
+  onChange: (value: string) => void;
+}) {
   const id = `entry-${props.label.toLowerCase()}`;
   return (
     <div>
@@ -81,8 +131,20 @@ function Field(props: { label: string; unit: string; units: readonly string[]; o
         {props.label}
       </label>
       <div className="join w-full">
-        <input id={id} inputMode="decimal" autoComplete="off" className="input join-item h-14 text-2xl fig w-full min-w-0" value={props.value} onChange={(e) => props.onChange(e.target.value)} />
-        <select aria-label={`${props.label}, unit`} className="select join-item h-14 w-[84px] shrink-0" value={props.unit} onChange={(e) => props.onUnit(e.target.value)}>
+        <input
+          id={id}
+          inputMode="decimal"
+          autoComplete="off"
+          className="input join-item h-14 text-2xl fig w-full min-w-0"
+          value={props.value}
+          onChange={(e) => props.onChange(e.target.value)}
+        />
+        <select
+          aria-label={`${props.label}, unit`}
+          className="select join-item h-14 w-[84px] shrink-0"
+          value={props.unit}
+          onChange={(e) => props.onUnit(e.target.value)}
+        >
           {props.units.map((u) => (
             <option key={u}>{u}</option>
           ))}
@@ -126,7 +188,17 @@ function HandCount() {
   );
 }
 
-function TraceDrop({ state, step, inForce, onCapture }: { state: RunState; step: Step; inForce: RunState['plan']['inForce']; onCapture: (capture: CaptureBody) => void }) {
+function TraceDrop({
+  state,
+  step,
+  inForce,
+  onCapture,
+}: {
+  state: RunState;
+  step: Step;
+  inForce: RunState['plan']['inForce'];
+  onCapture: (capture: CaptureBody) => void;
+}) {
   const [faults, setFaults] = useState<readonly TraceFault[]>([]);
   const [ready, setReady] = useState<{ name: string; capture: CaptureBody; words: string } | null>(null);
   const [over, setOver] = useState(false);
@@ -134,7 +206,14 @@ function TraceDrop({ state, step, inForce, onCapture }: { state: RunState; step:
     setOver(false);
     setReady(null);
     if (!file) return;
-    if (file.size > MOST_BYTES) return setFaults([{ line: 1, column: 0, message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MOST_BYTES / 1e6} MB. Cut it to one capture.` }]);
+    if (file.size > MOST_BYTES)
+      return setFaults([
+        {
+          line: 1,
+          column: 0,
+          message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MOST_BYTES / 1e6} MB. Cut it to one capture.`,
+        },
+      ]);
     const result = decodeTrace(await file.text(), inForce);
     if (!result.ok) return setFaults(result.faults);
     setFaults([]);
@@ -144,7 +223,15 @@ function TraceDrop({ state, step, inForce, onCapture }: { state: RunState; step:
     setReady({
       name: file.name,
       words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.boundMv / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
-      capture: { method: 'trace', potentialMv: s.levelMv, potentialUncertaintyMv: s.levelUncertaintyMv, temperatureC: s.temperatureC, settledSeconds: s.seconds, t90: s.t90, trace: thinned(result.samples, KEPT_SAMPLES) },
+      capture: {
+        method: 'trace',
+        potentialMv: s.levelMv,
+        potentialUncertaintyMv: s.levelUncertaintyMv,
+        temperatureC: s.temperatureC,
+        settledSeconds: s.seconds,
+        t90: s.t90,
+        trace: thinned(result.samples, KEPT_SAMPLES),
+      },
     });
   };
   return (
@@ -161,8 +248,16 @@ function TraceDrop({ state, step, inForce, onCapture }: { state: RunState; step:
       }}
     >
       <label className="flex items-center gap-3 flex-wrap text-[15px]">
-        <span className="sub">Or drop a recorded trace of {state.plan.points[step.pointIndex!]!.standard.name} (CSV: time, mV or pH, °C)</span>
-        <input type="file" accept=".csv,.txt,text/csv" className="file-input file-input-sm" aria-label="Recorded trace" onChange={(e) => void take(e.target.files?.[0])} />
+        <span className="sub">
+          Or drop a recorded trace of {state.plan.points[step.pointIndex!]!.standard.name} (CSV: time, mV or pH, °C)
+        </span>
+        <input
+          type="file"
+          accept=".csv,.txt,text/csv"
+          className="file-input file-input-sm"
+          aria-label="Recorded trace"
+          onChange={(e) => void take(e.target.files?.[0])}
+        />
       </label>
       {faults.length > 0 && (
         <div className="mt-2" role="alert">
@@ -170,7 +265,8 @@ function TraceDrop({ state, step, inForce, onCapture }: { state: RunState; step:
           <ul className="text-[15px]">
             {faults.map((f, i) => (
               <li key={i}>
-                <span className="fig">{f.column ? `line ${f.line}, column ${f.column}` : `line ${f.line}`}</span>: {f.message}
+                <span className="fig">{f.column ? `line ${f.line}, column ${f.column}` : `line ${f.line}`}</span>:{' '}
+                {f.message}
               </li>
             ))}
           </ul>

@@ -65,15 +65,28 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>{row.loopName} to the bench</h1>
       <p className="sub mt-1">
-        {row.place} · {row.sensorName} {row.serial} · works at <span className="fig">{fixed(row.workingPh, 2)} pH ±{fixed(row.tolerancePh, 2)}</span> · {due.main}
+        {row.place} · {row.sensorName} {row.serial} · works at{' '}
+        <span className="fig">
+          {fixed(row.workingPh, 2)} pH ±{fixed(row.tolerancePh, 2)}
+        </span>{' '}
+        · {due.main}
         {row.channel.kind === 'hand' ? ' · typed by hand' : ' · live over Modbus TCP'}
       </p>
       <fieldset className="mt-6">
         <legend className="font-[650]">Standards, in this order</legend>
         <div className="flex flex-wrap gap-2 mt-2">
           {sets.map((set) => (
-            <label key={set.join()} className={`btn h-14 ${set.join() === points.join() ? 'btn-neutral' : 'btn-outline border-base-300'}`}>
-              <input type="radio" name="points" className="sr-only" checked={set.join() === points.join()} onChange={() => setPoints(set)} />
+            <label
+              key={set.join()}
+              className={`btn h-14 ${set.join() === points.join() ? 'btn-neutral' : 'btn-outline border-base-300'}`}
+            >
+              <input
+                type="radio"
+                name="points"
+                className="sr-only"
+                checked={set.join() === points.join()}
+                onChange={() => setPoints(set)}
+              />
               {set.map(nameOf).join(', then ')}
             </label>
           ))}
@@ -82,7 +95,15 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
       <section className="mt-6" aria-label="Bottles">
         <h2>From which bottles</h2>
         {points.map((id) => (
-          <LotChoice key={id} name={nameOf(id)} standardId={id} lots={shelf.lots.filter((l) => l.standardId === id)} value={lotOf(id)} today={today} onPick={(lot) => setLots({ ...lots, [id]: lot })} />
+          <LotChoice
+            key={id}
+            name={nameOf(id)}
+            standardId={id}
+            lots={shelf.lots.filter((l) => l.standardId === id)}
+            value={lotOf(id)}
+            today={today}
+            onPick={(lot) => setLots({ ...lots, [id]: lot })}
+          />
         ))}
       </section>
       {row.channel.kind === 'modbus' && (
@@ -95,7 +116,13 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
             ] as const
           ).map(([value, text]) => (
             <label key={value} className="flex items-center gap-3 min-h-14 cursor-pointer">
-              <input type="radio" name="school" className="radio" checked={school === value} onChange={() => setSchool(value)} />
+              <input
+                type="radio"
+                name="school"
+                className="radio"
+                checked={school === value}
+                onChange={() => setSchool(value)}
+              />
               {text}
             </label>
           ))}
@@ -103,7 +130,9 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
       )}
       {row.controls && (
         <div className="mt-6">
-          <Notice kind="care">This loop controls {row.controls}. The first step puts it on hold; the last one releases it.</Notice>
+          <Notice kind="care">
+            This loop controls {row.controls}. The first step puts it on hold; the last one releases it.
+          </Notice>
         </div>
       )}
       {error && (
@@ -114,7 +143,12 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
         </div>
       )}
       <div className="flex gap-2.5 mt-6">
-        <button type="button" className="btn btn-primary h-16 text-xl flex-1" disabled={isLoading} onClick={() => void go()}>
+        <button
+          type="button"
+          className="btn btn-primary h-16 text-xl flex-1"
+          disabled={isLoading}
+          onClick={() => void go()}
+        >
           {isLoading ? 'Starting …' : 'Start the run'}
         </button>
         <Link className="btn btn-outline border-base-300 h-16" to="/">
@@ -125,7 +159,14 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
   );
 }
 
-function LotChoice(props: { name: string; standardId: string; lots: readonly LotRow[]; value: string; today: string; onPick: (lotId: string) => void }) {
+function LotChoice(props: {
+  name: string;
+  standardId: string;
+  lots: readonly LotRow[];
+  value: string;
+  today: string;
+  onPick: (lotId: string) => void;
+}) {
   const { name, standardId, lots, value, today, onPick } = props;
   const [adding, setAdding] = useState(false);
   const picked = lots.find((l) => l.lotId === value);
@@ -133,7 +174,12 @@ function LotChoice(props: { name: string; standardId: string; lots: readonly Lot
     <div className="border-t border-base-300 py-2.5 mt-2">
       <div className="flex items-center gap-3 flex-wrap">
         <span className="fig text-xl w-28">{name}</span>
-        <select className="select h-12 w-auto min-w-52" aria-label={`Lot of ${name}`} value={value} onChange={(e) => onPick(e.target.value)}>
+        <select
+          className="select h-12 w-auto min-w-52"
+          aria-label={`Lot of ${name}`}
+          value={value}
+          onChange={(e) => onPick(e.target.value)}
+        >
           <option value="">no lot noted</option>
           {[...lots].reverse().map((l) => (
             <option key={l.lotId} value={l.lotId}>
@@ -148,7 +194,8 @@ function LotChoice(props: { name: string; standardId: string; lots: readonly Lot
       {picked && picked.expiresOn < today && (
         <div className="mt-2">
           <Notice kind="care">
-            Lot {picked.label} was good until {dayOf(picked.expiresOn)}. Open a new bottle, or note in the run why this one.
+            Lot {picked.label} was good until {dayOf(picked.expiresOn)}. Open a new bottle, or note in the run why this
+            one.
           </Notice>
         </div>
       )}
@@ -166,7 +213,15 @@ function LotChoice(props: { name: string; standardId: string; lots: readonly Lot
   );
 }
 
-function NewLot({ standardId, today, onAdded }: { standardId: string; today: string; onAdded: (lotId: string) => void }) {
+function NewLot({
+  standardId,
+  today,
+  onAdded,
+}: {
+  standardId: string;
+  today: string;
+  onAdded: (lotId: string) => void;
+}) {
   const [label, setLabel] = useState('');
   const [expiresOn, setExpiresOn] = useState('');
   const [add, { error, isLoading }] = useAddLotMutation();
@@ -181,11 +236,20 @@ function NewLot({ standardId, today, onAdded }: { standardId: string; today: str
     >
       <label className="text-sm sub">
         Lot number
-        <input className="input h-12 block text-base-content" value={label} onChange={(e) => setLabel(e.target.value)} />
+        <input
+          className="input h-12 block text-base-content"
+          value={label}
+          onChange={(e) => setLabel(e.target.value)}
+        />
       </label>
       <label className="text-sm sub">
         Good until
-        <input type="date" className="input h-12 block text-base-content" value={expiresOn} onChange={(e) => setExpiresOn(e.target.value)} />
+        <input
+          type="date"
+          className="input h-12 block text-base-content"
+          value={expiresOn}
+          onChange={(e) => setExpiresOn(e.target.value)}
+        />
       </label>
       <button className="btn h-12" disabled={isLoading}>
         Put on the shelf

@@ -1,28 +1,45 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { RunState, Step } from '@frustum/core';
 import { Notice } from '../../ui/notice.tsx';
 
 /** The left column: every step, done ones filled, the current one open with its caution; tap a done one to go back. */
-export function StepSheet({ state, onBack }: { state: RunState; onBack: (step: Step) => void }) {
+export function StepSheet({
+  state,
+  onBack,
+  children,
+}: {
+  state: RunState;
+  onBack: (step: Step) => void;
+  children: ReactNode;
+}) {
   const [asking, setAsking] = useState<string | null>(null);
   const { plan, steps, done, current } = state;
   const names = plan.points.map((p) => p.standard.name).join(' then ');
   const school = plan.school.kind === 'statistical' ? 'settled by forecast' : `${plan.school.seconds} s by the clock`;
   return (
     <section aria-label="Steps" className="px-4 lg:px-[22px] py-4 lg:py-5">
-      <h2>
+      <h1 className="text-[21px] lg:text-[22px]">{plan.loopName}</h1>
+      <p>
         pH, {plan.points.length === 2 ? 'two' : 'three'} points: {names}
-      </h2>
+      </p>
       <p className="sub text-sm">{school} · as found first</p>
       <ol className="relative mt-3.5 before:absolute before:left-2 before:top-2.5 before:bottom-3.5 before:w-[1.5px] before:bg-base-300">
         {steps.map((step) => {
           const isDone = done.includes(step.id);
           const isCurrent = step.id === current?.id;
           return (
-            <li key={step.id} className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`} aria-current={isCurrent ? 'step' : undefined}>
+            <li
+              key={step.id}
+              className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`}
+              aria-current={isCurrent ? 'step' : undefined}
+            >
               <Bullet kind={isDone ? 'done' : isCurrent ? 'current' : 'open'} />
               {isDone && state.status === 'open' ? (
-                <button type="button" className="text-left hover:underline" onClick={() => setAsking(asking === step.id ? null : step.id)}>
+                <button
+                  type="button"
+                  className="text-left hover:underline"
+                  onClick={() => setAsking(asking === step.id ? null : step.id)}
+                >
                   {step.title}
                 </button>
               ) : (
@@ -55,6 +72,7 @@ export function StepSheet({ state, onBack }: { state: RunState; onBack: (step: S
           );
         })}
       </ol>
+      {children}
     </section>
   );
 }

@@ -43,7 +43,9 @@ export function useLiveTrace(channelId: string | null): LiveTrace {
       show((before) => ({ ...before, state, message }));
     });
     stream.addEventListener('error', () => show((before) => ({ ...before, state: 'stale', message: AWAY })));
-    stream.addEventListener('open', () => show((before) => (before.message === AWAY ? { ...before, state: 'live', message: '' } : before)));
+    stream.addEventListener('open', () =>
+      show((before) => (before.message === AWAY ? { ...before, state: 'live', message: '' } : before)),
+    );
     return () => {
       stream.close();
       if (frame) cancelAnimationFrame(frame);

@@ -21,7 +21,8 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
     const fit = fitOf(state);
     return (
       <Notice kind="trouble" role="alert">
-        {fit.ok ? 'A standard is still missing.' : fit.message} Go back to a step on the left and capture it again, or abandon the run.
+        {fit.ok ? 'A standard is still missing.' : fit.message} Go back to a step on the left and capture it again, or
+        abandon the run.
       </Notice>
     );
   }
@@ -44,9 +45,11 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
         <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
         <Why run={run} />
         <p className="sub text-sm">
-          As found: {signed(working.error, 3)} pH at {state.plan.workingPh}, zero {fixed(calibration.coefficients.zeroMv, 2)} mV ±
-          {fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}, slope {fixed(100 * calibration.coefficients.slope, 2)} % ±
-          {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change them where yours differ.
+          As found: {signed(working.error, 3)} pH at {state.plan.workingPh}, zero{' '}
+          {fixed(calibration.coefficients.zeroMv, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}
+          , slope {fixed(100 * calibration.coefficients.slope, 2)} % ±
+          {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change
+          them where yours differ.
         </p>
       </details>
       <details className="mt-1 border-t border-base-300 pt-3">
@@ -54,10 +57,22 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
         <label className="block sub text-sm mb-1" htmlFor="because">
           Why, in a few words
         </label>
-        <input id="because" className="input w-full h-12" maxLength={300} value={because} onChange={(e) => setBecause(e.target.value)} />
+        <input
+          id="because"
+          className="input w-full h-12"
+          maxLength={300}
+          value={because}
+          onChange={(e) => setBecause(e.target.value)}
+        />
         <div className="flex gap-2.5 mt-2.5 flex-wrap">
           {others.map((a) => (
-            <button key={a} type="button" className="btn btn-outline border-base-300 h-14" disabled={!because.trim()} onClick={() => decide(a)}>
+            <button
+              key={a}
+              type="button"
+              className="btn btn-outline border-base-300 h-14"
+              disabled={!because.trim()}
+              onClick={() => decide(a)}
+            >
               {ACTIONS[a]}
             </button>
           ))}
@@ -77,7 +92,9 @@ function Why({ run }: { run: BenchRun }) {
   const rows = workingUncertaintyRows(fit.covariance, plan.inForce, plan.workingPh, plan.workingC, meanC);
   return (
     <table className="w-full text-[15px] my-2">
-      <caption className="sub text-sm text-left pb-1">What the ± at {plan.workingPh} is made of (pH, one standard uncertainty each)</caption>
+      <caption className="sub text-sm text-left pb-1">
+        What the ± at {plan.workingPh} is made of (pH, one standard uncertainty each)
+      </caption>
       <tbody>
         {rows.map((r) => (
           <tr key={r.name} className="border-t border-base-300">
@@ -87,7 +104,9 @@ function Why({ run }: { run: BenchRun }) {
         ))}
         <tr className="border-t border-base-300 font-semibold">
           <td className="py-1.5">together, ×{COVERAGE}</td>
-          <td className="fig text-right">{fixed(COVERAGE * Math.sqrt(rows.reduce((s, r) => s + r.uncertainty ** 2, 0)), 4)}</td>
+          <td className="fig text-right">
+            {fixed(COVERAGE * Math.sqrt(rows.reduce((s, r) => s + r.uncertainty ** 2, 0)), 4)}
+          </td>
         </tr>
       </tbody>
     </table>

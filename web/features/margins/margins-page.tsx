@@ -18,7 +18,7 @@ const BACK_DAYS = 120;
 const AHEAD_DAYS = 60;
 const TICKS = [-90, -60, -30, 0, 30];
 
-const COLUMNS = 'lg:grid-cols-[150px_210px_minmax(280px,1fr)_104px_140px_108px]';
+const COLUMNS = 'lg:grid-cols-[158px_196px_minmax(280px,1fr)_104px_184px_84px]';
 
 export function Page() {
   const { data, error, isLoading } = useMarginsQuery();
@@ -55,7 +55,13 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
   );
   useKeys(keys);
   const chip = (value: string, text: string) => (
-    <button key={value} type="button" aria-pressed={filter === value} onClick={() => setFilter(value)} className={`px-3 py-1.5 rounded-full border text-[15px] ${filter === value ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}>
+    <button
+      key={value}
+      type="button"
+      aria-pressed={filter === value}
+      onClick={() => setFilter(value)}
+      className={`px-3 py-1.5 rounded-full border text-[15px] ${filter === value ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}
+    >
       {text}
     </button>
   );
@@ -76,7 +82,11 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
           <span role="columnheader">Loop</span>
           <span role="columnheader" aria-label="Error over time" className="relative h-5">
             {TICKS.map((d) => (
-              <span key={d} className="fig absolute -translate-x-1/2 text-[13px]" style={{ left: `${(100 * (d + BACK_DAYS)) / (BACK_DAYS + AHEAD_DAYS)}%` }}>
+              <span
+                key={d}
+                className="fig absolute -translate-x-1/2 text-[13px]"
+                style={{ left: `${(100 * (d + BACK_DAYS)) / (BACK_DAYS + AHEAD_DAYS)}%` }}
+              >
                 {d === 0 ? 'now' : d > 0 ? `+${d} d` : `−${-d} d`}
               </span>
             ))}
@@ -134,18 +144,31 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
             />
           </Suspense>
         ) : (
-          <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">No run yet. A first calibration opens its cone.</p>
+          <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">
+            No run yet. A first calibration opens its cone.
+          </p>
         )}
       </span>
       <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
         {margin.error === null ? '–' : fixed(Math.abs(margin.error), 2)}
-        <span className="sub text-[13px] lg:block max-lg:ml-2">{margin.expanded === null ? 'pH' : `±${fixed(margin.expanded, 2)} pH`}</span>
+        <span className="sub text-[13px] lg:block max-lg:ml-2">
+          {margin.expanded === null ? 'pH' : `±${fixed(margin.expanded, 2)} pH`}
+        </span>
       </span>
       <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
-        <b className="font-semibold lg:block">{due.main}</b> <span className="sub text-[13px] block">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
+        <b className="font-semibold">{due.main}</b>
+        {due.day && <span className="whitespace-nowrap">, {due.day}</span>}
+        <span className="sub text-[13px] block">{row.due.reason}</span>
       </span>
-      <span role="cell" className="max-lg:order-6 max-lg:row-start-3 max-lg:row-span-2 max-lg:col-start-2 justify-self-end">
-        <Link to={benchOf(row)} className={`btn h-12 lg:h-10 px-4 text-base ${urgent ? 'btn-primary' : 'btn-outline border-base-300'}`} aria-label={`Bench for ${row.loopName}`}>
+      <span
+        role="cell"
+        className="max-lg:order-6 max-lg:row-start-3 max-lg:row-span-2 max-lg:col-start-2 justify-self-end"
+      >
+        <Link
+          to={benchOf(row)}
+          className={`btn h-12 lg:h-10 px-4 text-base ${urgent ? 'btn-primary' : 'btn-outline border-base-300'}`}
+          aria-label={`Bench for ${row.loopName}`}
+        >
           {row.openRunId ? 'Go on' : 'Bench'}
         </Link>
       </span>
@@ -156,7 +179,8 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
 function Legend() {
   return (
     <p className="sub text-sm mt-5 max-w-4xl">
-      Rails are the tolerance. The band is where the shown error lies: dark half of the time, light 95 %. A full dot is a calibration, an open one a verification; the small trapezoid is the next run.
+      Rails are the tolerance. The band is where the shown error lies: dark half of the time, light 95 %. A full dot is
+      a calibration, an open one a verification; the small trapezoid is the next run.
     </p>
   );
 }
@@ -166,12 +190,16 @@ function Welcome() {
     <main className="px-4 lg:px-7 py-8 max-w-2xl">
       <h1>Welcome. No sensor is known here yet.</h1>
       <p className="my-4 text-lg">
-        Frustum calibrates fixed sensors with you, keeps what it found, and says how far each can still be trusted and when to come back. Name a first pH sensor: it takes less than a minute.
+        Frustum calibrates fixed sensors with you, keeps what it found, and says how far each can still be trusted and
+        when to come back. Name a first pH sensor: it takes less than a minute.
       </p>
       <Link className="btn btn-primary h-14 text-lg px-6" to="/set-up">
         Add a sensor
       </Link>
-      <p className="sub mt-6">Only want to look around? Stop this and start it with <span className="fig">npm run demo</span>: an invented house with seven probes and a year and a half of history.</p>
+      <p className="sub mt-6">
+        Only want to look around? Stop this and start it with <span className="fig">npm run demo</span>: an invented
+        house with seven probes and a year and a half of history.
+      </p>
     </main>
   );
 }

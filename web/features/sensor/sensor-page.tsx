@@ -13,7 +13,12 @@ import { finishedRuns } from './finished-runs.ts';
 const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
 const TrendChart = lazy(() => import('../../charts/trend-chart.tsx'));
 
-const ACTION: Record<DecisionAction, string> = { leave: 'left', adjust: 'adjusted', 'clean-and-retest': 'cleaned', replace: 'to replace' };
+const ACTION: Record<DecisionAction, string> = {
+  leave: 'left',
+  adjust: 'adjusted',
+  'clean-and-retest': 'cleaned',
+  replace: 'to replace',
+};
 
 export function Page() {
   const { sensorId = '' } = useParams();
@@ -51,7 +56,10 @@ function Sensor({ view }: { view: SensorView }) {
             {row.siteName}, {row.place} · {row.sensorName} {row.serial} · fitted {dayOf(row.fittedOn)}
           </p>
         </div>
-        <Link className="btn btn-primary h-14 text-lg ml-auto" to={row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`}>
+        <Link
+          className="btn btn-primary h-14 text-lg ml-auto"
+          to={row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`}
+        >
           {row.openRunId ? 'Go on with the run' : 'To the bench'}
         </Link>
       </div>
@@ -60,28 +68,54 @@ function Sensor({ view }: { view: SensorView }) {
           <StateWord state={margin.state} />
         </Fact>
         <Fact name={`Off now at ${fixed(row.workingPh, 2)} pH`}>
-          <span className="fig text-xl">{margin.error === null ? '–' : `${signed(margin.error, 2)} ±${fixed(margin.expanded, 2)}`}</span>
+          <span className="fig text-xl">
+            {margin.error === null ? '–' : `${signed(margin.error, 2)} ±${fixed(margin.expanded, 2)}`}
+          </span>
         </Fact>
         <Fact name="Tolerance">
           <span className="fig text-xl">±{fixed(row.tolerancePh, 2)}</span>
         </Fact>
         <Fact name="Outside, chance now">
-          <span className="fig text-xl">{margin.chanceOutside === null ? '–' : margin.chanceOutside < 0.001 ? '< 0.1 %' : `${fixed(100 * margin.chanceOutside, 1)} %`}</span>
+          <span className="fig text-xl">
+            {margin.chanceOutside === null
+              ? '–'
+              : margin.chanceOutside < 0.001
+                ? '< 0.1 %'
+                : `${fixed(100 * margin.chanceOutside, 1)} %`}
+          </span>
         </Fact>
         <Fact name="Next run">
-          <b className="text-lg font-semibold">{due.main}</b> <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
+          <b className="text-lg font-semibold">{due.main}</b>{' '}
+          <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
         </Fact>
         <Fact name="In force: zero, slope">
-          <span className="fig text-xl">{row.inForceKnown ? `${fixed(row.inForce.zeroMv, 1)} mV, ${fixed(100 * row.inForce.slope, 1)} %` : 'not known'}</span>
+          <span className="fig text-xl">
+            {row.inForceKnown
+              ? `${fixed(row.inForce.zeroMv, 1)} mV, ${fixed(100 * row.inForce.slope, 1)} %`
+              : 'not known'}
+          </span>
         </Fact>
       </dl>
       {row.cone.segments.length ? (
         <section aria-label="Error over time" className="border-t border-base-300 pt-4">
           <h2>Error shown at {fixed(row.workingPh, 2)} pH, over time</h2>
           <Suspense fallback={<div className="h-80" />}>
-            <ConeChart variant="full" cone={row.cone} tolerance={row.tolerancePh} nowMs={nowMs} dueMs={row.due.atMs} state={margin.state} fromMs={fromMs} toMs={toMs} label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerancePh, 2)}`} />
+            <ConeChart
+              variant="full"
+              cone={row.cone}
+              tolerance={row.tolerancePh}
+              nowMs={nowMs}
+              dueMs={row.due.atMs}
+              state={margin.state}
+              fromMs={fromMs}
+              toMs={toMs}
+              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerancePh, 2)}`}
+            />
           </Suspense>
-          <p className="sub text-sm">Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot: calibration. Open dot: verification.</p>
+          <p className="sub text-sm">
+            Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
+            calibration. Open dot: verification.
+          </p>
         </section>
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
@@ -91,13 +125,31 @@ function Sensor({ view }: { view: SensorView }) {
           <section aria-label="Zero">
             <h2>Zero, mV</h2>
             <Suspense fallback={<div className="h-52" />}>
-              <TrendChart points={finished.map((r) => ({ t: r.atMs, value: r.outcome.coefficients.zeroMv, spread: 2 * Math.sqrt(r.outcome.covariance[0][0]) }))} limits={[-PH_LIMITS.zeroMv, PH_LIMITS.zeroMv]} digits={0} label={`Zero over ${finished.length} runs`} />
+              <TrendChart
+                points={finished.map((r) => ({
+                  t: r.atMs,
+                  value: r.outcome.coefficients.zeroMv,
+                  spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
+                }))}
+                limits={[-PH_LIMITS.zeroMv, PH_LIMITS.zeroMv]}
+                digits={0}
+                label={`Zero over ${finished.length} runs`}
+              />
             </Suspense>
           </section>
           <section aria-label="Slope">
             <h2>Slope, %</h2>
             <Suspense fallback={<div className="h-52" />}>
-              <TrendChart points={finished.map((r) => ({ t: r.atMs, value: 100 * r.outcome.coefficients.slope, spread: 200 * Math.sqrt(r.outcome.covariance[1][1]) }))} limits={[100 * PH_LIMITS.slopeLow, 100 * PH_LIMITS.slopeHigh]} digits={0} label={`Slope over ${finished.length} runs`} />
+              <TrendChart
+                points={finished.map((r) => ({
+                  t: r.atMs,
+                  value: 100 * r.outcome.coefficients.slope,
+                  spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
+                }))}
+                limits={[100 * PH_LIMITS.slopeLow, 100 * PH_LIMITS.slopeHigh]}
+                digits={0}
+                label={`Slope over ${finished.length} runs`}
+              />
             </Suspense>
           </section>
         </div>
@@ -147,7 +199,15 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
                 <td className="fig">{r.outcome ? `${fixed(r.outcome.coefficients.zeroMv, 1)} mV` : '–'}</td>
                 <td className="fig">{r.outcome ? `${fixed(100 * r.outcome.coefficients.slope, 1)} %` : '–'}</td>
                 <td className="fig">{r.outcome?.t90 ? `${fixed(r.outcome.t90, 0)} s` : '–'}</td>
-                <td className="text-left pl-6">{r.status === 'open' ? 'under way' : r.status === 'abandoned' ? 'abandoned' : r.outcome ? `${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}` : 'closed'}</td>
+                <td className="text-left pl-6">
+                  {r.status === 'open'
+                    ? 'under way'
+                    : r.status === 'abandoned'
+                      ? 'abandoned'
+                      : r.outcome
+                        ? `${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}`
+                        : 'closed'}
+                </td>
               </tr>
             ))}
           </tbody>

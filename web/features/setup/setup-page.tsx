@@ -45,7 +45,10 @@ function sensorOf(form: Form): unknown {
     tolerancePh: number(rest.tolerancePh),
     intervalDays: number(rest.intervalDays),
     pointSet: points.split(' '),
-    channel: kind === 'hand' ? { kind } : { kind, host, port: number(port), unitId: number(unitId), baseAddress: number(baseAddress) },
+    channel:
+      kind === 'hand'
+        ? { kind }
+        : { kind, host, port: number(port), unitId: number(unitId), baseAddress: number(baseAddress) },
   };
 }
 
@@ -53,9 +56,14 @@ function sensorOf(form: Form): unknown {
 const check = yupResolver(newSensorSchema) as unknown as Resolver<NewSensor>;
 const resolver: Resolver<Form> = async (form, context, options) => {
   const result = await check(sensorOf(form) as NewSensor, context, options as unknown as Parameters<typeof check>[2]);
-  const { channel, pointSet, ...errors } = result.errors as FieldErrors<NewSensor> & { channel?: Record<string, unknown> };
+  const { channel, pointSet, ...errors } = result.errors as FieldErrors<NewSensor> & {
+    channel?: Record<string, unknown>;
+  };
   if (!Object.keys(result.errors).length) return { values: form, errors: {} };
-  return { values: {}, errors: { ...errors, ...(channel ?? {}), ...(pointSet ? { points: pointSet } : {}) } as FieldErrors<Form> };
+  return {
+    values: {},
+    errors: { ...errors, ...(channel ?? {}), ...(pointSet ? { points: pointSet } : {}) } as FieldErrors<Form>,
+  };
 };
 
 export function Page() {
@@ -106,7 +114,11 @@ function AddSensor() {
   return (
     <section aria-label="Add a pH sensor" className="border-t border-base-300 mt-4 pt-4">
       <h2>Add a pH sensor</h2>
-      <form noValidate onSubmit={(e) => void submit(e)} className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 mt-3">
+      <form
+        noValidate
+        onSubmit={(e) => void submit(e)}
+        className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 mt-3"
+      >
         <Text {...field} name="siteName" label="Site" hint="a tank room, a grow room, a plant" list="known-sites" />
         <datalist id="known-sites">
           {sites.map((s) => (
@@ -136,7 +148,8 @@ function AddSensor() {
         <fieldset className="sm:col-span-2 lg:col-span-3">
           <legend className="text-sm sub">How its reading reaches Frustum</legend>
           <label className="inline-flex items-center gap-2 min-h-12 mr-6">
-            <input type="radio" className="radio" value="hand" {...register('kind')} /> typed by hand, or a recorded trace
+            <input type="radio" className="radio" value="hand" {...register('kind')} /> typed by hand, or a recorded
+            trace
           </label>
           <label className="inline-flex items-center gap-2 min-h-12">
             <input type="radio" className="radio" value="modbus" {...register('kind')} /> live over Modbus TCP
@@ -148,7 +161,10 @@ function AddSensor() {
             <Text {...field} name="port" label="Port" decimal />
             <Text {...field} name="unitId" label="Unit id" decimal />
             <Text {...field} name="baseAddress" label="First register" decimal />
-            <p className="sub text-sm sm:col-span-2 self-end">Input registers: +0 mV × 10, +1 °C × 100, +2 and +3 clock in 0.1 s, +4 status (0 = measuring). Holding: +0 zero × 10, +1 slope × 10 000.</p>
+            <p className="sub text-sm sm:col-span-2 self-end">
+              Input registers: +0 mV × 10, +1 °C × 100, +2 and +3 clock in 0.1 s, +4 status (0 = measuring). Holding: +0
+              zero × 10, +1 slope × 10 000.
+            </p>
           </>
         )}
         {error && (
@@ -184,7 +200,18 @@ function Text({ register, errors, name, label, hint, decimal, type = 'text', lis
       <label htmlFor={name} className="text-sm sub">
         {label}
       </label>
-      <input id={name} type={type} list={list} inputMode={decimal ? 'decimal' : undefined} autoComplete="off" placeholder={hint} className={`input h-12 w-full text-base ${decimal ? 'fig' : ''} ${message ? 'input-error' : ''}`} aria-invalid={message ? true : undefined} aria-describedby={message ? `${name}-trouble` : undefined} {...register(name)} />
+      <input
+        id={name}
+        type={type}
+        list={list}
+        inputMode={decimal ? 'decimal' : undefined}
+        autoComplete="off"
+        placeholder={hint}
+        className={`input h-12 w-full text-base ${decimal ? 'fig' : ''} ${message ? 'input-error' : ''}`}
+        aria-invalid={message ? true : undefined}
+        aria-describedby={message ? `${name}-trouble` : undefined}
+        {...register(name)}
+      />
       {message && (
         <p id={`${name}-trouble`} className="text-error text-sm mt-1">
           {String(message)}
@@ -199,7 +226,12 @@ function Preferences() {
   const dispatch = useAppDispatch();
   const box = (key: 'sound' | 'singleKeys', text: string) => (
     <label className="flex items-center gap-3 min-h-12 cursor-pointer">
-      <input type="checkbox" className="toggle" checked={settings[key]} onChange={(e) => dispatch(preferred({ [key]: e.target.checked }))} />
+      <input
+        type="checkbox"
+        className="toggle"
+        checked={settings[key]}
+        onChange={(e) => dispatch(preferred({ [key]: e.target.checked }))}
+      />
       {text}
     </label>
   );
@@ -209,7 +241,12 @@ function Preferences() {
       {box('sound', 'Sound and vibration when a reading is ready')}
       {box('singleKeys', 'Single keys (? shows them)')}
       <label className="flex items-center gap-3 min-h-12 cursor-pointer">
-        <input type="checkbox" className="toggle" checked={settings.theme === 'night'} onChange={(e) => dispatch(preferred({ theme: e.target.checked ? 'night' : 'daylight' }))} />
+        <input
+          type="checkbox"
+          className="toggle"
+          checked={settings.theme === 'night'}
+          onChange={(e) => dispatch(preferred({ theme: e.target.checked ? 'night' : 'daylight' }))}
+        />
         Night: for dark rooms
       </label>
     </section>
