@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: './stories',
+  testMatch: '**/*.e2e.ts',
+  outputDir: '../test-results',
+  timeout: 180_000,
+  expect: { timeout: 15_000 },
+  // Two cores: the stories share one house, each its own loop, and run two at a time.
+  workers: 2,
+  fullyParallel: true,
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  globalSetup: './support/house.ts',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'UTC',
+    locale: 'en-GB',
+    launchOptions: {
+      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      args: [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+    trace: 'off',
+  },
+});

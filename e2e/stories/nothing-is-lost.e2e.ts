@@ -1,0 +1,62 @@
+import { expect, test } from '@playwright/test';
+import { Operator } from '../support/operator.ts';
+
+test('a dropped connection keeps what was done and sends it when it is back, once', async ({ page, context }) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  await operator.starts('Remineralised line pH');
+  await expect(operator.step).toContainText('Probe out');
+  await context.setOffline(true);
+  await operator.confirms(/It is out and rinsed/);
+  // The screen goes on without the server, and says so.
+  await expect(operator.step).toContainText('Into a fresh cup of 7.00');
+  await expect(page.getByText(/kept here, server away/)).toBeVisible();
+  await operator.confirms(/It is in the cup/);
+  await expect(operator.step).toContainText('Settle in 7.00');
+  await context.setOffline(false);
+  await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+  await page.reload();
+  await expect(operator.step).toContainText('Settle in 7.00');
+
+  // Back to a step: what followed it is open again. Then abandoned with a reason, and kept.
+  await page.getByRole('button', { name: 'Into a fresh cup of 7.00' }).click();
+  await page.getByRole('button', { name: 'Go back to this step' }).click();
+  await expect(operator.step).toContainText('Into a fresh cup of 7.00');
+  await page.getByRole('button', { name: 'Abandon' }).click();
+  await page.getByLabel('Abandon this run?').getByRole('textbox').fill('Called away');
+  await page.getByRole('button', { name: 'Abandon the run' }).click();
+  await expect(page.getByRole('heading', { name: 'Abandoned.' })).toBeVisible();
+  await page.getByRole('link', { name: 'See the sensor' }).click();
+  await expect(page.getByRole('region', { name: 'Runs' })).toContainText('abandoned');
+});
+
+test('two screens see one run: a decision made on an old picture is refused with the difference', async ({
+  page,
+  browser,
+}) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  await operator.starts('Display pH, backup');
+  const second = new Operator(await (await browser.newContext()).newPage());
+  await second.page.goto(page.url());
+  await expect(second.step).toContainText('Probe out');
+  await operator.confirms(/It is out and rinsed/);
+  await expect(second.step).toContainText('Into a fresh cup', { timeout: 10_000 });
+  const runId = page.url().split('/').at(-1)!;
+  const answer = await page.request.post(new URL(`/api/runs/${runId}/events`, page.url()).href, {
+    data: {
+      events: [
+        {
+          device: 'an-old-phone',
+          counter: 1,
+          at: new Date().toISOString(),
+          onSeq: 1,
+          body: { type: 'abandoned', because: 'I saw it at the first step' },
+        },
+      ],
+    },
+  });
+  expect(answer.status()).toBe(409);
+  expect(await answer.json()).toMatchObject({ code: 'run-moved', facts: { onSeq: 1, seq: 2 } });
+  await second.page.context().close();
+});

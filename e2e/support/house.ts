@@ -1,0 +1,8 @@
+import { startApplication } from './application.ts';
+
+/** One demo house for all stories; stopped when the last one is told. */
+export default async function house(): Promise<() => Promise<void>> {
+  const application = await startApplication({ demo: true });
+  process.env['FRUSTUM_URL'] = application.url;
+  return application.stop;
+}

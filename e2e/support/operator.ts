@@ -1,0 +1,78 @@
+import { expect, type Page } from '@playwright/test';
+
+export const url = () => process.env['FRUSTUM_URL'] ?? 'http://localhost:4870';
+
+/** What an operator does at the bench, in the operator's words. */
+export class Operator {
+  readonly page: Page;
+
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  async opens(path = '/'): Promise<void> {
+    await this.page.goto(url() + path);
+  }
+
+  /** Takes a loop's probe to the bench and starts the run as it is proposed. */
+  async starts(loop: string): Promise<void> {
+    await this.page.getByRole('link', { name: `Bench for ${loop}`, exact: true }).click();
+    await this.page.getByRole('button', { name: 'Start the run' }).click();
+    await expect(this.page.getByRole('region', { name: 'Steps' })).toBeVisible();
+  }
+
+  async confirms(button: RegExp): Promise<void> {
+    await this.page.getByRole('button', { name: button }).click();
+  }
+
+  /** Moves the stand-in's hands, and waits until they have moved. */
+  async moves(where: string): Promise<void> {
+    const pill = this.page
+      .getByRole('group', { name: 'Stand-in’s hands' })
+      .getByRole('button', { name: where, exact: true });
+    await pill.click();
+    if (where !== 'Wiggle') await expect(pill).toHaveAttribute('aria-pressed', 'true');
+  }
+
+  async rinsesInto(cup: string): Promise<void> {
+    await this.moves('Rinse');
+    await this.moves(cup);
+  }
+
+  get step() {
+    return this.page.locator('li[aria-current=step]');
+  }
+
+  /** Waits until it is steady and captures, with a wiggle wherever the sheet asks for one. */
+  async settles(name: string): Promise<void> {
+    const capture = this.page.getByRole('button', { name: /^Capture −?\d/ });
+    await expect(this.step).toContainText(`Settle in ${name}`);
+    await expect(capture).toBeVisible({ timeout: 90_000 });
+    await capture.click();
+    for (let wiggles = 0; wiggles < 4; wiggles++) {
+      await expect(this.step).not.toContainText('Settle in');
+      if (!(await this.step.innerText()).includes('iggle')) return;
+      const before = await this.step.innerText();
+      await this.moves('Wiggle');
+      await expect(capture).toBeVisible({ timeout: 90_000 });
+      await capture.click();
+      await expect(this.step).not.toHaveText(before);
+    }
+  }
+
+  /** A figure of the right column, as a number. */
+  async figure(name: string): Promise<number> {
+    const row = this.page
+      .getByRole('region', { name: 'What this run says so far' })
+      .getByRole('row')
+      .filter({ hasText: name });
+    return toNumber(await row.getByRole('cell').nth(1).innerText());
+  }
+}
+
+/** First figure in a text, with the real minus sign. */
+export function toNumber(text: string): number {
+  const found = /−?\d+(?:\.\d+)?/.exec(text)?.[0];
+  if (found === undefined) throw new Error(`no figure in “${text}”`);
+  return Number(found.replace('−', '-'));
+}
