@@ -15,6 +15,8 @@ export interface CupGuess {
 const WRONG_CUP_PRIOR = 0.03;
 /** Spread of a reading that fits no standard at all (air, water, a cap), mV. */
 const ANYTHING_SD_MV = 250;
+/** How much rarer that is than any one other cup. Common practice, no source. */
+const ANYTHING_SHARE = 0.1;
 
 /**
  * Is that the right cup? Weighs the standards on the shelf against each other by what this sensor would read in them.
@@ -43,7 +45,7 @@ export function otherCup(
   const others = shelf.filter((s) => Math.abs(s.nominal - asked.nominal) > 0.5);
   const right = likelihood(asked) * (1 - WRONG_CUP_PRIOR);
   const share = WRONG_CUP_PRIOR / (others.length + 1);
-  const anything = (Math.exp(-0.5 * (signalMv / ANYTHING_SD_MV) ** 2) / ANYTHING_SD_MV) * share;
+  const anything = (Math.exp(-0.5 * (signalMv / ANYTHING_SD_MV) ** 2) / ANYTHING_SD_MV) * share * ANYTHING_SHARE;
   const wrong = others.map((standard) => ({ standard, weight: likelihood(standard) * share }));
   const total = right + anything + wrong.reduce((s, w) => s + w.weight, 0);
   const best = wrong.reduce<(typeof wrong)[number] | null>((a, b) => (!a || b.weight > a.weight ? b : a), null);

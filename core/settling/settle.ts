@@ -186,12 +186,16 @@ function whenBelow(bound: (ahead: number) => number, limit: number): number {
   return high;
 }
 
+/** A third of a pH unit. */
+const LEAST_STEP_MV = 20;
+
 /** Time from the window's start until nine tenths of the way were gone; null when the trace holds no step to speak of. */
 function t90Of(window: readonly Sample[], finalMv: number, noiseMv: number): number | null {
   const bins = binned(window, 240);
   const first = bins[0]!;
   const step = Math.abs(first.value - finalMv);
-  if (step < 20 * noiseMv || step < 3) return null;
+  // A swirl in one cup is no step: only a change of liquid tells how fast the glass answers.
+  if (step < 20 * noiseMv || step < LEAST_STEP_MV) return null;
   // From the end backwards: the last time at which a tenth of the way was still to go.
   const last = bins.findLastIndex((b) => Math.abs(b.value - finalMv) >= 0.1 * step);
   const before = bins[last]!;

@@ -40,6 +40,9 @@ export class ModbusConnection {
     const client = await this.client();
     const { response } = await this.guard('read', client.readInputRegisters(baseAddress, INPUT_COUNT));
     const bytes = response.body.valuesAsBuffer;
+    if (bytes.length < 2 * INPUT_COUNT) {
+      throw this.refuse('read', `it gave ${bytes.length / 2} of ${INPUT_COUNT} registers from ${baseAddress} on`);
+    }
     const status = bytes.readUInt16BE(8);
     if (status !== 0) throw this.refuse('status', `the transmitter reports status ${status}`);
     return {

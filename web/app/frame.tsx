@@ -61,7 +61,7 @@ export function Frame() {
               to={v.to}
               end={v.to === '/'}
               className={({ isActive }) =>
-                `px-2 py-4 leading-6 ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
+                `px-2 py-4 leading-6 whitespace-nowrap ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
               }
             >
               {v.name}
@@ -93,7 +93,7 @@ export function Frame() {
           </button>
           <button
             type="button"
-            className="btn btn-ghost btn-sm font-normal text-[15px]"
+            className="btn btn-ghost btn-sm font-normal text-[15px] max-sm:hidden"
             onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
           >
             {theme === 'night' ? 'Daylight' : 'Night'}

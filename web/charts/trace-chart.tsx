@@ -45,7 +45,7 @@ export default function TraceChart({
   const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values));
   const end = Math.max(60, points.at(-1)?.t ?? 0);
   return (
-    <div className="h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
+    <div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 600, height: 250 }}>
         <ComposedChart data={[...points]} margin={{ top: 8, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis

@@ -23,7 +23,7 @@ export default function TrendChart({
   return (
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 500, height: 208 }}>
-        <ComposedChart data={[...points]} margin={{ top: 8, right: 12, bottom: 0, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart data={[...points]} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
             type="number"

@@ -57,6 +57,24 @@ function Bench({ run }: { run: BenchRun }) {
   const lastT = trace.samples.at(-1)?.t ?? null;
   const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, traceSeconds: lastT });
 
+  const quiet = (
+    <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">
+      <button type="button" className={QUIET} onClick={() => setAsking('note')}>
+        Note
+      </button>
+      {state.status === 'open' && (
+        <>
+          <button type="button" className={QUIET} onClick={() => setAsking('abandon')}>
+            Abandon
+          </button>
+          <button type="button" className={QUIET} onClick={() => void navigate('/')}>
+            Pause <kbd className="key max-lg:hidden">Esc</kbd>
+          </button>
+        </>
+      )}
+    </div>
+  );
+
   return (
     <main className="flex-1 flex flex-col">
       {refused && (
@@ -71,21 +89,7 @@ function Bench({ run }: { run: BenchRun }) {
       )}
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
         <StepSheet state={state} onBack={back}>
-          <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">
-            <button type="button" className={QUIET} onClick={() => setAsking('note')}>
-              Note
-            </button>
-            {state.status === 'open' && (
-              <>
-                <button type="button" className={QUIET} onClick={() => setAsking('abandon')}>
-                  Abandon
-                </button>
-                <button type="button" className={QUIET} onClick={() => void navigate('/')}>
-                  Pause <kbd className="key max-lg:hidden">Esc</kbd>
-                </button>
-              </>
-            )}
-          </div>
+          <div className="max-lg:hidden">{quiet}</div>
         </StepSheet>
         <section
           aria-label="Now"
@@ -105,6 +109,7 @@ function Bench({ run }: { run: BenchRun }) {
           {view.hands && state.status === 'open' && <Hands channelId={view.channelId} />}
         </section>
         <FoundSoFar state={state} />
+        <div className="lg:hidden px-4 pb-4">{quiet}</div>
       </div>
       <Words
         open={asking !== null}

@@ -28,8 +28,8 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
   return (
     <div>
-      <h2 className="text-[27px] leading-tight">{step.title}</h2>
-      <p className="mt-2 text-lg max-w-prose">{step.text}</p>
+      <h2 className="text-[27px] leading-tight max-lg:sr-only">{step.title}</h2>
+      <p className="mt-2 text-lg max-w-prose max-lg:hidden">{step.text}</p>
       {last && (
         <p className="mt-4 sub">
           The channel shows{' '}

@@ -70,7 +70,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
           )}
           {state.adjusted && (
             <Figure
-              name="As left, zero and slope"
+              name="As left"
               value={`${fixed(state.adjusted.coefficients.zeroMv, 1)} mV, ${fixed(100 * state.adjusted.coefficients.slope, 1)} %`}
             />
           )}

@@ -123,7 +123,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
         <>
           <StateLine settling={settling} trace={trace} wiggled={wiggled} ready={ready} warned={warning !== null} />
           {settling && samples.length > 5 ? (
-            <Suspense fallback={<div className="h-[200px] [@media(min-height:900px)]:h-[300px]" />}>
+            <Suspense fallback={<div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" />}>
               <Trace
                 settling={settling}
                 samples={samples}
@@ -131,7 +131,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
               />
             </Suspense>
           ) : (
-            <div className="h-[200px] [@media(min-height:900px)]:h-[300px] grid place-items-center sub">
+            <div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px] grid place-items-center sub">
               {fresh ? 'The trace begins here.' : ''}
             </div>
           )}
@@ -307,11 +307,11 @@ function StateLine({
       ];
     const limit = settling.limitMv / k;
     const rest = settling.limitMv > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
-    const range =
-      settling.toGo && settling.toGo.high > settling.toGo.low + 15
-        ? ` (${fixed(settling.toGo.low, 0)} to ${fixed(settling.toGo.high, 0)} s)`
+    const most =
+      settling.toGo && settling.toGo.high > 2 * settling.toGo.mid
+        ? `, at most ${about(settling.toGo.high).replace('about ', '')}`
         : '';
-    return [`Settling, ${settling.toGo ? about(settling.toGo.mid) : 'a while'} to go${range}.`, rest];
+    return [`Settling, ${settling.toGo ? about(settling.toGo.mid) : 'a while'} to go${most}.`, rest];
   };
   const [main, rest] = words();
   return (

@@ -114,6 +114,7 @@ const benchOf = (row: LoopRow) => (row.openRunId ? `/bench/${row.openRunId}` : `
 function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; current: boolean; urgent: boolean }) {
   const due = dueWords(row.due.atMs, nowMs);
   const { margin } = row;
+  const overdue = row.due.atMs !== null && due.main.startsWith('overdue');
   return (
     <div
       role="row"
@@ -156,9 +157,11 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
         </span>
       </span>
       <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
-        <b className="font-semibold">{due.main}</b>
-        {due.day && <span className="whitespace-nowrap">, {due.day}</span>}
-        <span className="sub text-[13px] block">{row.due.reason}</span>
+        <b className="font-semibold whitespace-nowrap">{due.main}</b>
+        {due.day && !overdue && <span className="whitespace-nowrap">, {due.day}</span>}
+        <span className="sub text-[13px] block">
+          {overdue ? `since ${due.day}, ${row.due.reason}` : row.due.reason}
+        </span>
       </span>
       <span
         role="cell"

@@ -132,16 +132,18 @@ function AddSensor() {
         <Text {...field} name="workingC" label="Water temperature, °C" decimal />
         <Text {...field} name="intervalDays" label="Recalibrate every … days" decimal />
         <Text {...field} name="controls" label="It controls" hint="acid dosing; empty for nothing" />
-        <label className="text-sm sub">
-          Usual standards
-          <select className="select h-12 w-full text-base text-base-content" {...register('points')} disabled={!shelf}>
+        <div>
+          <label htmlFor="points" className="text-sm sub">
+            Usual standards
+          </label>
+          <select id="points" className="select h-12 w-full text-base" {...register('points')} disabled={!shelf}>
             {POINT_SETS.map((p) => (
               <option key={p.text} value={p.ids.join(' ')}>
                 {p.text}
               </option>
             ))}
           </select>
-        </label>
+        </div>
         <Text {...field} name="sensorName" label="Sensor" hint="optional; named after the loop" />
         <Text {...field} name="serial" label="Serial" hint="optional" />
         <Text {...field} name="fittedOn" label="Fitted on" type="date" />

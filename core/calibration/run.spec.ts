@@ -1,0 +1,274 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { millivolts, type Coefficients } from '../families/ph/electrode.ts';
+import { PH_LIMITS } from '../families/ph/limits.ts';
+import { STATISTICAL } from '../settling/settle.ts';
+import { buffer } from '../solutions/buffers.ts';
+import { valueAt } from '../solutions/standard.ts';
+import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
+import { apply, pointsOf, replay, type RunState } from './replay.ts';
+import { judge, outcomeOf } from './verdict.ts';
+import { otherCup } from './which-cup.ts';
+
+const plan: RunPlan = {
+  family: 'ph',
+  loopName: 'Reservoir 1 pH',
+  sensorName: 'Reservoir 1 pH probe',
+  points: [
+    { standard: buffer('technical-7.00'), lot: { id: 'a', label: 'K-1' } },
+    { standard: buffer('technical-4.01'), lot: { id: 'b', label: 'M-1' } },
+  ],
+  school: STATISTICAL,
+  controls: 'acid dosing',
+  workingPh: 5.8,
+  workingC: 22,
+  tolerancePh: 0.15,
+  limits: PH_LIMITS,
+  inForce: { zeroMv: 0, slope: 0.98 },
+  inForceKnown: true,
+  expected: { zeroMv: 0, zeroSd: 5, slope: 0.98, slopeSd: 0.02 },
+  channelKind: 'modbus',
+  resolutionMv: 0.1,
+};
+
+/** A run on paper: events one after the other, numbered as the server would. */
+class Paper {
+  readonly events: RunEvent[] = [];
+
+  constructor(of: RunPlan = plan) {
+    this.add({ type: 'started', plan: of });
+  }
+
+  add(body: RunEventBody): RunState {
+    const seq = this.events.length + 1;
+    const at = new Date(Date.UTC(2026, 10, 23, 9, 0, seq)).toISOString();
+    this.events.push({ seq, device: 'paper-device', counter: seq, at, by: 'Operator A', body });
+    return this.state;
+  }
+
+  get state(): RunState {
+    return replay(this.events);
+  }
+
+  done(stepId: string): RunState {
+    return this.add({ type: 'step-done', stepId, traceSeconds: null });
+  }
+
+  capture(electrode: Coefficients, offsetMv = 0, t90: number | null = 20): RunState {
+    const step = this.state.current!;
+    const point = this.state.plan.points[step.pointIndex!]!;
+    const potentialMv = millivolts(valueAt(point.standard, 22), 22, electrode) + offsetMv;
+    return this.add({
+      type: 'captured',
+      stepId: step.id,
+      traceSeconds: null,
+      capture: {
+        pointIndex: step.pointIndex!,
+        purpose: step.purpose!,
+        method: 'live',
+        potentialMv,
+        potentialUncertaintyMv: 0.2,
+        temperatureC: 22,
+        settledSeconds: 60,
+        t90,
+        trace: [],
+      },
+    });
+  }
+
+  /** Through hold, both standards and both repeats, up to the verdict. */
+  upToVerdict(electrode: Coefficients, t90: number | null = 20): RunState {
+    while (this.state.current && this.state.current.kind !== 'decide') {
+      const step = this.state.current;
+      if (step.kind === 'settle') this.capture(electrode, 0, t90);
+      else this.done(step.id);
+    }
+    return this.state;
+  }
+}
+
+describe('a run is its events', () => {
+  it('leads through hold, standards, repeats, verdict and back, in this order', () => {
+    expect(new Paper().state.steps.map((s) => s.id)).toEqual([
+      'hold',
+      'take-out',
+      'p1.place.0',
+      'p1.settle.0',
+      'p1.repeat.0',
+      'p1.place.1',
+      'p1.settle.1',
+      'p1.repeat.1',
+      'p1.decide',
+      'return',
+    ]);
+    const hand = new Paper({ ...plan, channelKind: 'hand', controls: '' });
+    expect(hand.state.steps.map((s) => s.id)).toEqual([
+      'take-out',
+      'p1.place.0',
+      'p1.settle.0',
+      'p1.place.1',
+      'p1.settle.1',
+      'p1.decide',
+      'return',
+    ]);
+  });
+
+  it('adjusts, reads back, returns, releases the hold, and ends', () => {
+    const paper = new Paper();
+    const electrode = { zeroMv: -9, slope: 0.94 };
+    expect(paper.done('hold').hold).toMatchObject({ releasedAt: null });
+    paper.upToVerdict(electrode);
+    expect(judge(paper.state)!.action).toBe('adjust');
+    paper.add({ type: 'decided', action: 'adjust', because: '' });
+    expect(paper.state.current!.id).toBe('adjust');
+    paper.add({ type: 'adjusted', coefficients: electrode, how: 'written' });
+    expect(paper.state.current!.id).toBe('read-back');
+    paper.capture(electrode);
+    expect(() => apply(paper.state, { ...paper.events[0]!, seq: 99, body: { type: 'closed' } })).toThrow(/still to do/);
+    expect(paper.done('return').hold!.releasedAt).not.toBeNull();
+    const outcome = outcomeOf(paper.add({ type: 'closed' }))!;
+    expect(outcome.kind).toBe('calibration');
+    expect(outcome.coefficients.slope).toBeCloseTo(0.94, 6);
+    expect(outcome.asLeft.error).toBeCloseTo(0, 6);
+    // Closed form at 22 °C, k = 58.56: shown − 5.8 for zero −9 mV and 94 % read with 0 mV and 98 %.
+    expect(outcome.asFound.error).toBeCloseTo(7 - (-9 + 0.94 * 58.564 * 1.2) / (0.98 * 58.564) - 5.8, 3);
+    expect(outcome.readBackPh).toBeCloseTo(4.004, 2);
+    expect(() => paper.done('hold')).toThrow(/This run ended/);
+  });
+
+  it('cleans and goes through the standards once more; the first pass stays the as-found one', () => {
+    const paper = new Paper();
+    paper.upToVerdict({ zeroMv: 0, slope: 0.8 });
+    expect(judge(paper.state)).toMatchObject({ action: 'clean-and-retest' });
+    paper.add({ type: 'decided', action: 'clean-and-retest', because: '' });
+    expect(paper.state.current!.title).toBe('Clean the probe');
+    paper.upToVerdict({ zeroMv: 0, slope: 0.975 });
+    expect(judge(paper.state)!.action).toBe('leave');
+    paper.add({ type: 'decided', action: 'leave', because: '' });
+    paper.done('return');
+    const outcome = outcomeOf(paper.add({ type: 'closed' }))!;
+    expect(outcome).toMatchObject({ kind: 'verification', cleaned: true });
+    expect(Math.abs(outcome.asFound.error)).toBeGreaterThan(0.15);
+    expect(Math.abs(outcome.asLeft.error)).toBeLessThan(0.02);
+  });
+
+  it('asks for another settling when two do not agree, and counts the last two', () => {
+    const paper = new Paper();
+    ['hold', 'take-out', 'p1.place.0'].forEach((id) => paper.done(id));
+    paper.capture({ zeroMv: 0, slope: 1 }, 6.5);
+    paper.capture({ zeroMv: 0, slope: 1 });
+    expect(paper.state.current!.id).toBe('p1.repeat.0.1');
+    paper.capture({ zeroMv: 0, slope: 1 }, 0.2);
+    expect(paper.state.current!.id).toBe('p1.place.1');
+    expect(pointsOf(paper.state)[0]!.disagreementMv).toBeCloseTo(0.2, 9);
+  });
+
+  it('goes back to a step: what followed is open again, and its captures no longer stand', () => {
+    const paper = new Paper();
+    paper.upToVerdict({ zeroMv: 0, slope: 1 });
+    paper.add({ type: 'step-reopened', stepId: 'p1.settle.1', traceSeconds: 12 });
+    expect(paper.state.current!.id).toBe('p1.settle.1');
+    expect(paper.state.traceFrom).toBe(12);
+    expect(paper.state.captures.map((c) => c.stepId)).toEqual(['p1.settle.0', 'p1.repeat.0']);
+    expect(judge(paper.state)).toBeNull();
+    expect(paper.events).toHaveLength(paper.state.seq);
+  });
+
+  it('refuses what is out of place, with the way out', () => {
+    const paper = new Paper();
+    expect(() => paper.add({ type: 'decided', action: 'leave', because: '' })).toThrow(/Capture all standards first/);
+    expect(() =>
+      apply(new Paper().state, {
+        ...paper.events[0]!,
+        body: { type: 'step-done', stepId: 'nowhere', traceSeconds: null },
+      }),
+    ).toThrow(/Reload the bench/);
+    expect(() => replay([])).toThrow(/Start a new one/);
+    const held = new Paper();
+    held.done('hold');
+    held.add({ type: 'abandoned', because: 'called away' });
+    expect(held.state).toMatchObject({ status: 'abandoned', hold: { releasedAt: null } });
+    expect(held.add({ type: 'hold-released' }).hold!.releasedAt).not.toBeNull();
+  });
+
+  it('gives the same state whether replayed at once or event by event, for any order of harmless facts (seed 404)', () => {
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom('noted', 'disturbed', 'warned', 'step'), { maxLength: 25 }), (kinds) => {
+        const paper = new Paper();
+        let state = paper.state;
+        for (const kind of kinds) {
+          const step = paper.state.current;
+          if (kind === 'noted') paper.add({ type: 'noted', text: 'x' });
+          else if (!step || step.kind === 'decide') continue;
+          else if (kind === 'disturbed')
+            paper.add({ type: 'disturbed', stepId: step.id, traceSeconds: 3, noticed: true });
+          else if (kind === 'warned') paper.add({ type: 'warned', stepId: step.id, warning: 'w', kept: false });
+          else if (step.kind === 'settle') paper.capture({ zeroMv: 1, slope: 0.97 });
+          else paper.done(step.id);
+          state = apply(state, paper.events.at(-1)!);
+        }
+        expect(state).toEqual(paper.state);
+      }),
+      { seed: 404 },
+    );
+  });
+});
+
+describe('the verdict', () => {
+  const of = (electrode: Coefficients, change: Partial<RunPlan> = {}, t90: number | null = 20) =>
+    judge(new Paper({ ...plan, ...change }).upToVerdict(electrode, t90))!;
+
+  it.each([
+    ['leave', { zeroMv: 0, slope: 0.98 }, 'error-inside'],
+    ['adjust', { zeroMv: -8, slope: 0.97 }, 'error-needs-adjusting'],
+    ['clean-and-retest', { zeroMv: -34, slope: 0.97 }, 'zero-large'],
+    ['clean-and-retest', { zeroMv: 0, slope: 0.83 }, 'slope-low'],
+    ['clean-and-retest', { zeroMv: 0, slope: 1.04 }, 'slope-high'],
+    ['replace', { zeroMv: 0, slope: 0.04 }, 'slope-dead'],
+  ] as const)('%s for %j: %s', (action, electrode, code) => {
+    const verdict = of(electrode);
+    expect(verdict.action).toBe(action);
+    expect(verdict.reasons.map((r) => r.code)).toContain(code);
+    expect(verdict.sentence).toMatch(/^(Leave it|Adjust it|Clean and retest|Replace it): /);
+  });
+
+  it('says value, limit and place in its sentence', () => {
+    expect(of({ zeroMv: 1, slope: 0.98 }).sentence).toBe('Leave it: 0.02 pH off at 5.8, tolerance 0.15.');
+  });
+
+  it('does not adjust inside the noise: beyond half a tight tolerance, but less than its own ±', () => {
+    const verdict = of({ zeroMv: -1, slope: 0.98 }, { tolerancePh: 0.02 });
+    expect(verdict.action).toBe('leave');
+    expect(verdict.reasons[0]!.code).toBe('error-inside-noise');
+  });
+
+  it('a slow probe is cleaned first', () => {
+    expect(of({ zeroMv: 0, slope: 0.98 }, {}, 240).reasons[0]).toMatchObject({ code: 'slow', value: 240, limit: 180 });
+  });
+
+  it('a first calibration is adjusted, whatever it finds', () => {
+    expect(of({ zeroMv: 0, slope: 1 }, { inForceKnown: false, inForce: { zeroMv: 0, slope: 1 } }).action).toBe(
+      'adjust',
+    );
+  });
+});
+
+describe('is that the right cup?', () => {
+  const shelf = ['technical-4.01', 'technical-7.00', 'technical-10.01'].map(buffer);
+  const asked = buffer('technical-7.00');
+
+  it('names the cup that it looks like, for a worn probe too', () => {
+    const signal = millivolts(4.0, 22, { zeroMv: -8, slope: 0.93 });
+    expect(otherCup(signal, 2, 22, asked, shelf, plan.expected)?.standard.id).toBe('technical-4.01');
+  });
+
+  it('says nothing in the right cup, for every probe that its history allows', () => {
+    for (const zeroMv of [-12, 0, 12])
+      expect(otherCup(millivolts(7.02, 22, { zeroMv, slope: 0.95 }), 1, 22, asked, shelf, plan.expected)).toBeNull();
+  });
+
+  it('says nothing about what is no standard at all: air, the water, a cap', () => {
+    expect(otherCup(90, 1, 22, asked, shelf, plan.expected)).toBeNull();
+    expect(otherCup(-600, 1, 22, asked, shelf, plan.expected)).toBeNull();
+  });
+});

@@ -1,0 +1,93 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { decodeBundle, encodeBundle } from './bundle/bundle.ts';
+import { decodeTrace, figure, MOST_ROWS } from './trace/trace-csv.ts';
+
+const rows = (n: number, row: (i: number) => string) => Array.from({ length: n }, (_, i) => row(i)).join('\n');
+
+describe('a recorded trace', () => {
+  it.each([
+    ['comma', rows(8, (i) => `${i},${-10.5 + i},24.5`)],
+    ['semicolon and decimal comma', rows(8, (i) => `${i};${String(-10.5 + i).replace('.', ',')};24,5`)],
+    ['tab, with heading', `t\tmV\tC\n${rows(8, (i) => `${i}\t${-10.5 + i}\t24.5`)}`],
+    ['byte order mark and Windows lines', `\uFEFFtime;mV;temp\r\n${rows(8, (i) => `${i};${-10.5 + i};24.5\r`)}`],
+    ['clock times', rows(8, (i) => `0:00:0${i},${-10.5 + i},24.5`)],
+    ['ISO times', rows(8, (i) => `2026-11-23T09:00:0${i}Z,${-10.5 + i},24.5`)],
+    ['another order of columns', `temp;time;mV\n${rows(8, (i) => `24.5;${i};${-10.5 + i}`)}`],
+  ])('%s', (_, text) => {
+    const result = decodeTrace(text);
+    if (!result.ok) throw new Error(JSON.stringify(result.faults));
+    expect(result.signal).toBe('mV');
+    expect(result.samples.map((s) => s.t)).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    expect(result.samples[3]).toMatchObject({ potentialMv: -7.5, temperatureC: 24.5 });
+  });
+
+  it('pH goes back to mV by what the channel believed', () => {
+    const result = decodeTrace(`time;pH;°C\n${rows(8, (i) => `${i};6;25`)}`, { zeroMv: -5, slope: 0.9 });
+    expect(result.ok && result.signal).toBe('pH');
+    expect(result.ok && result.samples[0]!.potentialMv).toBeCloseTo(-5 + 0.9 * 59.159, 2);
+  });
+
+  it.each([
+    ['a word', `${rows(8, (i) => `${i},1,25`)}\n8,oops,25`, 9, 2],
+    ['a missing temperature', `t,mV,C\n${rows(8, (i) => `${i},1,25`)}\n8,1`, 10, 3],
+    ['time that goes back', `${rows(8, (i) => `${i},1,25`)}\n3,1,25`, 9, 1],
+    ['Fahrenheit', `${rows(8, (i) => `${i},1,25`)}\n8,1,177`, 9, 3],
+    ['a potential beyond any electrode', `t,mV,C\n${rows(8, (i) => `${i},1,25`)}\n8,9000,25`, 10, 2],
+  ])('%s is named by line and column, and nothing is taken', (_, text, line, column) => {
+    const result = decodeTrace(text);
+    expect(result.ok).toBe(false);
+    expect(!result.ok && result.faults[0]).toMatchObject({ line, column });
+    expect('samples' in result).toBe(false);
+  });
+
+  it.each([
+    ['nothing', ''],
+    ['three rows', rows(3, (i) => `${i},1,25`)],
+    ['too many rows', rows(MOST_ROWS + 1, (i) => `${i},1,25`)],
+  ])('refuses %s with a sentence', (_, text) => {
+    const result = decodeTrace(text);
+    expect(!result.ok && result.faults[0]!.message).toMatch(/empty|needs at least 6|at most/);
+  });
+
+  it('never throws and never half-imports, whatever it is fed (seed 77)', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 300 }), (text) => {
+        const result = decodeTrace(text);
+        if (result.ok)
+          expect(result.samples.every((s) => [s.t, s.potentialMv, s.temperatureC].every(Number.isFinite))).toBe(true);
+        else expect(result.faults.length).toBeGreaterThan(0);
+      }),
+      { seed: 77, numRuns: 500 },
+    );
+  });
+
+  it('reads figures as people type them', () => {
+    expect(figure('7,02')).toBe(7.02);
+    expect(figure('\u22128.4')).toBe(-8.4);
+    expect(figure('7.0.2')).toBeNull();
+    expect(figure('')).toBeNull();
+    expect(figure('0x10')).toBeNull();
+  });
+});
+
+describe('the open bundle', () => {
+  it('refuses what it is not', () => {
+    expect(() => decodeBundle('{}')).toThrow(/not a Frustum bundle/);
+    expect(() => decodeBundle('{"format":"frustum-bundle","version":9}')).toThrow(
+      /version 9; this Frustum reads version 1/,
+    );
+  });
+
+  it('comes back as it went', () => {
+    const bundle = {
+      format: 'frustum-bundle',
+      version: 1,
+      site: { name: 'A', timeZone: 'UTC' },
+      loops: [],
+      lots: [],
+      runs: [],
+    } as const;
+    expect(decodeBundle(encodeBundle(bundle))).toEqual(bundle);
+  });
+});

@@ -1,0 +1,210 @@
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
+import { replay } from '@frustum/core';
+import { recover } from './services/recover.ts';
+import { testApplication, type TestApplication } from './testing/application.ts';
+import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
+
+let it_: TestApplication;
+beforeAll(async () => {
+  it_ = await testApplication();
+});
+afterAll(() => it_.close());
+
+const api = () => request(it_.app);
+const margins = async () => (await api().get('/api/margins')).body as MarginsView;
+
+describe('from nothing to the next due date, over the API', () => {
+  let sensorId = '';
+  let runId = '';
+
+  it('is empty and well', async () => {
+    expect((await api().get('/api/health')).body).toEqual({ ok: true, demo: false });
+    expect((await margins()).rows).toEqual([]);
+  });
+
+  it('adds site, loop, sensor and channel in one go, once', async () => {
+    const added = await api().post('/api/sensors').send(RESERVOIR);
+    expect(added.status).toBe(201);
+    sensorId = (added.body as { sensorId: string }).sensorId;
+    const again = await api().post('/api/sensors').send(RESERVOIR);
+    expect(again.status).toBe(409);
+    expect((again.body as Problem).detail).toMatch(/Names stay unique/);
+    const [row] = (await margins()).rows;
+    expect(row).toMatchObject({ loopName: 'Reservoir 1 pH', margin: { state: 'not known' }, due: { atMs: null } });
+  });
+
+  it('starts one run a sensor, with what it rests on frozen in its first event', async () => {
+    const order = {
+      sensorId,
+      points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
+      school: 'statistical',
+    };
+    const started = await api().post('/api/runs').send(order);
+    expect(started.status).toBe(201);
+    const view = started.body as RunView;
+    runId = view.runId;
+    expect(view.events[0]!.body).toMatchObject({
+      type: 'started',
+      plan: { tolerancePh: 0.15, inForceKnown: false, controls: 'acid dosing' },
+    });
+    const twin = await api().post('/api/runs').send(order);
+    expect(twin.status).toBe(409);
+    expect((twin.body as Problem).facts).toEqual({ runId });
+  });
+
+  it('counts a retried batch once', async () => {
+    const events = UP_TO_VERDICT.map((body, i) => fromPhone(i + 1, body));
+    expect(
+      (
+        await api()
+          .post(`/api/runs/${runId}/events`)
+          .send({ events: events.slice(0, 3) })
+      ).status,
+    ).toBe(200);
+    const all = await api().post(`/api/runs/${runId}/events`).send({ events });
+    expect((all.body as RunView).events.map((e) => e.seq)).toEqual([1, 2, 3, 4, 5, 6, 7]);
+    expect(replay((all.body as RunView).events).current!.kind).toBe('decide');
+  });
+
+  it('takes in two devices at once without losing either', async () => {
+    const note = (device: string, counter: number) => ({
+      ...fromPhone(counter, { type: 'noted', text: `${device} ${counter}` }),
+      device,
+    });
+    const answers = await Promise.all(
+      [1, 2, 3, 4].map((n) =>
+        api()
+          .post(`/api/runs/${runId}/events`)
+          .send({ events: [note(`tablet-at-bench-${n % 2}`, n)] }),
+      ),
+    );
+    expect(answers.map((a) => a.status)).toEqual([200, 200, 200, 200]);
+    const view = (await api().get(`/api/runs/${runId}`)).body as RunView;
+    expect(view.events.map((e) => e.seq)).toEqual(Array.from({ length: 11 }, (_, i) => i + 1));
+  });
+
+  it('refuses a decision made on an older picture, with the difference', async () => {
+    const answer = await api()
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [fromPhone(20, { type: 'decided', action: 'adjust', because: '' }, 7)] });
+    expect(answer.status).toBe(409);
+    expect(answer.body).toMatchObject({ code: 'run-moved', facts: { onSeq: 7, seq: 11 } });
+  });
+
+  it('decides, adjusts, reads back, closes; the cone opens and the due date moves', async () => {
+    const found = { zeroMv: -7.8, slope: 0.93 };
+    const events = [
+      fromPhone(21, { type: 'decided', action: 'adjust', because: '' }, 11),
+      fromPhone(22, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 12),
+      fromPhone(23, capture(1, 156.3, 'read-back', 'read-back')),
+      fromPhone(24, { type: 'step-done', stepId: 'return', traceSeconds: null }),
+      fromPhone(25, { type: 'closed' }, 15),
+    ];
+    const closed = await api().post(`/api/runs/${runId}/events`).send({ events });
+    expect(closed.status, JSON.stringify(closed.body)).toBe(200);
+    const [row] = (await margins()).rows;
+    expect(row).toMatchObject({ inForce: found, inForceKnown: true, openRunId: null, margin: { state: 'inside' } });
+    expect(new Date(row!.due.atMs!).toISOString().slice(0, 10)).toBe('2026-12-23');
+    const sensor = (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
+    expect(sensor.runs[0]!.outcome!.coefficients.slope).toBeCloseTo(0.9375, 3);
+    it_.setNow('2027-02-20T09:00:00Z');
+    expect((await margins()).rows[0]!.margin.expanded!).toBeGreaterThan(row!.margin.expanded!);
+    it_.setNow('2026-11-23T09:00:00Z');
+  });
+
+  it('keeps the record as it was: an ended run takes notes and nothing else, and no row of it can be changed', async () => {
+    const late = await api()
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [fromPhone(30, { type: 'step-done', stepId: 'hold', traceSeconds: null })] });
+    expect(late.status).toBe(409);
+    expect((late.body as Problem).detail).toMatch(/Start a new one/);
+  });
+
+  it('brings back from the journal what a power cut took from the database', async () => {
+    const order = {
+      sensorId,
+      points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
+      school: 'fixed-time',
+    };
+    const view = (await api().post('/api/runs').send(order)).body as RunView;
+    const lost = {
+      seq: 2,
+      device: 'phone-in-the-sump',
+      counter: 90,
+      at: '2026-11-23T09:10:00.000Z',
+      by: 'Operator A',
+      body: { type: 'noted', text: 'lost and found' },
+    } as const;
+    const entries = [{ runId: view.runId, events: [lost] }];
+    expect(await recover(it_.context, entries)).toBe(1);
+    expect(await recover(it_.context, entries)).toBe(0);
+    const again = (await api().get(`/api/runs/${view.runId}`)).body as RunView;
+    expect(again.events.at(-1)!.body).toEqual(lost.body);
+  });
+});
+
+describe('every edge is checked', () => {
+  it.each([
+    ['a tolerance of nothing', '/api/sensors', { ...RESERVOIR, loopName: 'B', tolerancePh: 0 }, 'tolerancePh'],
+    ['a working value as a word', '/api/sensors', { ...RESERVOIR, loopName: 'B', workingPh: 'acid' }, 'workingPh'],
+    [
+      'a host that is none',
+      '/api/sensors',
+      { ...RESERVOIR, loopName: 'B', channel: { kind: 'modbus', host: 'a b;c', port: 502, unitId: 1, baseAddress: 0 } },
+      'channel.host',
+    ],
+    ['an unknown field', '/api/sensors', { ...RESERVOIR, loopName: 'B', isAdmin: true }, ''],
+    [
+      'one standard',
+      '/api/runs',
+      {
+        sensorId: '00000000-0000-4000-8000-000000000000',
+        points: [{ standardId: 'technical-7.00' }],
+        school: 'statistical',
+      },
+      'points',
+    ],
+    [
+      'a lot without a date',
+      '/api/lots',
+      { standardId: 'technical-7.00', label: 'K-1', expiresOn: 'soon' },
+      'expiresOn',
+    ],
+  ])('%s is refused with its field', async (_, path, body, field) => {
+    const answer = await api().post(path).send(body);
+    expect(answer.status).toBe(422);
+    expect(answer.type).toBe('application/problem+json');
+    expect((answer.body as Problem).errors!.map((e) => e.path)).toContain(field);
+  });
+
+  it.each([
+    ['an id that is none', 'get', '/api/runs/%27;drop%20table%20runs', 404],
+    ['an id of nothing', 'get', '/api/sensors/00000000-0000-4000-8000-000000000000', 404],
+    ['an address of nothing', 'get', '/api/nowhere', 404],
+    ['a stand-in that is not there', 'get', '/api/stand-in/00000000-0000-4000-8000-000000000000', 404],
+  ] as const)('%s: %s %s is %i', async (_, method, path, status) => {
+    const answer = await api()[method](path);
+    expect(answer.status).toBe(status);
+    expect((answer.body as Problem).detail).not.toBe('');
+  });
+
+  it('refuses what is no JSON, what is too large, what another site sends, and events a bench cannot send', async () => {
+    expect((await api().post('/api/runs').set('content-type', 'application/json').send('{oops')).status).toBe(400);
+    expect(
+      (
+        await api()
+          .post('/api/runs')
+          .send({ x: 'y'.repeat(2_200_000) })
+      ).status,
+    ).toBe(413);
+    const foreign = await api().post('/api/lots').set('origin', 'https://elsewhere.example').send({});
+    expect((foreign.body as Problem).code).toBe('other-origin');
+    const started = await api()
+      .post('/api/runs/00000000-0000-4000-8000-000000000000/events')
+      .send({ events: [fromPhone(1, { type: 'started', plan: {} })] });
+    expect(started.status).toBe(422);
+    expect((started.body as Problem).detail).toMatch(/no event that a bench can send/);
+  });
+});

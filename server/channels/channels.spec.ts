@@ -1,0 +1,103 @@
+import type { Server } from 'node:net';
+import { afterEach, describe, expect, it } from 'vitest';
+import { transmitter, type ProbePort } from '../../sim/devices/transmitter.ts';
+import { LiveHub, type LiveMessage } from './live-hub.ts';
+import { ModbusConnection } from './modbus-client.ts';
+import { Poller } from './poller.ts';
+
+const open: { close: () => unknown }[] = [];
+afterEach(() => {
+  for (const thing of open.splice(0)) thing.close();
+});
+
+/** A device that shows fixed values, so that the wire itself is under test. */
+function device(clock: { t: number }): ProbePort {
+  return {
+    read: () => ({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: clock.t }),
+    memory: { zeroMv: 0, slope: 1 },
+    written: () => undefined,
+  };
+}
+
+async function listening(probes: ProbePort[], port = 0): Promise<{ tcp: Server; port: number }> {
+  const tcp = await transmitter(probes, 20, '127.0.0.1', port);
+  open.push(tcp);
+  return { tcp, port: (tcp.address() as { port: number }).port };
+}
+
+describe('Modbus TCP', () => {
+  it('reads signed millivolts, temperature and clock of the probe asked for', async () => {
+    const { port } = await listening([device({ t: 1 }), device({ t: 70_000.5 })]);
+    const connection = new ModbusConnection('127.0.0.1', port, 1);
+    open.push(connection);
+    expect(await connection.read(20)).toEqual({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
+  });
+
+  it('writes coefficients, reads them back, and the device remembers them', async () => {
+    const probe = device({ t: 0 });
+    const { port } = await listening([probe]);
+    const connection = new ModbusConnection('127.0.0.1', port, 1);
+    open.push(connection);
+    expect(await connection.writeCoefficients(0, { zeroMv: -11.27, slope: 0.94683 })).toEqual({
+      zeroMv: -11.3,
+      slope: 0.9468,
+    });
+    expect(probe.memory).toEqual({ zeroMv: -11.3, slope: 0.9468 });
+  });
+
+  it('says where it failed: nobody there, or a register that the device does not have', async () => {
+    const nobody = new ModbusConnection('127.0.0.1', 1, 1);
+    await expect(nobody.read(0)).rejects.toThrow(/127.0.0.1:1, connect: .*Check plug, address/);
+    const { port } = await listening([device({ t: 0 })]);
+    const connection = new ModbusConnection('127.0.0.1', port, 1);
+    open.push(connection);
+    await expect(connection.read(500)).rejects.toThrow(/read/);
+  });
+});
+
+describe('the poller', () => {
+  const heard = (hub: LiveHub) => {
+    const messages: LiveMessage[] = [];
+    hub.listen('c1', ({ message }) => messages.push(message));
+    const until = async (fits: (m: LiveMessage) => boolean) => {
+      while (!messages.some(fits)) await new Promise((r) => setTimeout(r, 10));
+      return messages.find(fits)!;
+    };
+    return { messages, until };
+  };
+
+  it('goes stale with a sentence when the plug is pulled, and live again by itself; time never runs back', async () => {
+    const clock = { t: 100 };
+    const first = await listening([device(clock)]);
+    const hub = new LiveHub();
+    const poller = new Poller(hub);
+    open.push({ close: () => poller.stop() });
+    const { messages, until } = heard(hub);
+    poller.add('c1', { kind: 'modbus', host: '127.0.0.1', port: first.port, unitId: 1, baseAddress: 0 });
+    await until((m) => m.event === 'sample' && m.data.t === 100);
+    first.tcp.close();
+    for (const c of open)
+      if ('closeAllConnections' in c) (c as { closeAllConnections: () => void }).closeAllConnections();
+    // A pulled plug: the device is gone, and so is what hung on it.
+    poller['connections'].forEach((c: ModbusConnection) => c.close());
+    const stale = await until((m) => m.event === 'state' && m.data.state === 'stale');
+    expect(stale.event === 'state' && stale.data.message).toMatch(/Check plug/);
+    clock.t = 3;
+    messages.length = 0;
+    await listening([device(clock)], first.port);
+    await until((m) => m.event === 'state' && m.data.state === 'live');
+    const sample = await until((m) => m.event === 'sample');
+    expect(sample.event === 'sample' && sample.data.t).toBeGreaterThan(100);
+  }, 20_000);
+
+  it('gives a late listener what it missed, by id, and nothing of other channels', () => {
+    const hub = new LiveHub();
+    const sample = (channelId: string, t: number) =>
+      hub.publish({ event: 'sample', data: { channelId, t, potentialMv: 0, temperatureC: 25 } });
+    [1, 2, 3].forEach((t) => sample('a', t));
+    sample('b', 9);
+    expect(hub.since('a', 0).map((n) => (n.message.event === 'sample' ? n.message.data.t : null))).toEqual([1, 2, 3]);
+    expect(hub.since('a', 2).map((n) => n.id)).toEqual([3]);
+    expect(hub.since('a', 3)).toEqual([]);
+  });
+});
