@@ -26,18 +26,26 @@ export type LineResult = Line | { readonly ok: false; readonly reason: 'points-n
 export function fitLine(points: readonly (readonly [number, number])[]): LineResult {
   const n = points.length;
   if (n < 2) return { ok: false, reason: 'too-few-points' };
-  const meanX = points.reduce((s, [x]) => s + x, 0) / n;
-  const meanY = points.reduce((s, [, y]) => s + y, 0) / n;
+  let sumX = 0;
+  let sumY = 0;
+  for (let i = 0; i < n; i++) {
+    sumX += points[i]![0];
+    sumY += points[i]![1];
+  }
+  const meanX = sumX / n;
+  const meanY = sumY / n;
   let sxx = 0;
   let sxy = 0;
-  for (const [x, y] of points) {
-    sxx += (x - meanX) ** 2;
-    sxy += (x - meanX) * (y - meanY);
+  for (let i = 0; i < n; i++) {
+    const dx = points[i]![0] - meanX;
+    sxx += dx * dx;
+    sxy += dx * (points[i]![1] - meanY);
   }
   if (!(sxx > 0)) return { ok: false, reason: 'points-not-distinct' };
   const slope = sxy / sxx;
   const intercept = meanY - slope * meanX;
-  const ss = points.reduce((s, [x, y]) => s + (y - intercept - slope * x) ** 2, 0);
+  let ss = 0;
+  for (let i = 0; i < n; i++) ss += (points[i]![1] - intercept - slope * points[i]![0]) ** 2;
   const residualSd = n > 2 ? Math.sqrt(ss / (n - 2)) : 0;
   const slopeSe = residualSd / Math.sqrt(sxx);
   return {

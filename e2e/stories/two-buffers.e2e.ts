@@ -1,6 +1,15 @@
+import { writeFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import { Operator, toNumber, url } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
+
+// A story that fails leaves the run's events behind: they say what the application believed.
+test.afterEach(async ({ page, request }, info) => {
+  const runId = /bench\/([0-9a-f-]{36})/.exec(page.url())?.[1];
+  if (info.status === info.expectedStatus || !runId) return;
+  const path = info.outputPath('events.json');
+  writeFileSync(path, await (await request.get(`${url()}/api/runs/${runId}`)).text());
+});
 
 /**
  * The whole path: hold, wrong cup first and noticed, disturbed once, both buffers, verdict, adjustment written and read

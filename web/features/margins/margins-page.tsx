@@ -11,7 +11,9 @@ import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
 import { headline, needsHands } from './headline.ts';
 
-const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
+// Fetched while the sensors are being read, not after: the cones are what this page is for.
+const chart = import('../../charts/cone-chart.tsx');
+const ConeChart = lazy(() => chart);
 
 /** The shared time axis: this far back, this far ahead. */
 const BACK_DAYS = 120;

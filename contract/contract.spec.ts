@@ -1,0 +1,106 @@
+import { describe, expect, it } from 'vitest';
+import { appendEventsSchema, handsSchema, newSensorSchema, startRunSchema } from './index.ts';
+
+const event = (body: object) => ({
+  events: [{ device: 'phone-in-the-sump', counter: 1, at: '2026-11-23T09:00:00Z', body }],
+});
+const sensor = {
+  siteName: ' My tank room ',
+  loopName: 'Tank 1 pH',
+  workingPh: 8.1,
+  workingC: 25,
+  tolerancePh: 0.1,
+  intervalDays: 30,
+  pointSet: ['technical-7.00', 'technical-10.01'],
+  sensorName: 'Probe',
+  fittedOn: '2026-11-01',
+  channel: { kind: 'hand' },
+};
+
+describe('what a client may send', () => {
+  it('fills in what is usual and trims names', async () => {
+    const made = await newSensorSchema.validate(sensor);
+    expect(made).toMatchObject({ siteName: 'My tank room', place: '', controls: '', serial: '' });
+  });
+
+  it.each([
+    ['interval of half a day', { intervalDays: 0.5 }, /Interval/],
+    ['tolerance of NaN', { tolerancePh: NaN }, /Tolerance is not a figure/],
+    ['endless name', { loopName: 'x'.repeat(61) }, /more than 60/],
+    ['four standards', { pointSet: ['a', 'b', 'c', 'd'] }, /Three standards at most/],
+    ['no channel', { channel: undefined }, /how the reading reaches/],
+    [
+      'port 70000',
+      { channel: { kind: 'modbus', host: 'h', port: 70_000, unitId: 1, baseAddress: 0 } },
+      /Port is above 65535/,
+    ],
+  ])('%s is refused in words', async (_, change, words) => {
+    await expect(newSensorSchema.validate({ ...sensor, ...change })).rejects.toThrow(words);
+  });
+
+  it.each([
+    ['a step without a name', { type: 'step-done' }],
+    ['a verdict of its own making', { type: 'decided', action: 'ignore' }],
+    [
+      'an endless potential',
+      {
+        type: 'captured',
+        stepId: 's',
+        capture: {
+          pointIndex: 0,
+          purpose: 'as-found',
+          method: 'live',
+          potentialMv: Infinity,
+          potentialUncertaintyMv: 1,
+          temperatureC: 20,
+        },
+      },
+    ],
+    [
+      'degrees Fahrenheit',
+      {
+        type: 'captured',
+        stepId: 's',
+        capture: {
+          pointIndex: 0,
+          purpose: 'as-found',
+          method: 'typed',
+          potentialMv: 0,
+          potentialUncertaintyMv: 1,
+          temperatureC: 176,
+        },
+      },
+    ],
+    ['a slope of nothing', { type: 'adjusted', how: 'written', coefficients: { zeroMv: 0, slope: 0 } }],
+    ['the start of a run', { type: 'started', plan: {} }],
+    ['a word of the language itself', { type: 'constructor' }],
+    ['more than it should', { type: 'closed', outcome: {} }],
+  ])('%s is no event', async (_, body) => {
+    await expect(appendEventsSchema.validate(event(body), { stripUnknown: false })).rejects.toThrow();
+  });
+
+  it('takes what the bench sends', async () => {
+    const body = { type: 'disturbed', stepId: 'p1.settle.0', traceSeconds: 12.5, noticed: true };
+    const { events } = await appendEventsSchema.validate(event(body));
+    expect(events[0]).toMatchObject({ onSeq: null, body });
+  });
+
+  it('a run needs two standards and a known school', async () => {
+    const order = {
+      sensorId: '00000000-0000-4000-8000-000000000000',
+      points: [{ standardId: 'a' }, { standardId: 'b' }],
+      school: 'statistical',
+    };
+    expect((await startRunSchema.validate(order)).fixedSeconds).toBe(120);
+    await expect(startRunSchema.validate({ ...order, school: 'by feel' })).rejects.toThrow();
+    await expect(startRunSchema.validate({ ...order, points: order.points.slice(1) })).rejects.toThrow(
+      /a slope needs two/,
+    );
+  });
+
+  it('hands move to a liquid, wiggle, or set a clock of 1 to 30', async () => {
+    await expect(handsSchema.validate({ action: 'move' })).rejects.toThrow();
+    await expect(handsSchema.validate({ action: 'clock', rate: 1000 })).rejects.toThrow();
+    expect(await handsSchema.validate({ action: 'wiggle' })).toMatchObject({ action: 'wiggle' });
+  });
+});

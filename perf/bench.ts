@@ -1,0 +1,29 @@
+import { execSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { cpus } from 'node:os';
+import { join } from 'node:path';
+import { benchCore } from './core-speed.ts';
+import { benchStart } from './start-up.ts';
+
+/** One line of the table. */
+export interface Figure {
+  readonly what: string;
+  readonly value: string;
+  readonly beside: string;
+}
+
+const commit = execSync('git rev-parse --short HEAD').toString().trim();
+const figures: Figure[] = [...(await benchStart()), ...benchCore()];
+const table = [
+  '| what | median | beside it, in the same run |',
+  '| --- | --- | --- |',
+  ...figures.map((f) => `| ${f.what} | ${f.value} | ${f.beside} |`),
+].join('\n');
+const page = `# Benchmarks
+
+Made by \`npm run bench\` at ${commit}, on ${cpus().length} × ${cpus()[0]?.model.trim() ?? 'unknown'}, Node ${process.versions.node}. Medians; they say what this machine did that day, and no test depends on them.
+
+${table}
+`;
+writeFileSync(join(import.meta.dirname, '../docs/benchmarks.md'), page);
+process.stdout.write(`${table}\n`);

@@ -1,0 +1,90 @@
+import { linearRegression, linearRegressionLine } from 'simple-statistics';
+import {
+  buffer,
+  cone,
+  fitCalibration,
+  fitLine,
+  PH_PRIOR,
+  settle,
+  STATISTICAL,
+  type Observation,
+  type Sample,
+} from '@frustum/core';
+import { PhProbe, SOUND, truthAt } from '@frustum/sim';
+import type { Figure } from './bench.ts';
+import { medianOf } from './start-up.ts';
+
+const DAY_MS = 86_400_000;
+
+/** Median time of one call, µs, over batches long enough for the clock. */
+function time(call: () => unknown, batch: number): number {
+  for (let i = 0; i < batch; i++) call();
+  return medianOf(
+    Array.from({ length: 15 }, () => {
+      const at = performance.now();
+      for (let i = 0; i < batch; i++) call();
+      return ((performance.now() - at) * 1000) / batch;
+    }),
+  );
+}
+
+const micro = (us: number) => (us < 1000 ? `${us.toPrecision(3)} µs` : `${(us / 1000).toPrecision(3)} ms`);
+
+/** Inner functions of the core, against a general library or the raw floor where there is one. */
+export function benchCore(): Figure[] {
+  const points = Array.from({ length: 200 }, (_, i) => [i, 2 * i + Math.sin(i)] as [number, number]);
+  const line = time(() => fitLine(points), 2000);
+  const general = time(() => linearRegressionLine(linearRegression(points))(3), 2000);
+  const two = [
+    { standard: buffer('technical-7.00'), lotId: 'a', temperatureC: 23, potentialMv: -5, potentialUncertaintyMv: 0.2 },
+    { standard: buffer('technical-4.01'), lotId: 'b', temperatureC: 23, potentialMv: 165, potentialUncertaintyMv: 0.2 },
+  ];
+  const trace = captureTrace(240);
+  const before = settle(trace, STATISTICAL, 0.1).checked;
+  const history = Array.from({ length: 40 }, (_, i): Observation => ({
+    atMs: i * 30 * DAY_MS,
+    kind: 'calibration',
+    found: { zeroMv: -i / 4, slope: 0.98 - i / 2000 },
+    covariance: [
+      [0.3, 0],
+      [0, 2e-5],
+    ],
+    inForceAfter: { zeroMv: -i / 4, slope: 0.98 - i / 2000 },
+    cleaned: false,
+  }));
+  const horizon = 40 * 30 * DAY_MS;
+  const whole = time(() => settle(trace, STATISTICAL, 0.1), 3);
+  return [
+    {
+      what: 'straight line with covariance through 200 points',
+      value: micro(line),
+      beside: `simple-statistics, slope and intercept only: ${micro(general)} (ratio ${(line / general).toFixed(2)})`,
+    },
+    {
+      what: 'two-standard calibration with covariance',
+      value: micro(time(() => fitCalibration(two), 500)),
+      beside: '',
+    },
+    {
+      what: 'settling, one more sample on a 240-sample trace',
+      value: micro(time(() => settle(trace, STATISTICAL, 0.1, undefined, before), 50)),
+      beside: `the whole trace at once: ${micro(whole)}; a frame at 60 Hz is 16.7 ms`,
+    },
+    {
+      what: 'cone through 40 runs',
+      value: micro(time(() => cone(history, PH_PRIOR, { ph: 5.8, temperatureC: 22 }, horizon), 10)),
+      beside: '',
+    },
+  ];
+}
+
+function captureTrace(count: number): Sample[] {
+  const probe = new PhProbe(truthAt(SOUND, 100, 1), { ph: 5.8, dailySwing: 0, temperatureC: 22 }, 1, 22);
+  probe.moveTo('rinse', 0);
+  probe.step(5, 0);
+  probe.moveTo('cup-7.00', 0);
+  return Array.from({ length: count }, (_, i) => {
+    probe.step(0.5, 0);
+    return { t: i / 2, potentialMv: probe.potentialMv(), temperatureC: probe.temperatureC() };
+  });
+}

@@ -1,0 +1,61 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { startApplication } from '../e2e/support/application.ts';
+import type { Figure } from './bench.ts';
+
+const RUNS = 5;
+
+export const medianOf = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
+
+/** How long until a settled install answers, and until the first page shows its sensors. */
+export async function benchStart(): Promise<Figure[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'frustum-bench-'));
+  const first = performance.now();
+  await (await startApplication({ demo: true, folder })).stop();
+  const fresh = performance.now() - first;
+  const starts: number[] = [];
+  const pages: number[] = [];
+  const margins: number[] = [];
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+  });
+  for (let i = 0; i < RUNS; i++) {
+    const at = performance.now();
+    const application = await startApplication({ demo: true, folder });
+    starts.push(performance.now() - at);
+    // A new context: nothing in the browser's cache, as on a first visit.
+    const page = await (await browser.newContext()).newPage();
+    const opened = performance.now();
+    await page.goto(application.url);
+    await page.getByRole('row', { name: /Display pH, main/ }).waitFor();
+    await page
+      .getByRole('img', { name: /Display pH, main/ })
+      .locator('path')
+      .first()
+      .waitFor();
+    pages.push(performance.now() - opened);
+    const asked = performance.now();
+    await (await fetch(`${application.url}/api/margins`)).text();
+    margins.push(performance.now() - asked);
+    await page.context().close();
+    await application.stop();
+  }
+  await browser.close();
+  rmSync(folder, { recursive: true, force: true });
+  return [
+    {
+      what: 'settled install, command to answering (7 loops, 104 runs), limit 10 s',
+      value: seconds(medianOf(starts)),
+      beside: `the very first start, with new database and demo history: ${seconds(fresh)}`,
+    },
+    {
+      what: 'first page, address to cones drawn, empty cache, limit 2 s',
+      value: seconds(medianOf(pages)),
+      beside: `GET /api/margins alone: ${medianOf(margins).toFixed(0)} ms`,
+    },
+  ];
+}

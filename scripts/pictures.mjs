@@ -1,0 +1,95 @@
+// node scripts/pictures.mjs: takes the pictures of docs/screenshots anew, from a fresh demo house.
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { prepare, root } from './lib/prepare.mjs';
+import { end, start } from './lib/children.mjs';
+
+prepare();
+const folder = mkdtempSync(join(tmpdir(), 'frustum-pictures-'));
+const free = { FRUSTUM_DATA: folder, FRUSTUM_HANDS_PORT: '0', FRUSTUM_MODBUS_PORT: '0', FRUSTUM_CLOCK_RATE: '5' };
+const stand = await start('sim/dist/main.js', free);
+const { url } = await start('server/dist/main.js', {
+  ...free,
+  PORT: '0',
+  FRUSTUM_DEMO_BUNDLE: stand.bundleFile,
+  FRUSTUM_HANDS_URL: stand.handsUrl,
+});
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+});
+const open = async (width, height, theme) => {
+  const page = await browser.newPage({ viewport: { width, height } });
+  await page.addInitScript((t) => localStorage.setItem('frustum.settings', JSON.stringify({ theme: t })), theme);
+  return page;
+};
+const shoot = (page, name) => page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
+const cones = (page) => page.getByRole('img', { name: /pH/ }).locator('path').first().waitFor();
+const page = await open(1280, 800, 'daylight');
+const button = (name) => page.getByRole('button', { name });
+const hand = (name) => page.getByRole('group', { name: 'Stand-in’s hands' }).getByRole('button', { name, exact: true });
+const moved = async (name) => {
+  await hand(name).click();
+  await page.locator(`button[aria-pressed=true]:text-is("${name}")`).waitFor();
+};
+
+await page.goto(url);
+await cones(page);
+await page.waitForLoadState('networkidle').catch(() => undefined);
+await shoot(page, 'margins');
+await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).click();
+await cones(page);
+await shoot(page, 'sensor');
+await page.goto(`${url}/set-up`);
+await page.getByRole('button', { name: 'Add the sensor' }).waitFor();
+await shoot(page, 'set-up');
+
+// One run of the aged probe, up to its verdict.
+await page.goto(url);
+await page.getByRole('link', { name: 'Bench for Line 1 pH' }).click();
+await button('Start the run').click();
+await button(/It is on hold/).click();
+await moved('Rinse');
+await button(/It is out and rinsed/).click();
+const capture = button(/^Capture −?\d/);
+const step = page.locator('li[aria-current=step]');
+for (const [i, cup] of ['Cup 7.00', 'Cup 4.01'].entries()) {
+  await moved('Rinse');
+  await moved(cup);
+  await button(/It is in the cup/).click();
+  if (i === 1) {
+    await page.getByText(/^Settling, about/).waitFor();
+    await shoot(page, 'bench');
+  }
+  await capture.click({ timeout: 180_000 });
+  for (;;) {
+    await page.waitForFunction(
+      () => !/^Settle in/.test(document.querySelector('li[aria-current=step]')?.textContent ?? ''),
+    );
+    const text = await step.innerText();
+    if (!text.includes('iggle')) break;
+    await hand('Wiggle').click();
+    await button(/^(Wiggled|Disturbed)/).click();
+    await capture.click({ timeout: 180_000 });
+    await page.waitForFunction(
+      (t) => document.querySelector('li[aria-current=step]')?.textContent !== t,
+      await step.textContent(),
+    );
+  }
+}
+await page.getByTestId('verdict').waitFor();
+await page.getByText('Why: the figures behind it').click();
+await shoot(page, 'verdict');
+
+const phone = await open(390, 844, 'night');
+await phone.goto(url);
+await cones(phone);
+await shoot(phone, 'phone-margins');
+await phone.goto(page.url());
+await phone.getByTestId('verdict').waitFor();
+await shoot(phone, 'phone-bench');
+await browser.close();
+rmSync(folder, { recursive: true, force: true });
+await end(0);
