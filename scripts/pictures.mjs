@@ -63,20 +63,15 @@ for (const [i, cup] of ['Cup 7.00', 'Cup 4.01'].entries()) {
     await page.getByText(/^Settling, about/).waitFor();
     await shoot(page, 'bench');
   }
-  await capture.click({ timeout: 180_000 });
   for (;;) {
-    await page.waitForFunction(
-      () => !/^Settle in/.test(document.querySelector('li[aria-current=step]')?.textContent ?? ''),
-    );
-    const text = await step.innerText();
-    if (!text.includes('iggle')) break;
-    await hand('Wiggle').click();
-    await button(/^(Wiggled|Disturbed)/).click();
+    const id = await step.getAttribute('data-step');
+    if (!/settle|repeat/.test(id)) break;
+    if (id.includes('repeat')) {
+      await hand('Wiggle').click();
+      await button(/^(Wiggled|Disturbed)/).click();
+    }
     await capture.click({ timeout: 180_000 });
-    await page.waitForFunction(
-      (t) => document.querySelector('li[aria-current=step]')?.textContent !== t,
-      await step.textContent(),
-    );
+    await page.locator(`li[aria-current=step]:not([data-step="${id}"])`).waitFor({ timeout: 120_000 });
   }
 }
 await page.getByTestId('verdict').waitFor();

@@ -45,21 +45,28 @@ export class Operator {
 
   /** Waits until it is steady and captures, with a wiggle wherever the sheet asks for one. */
   async settles(name: string): Promise<void> {
-    const capture = this.page.getByRole('button', { name: /^Capture −?\d/ });
     await expect(this.step).toContainText(`Settle in ${name}`);
-    await expect(capture).toBeVisible({ timeout: 90_000 });
-    await capture.click();
-    for (let wiggles = 0; wiggles < 4; wiggles++) {
-      await expect(this.step).not.toContainText('Settle in');
-      if (!(await this.step.innerText()).includes('iggle')) return;
-      const before = await this.step.innerText();
+    await this.capturesFrom(await this.stepId());
+    for (let wiggles = 0; wiggles < 4 && (await this.step.innerText()).includes('iggle'); wiggles++) {
+      const id = await this.stepId();
       await this.moves('Wiggle');
       // The trace mostly shows it by itself; at this clock rate a swirl may fall between two samples, so it is said too.
       await this.page.getByRole('button', { name: /^(Wiggled|Disturbed, settle again)/ }).click();
-      await expect(capture).toBeVisible({ timeout: 90_000 });
-      await capture.click();
-      await expect(this.step).not.toHaveText(before);
+      await this.capturesFrom(id);
     }
+  }
+
+  async stepId(): Promise<string> {
+    return (await this.step.getAttribute('data-step')) ?? '';
+  }
+
+  /** Captures when it is ready, and waits until the sheet has moved on from this step. */
+  private async capturesFrom(stepId: string): Promise<void> {
+    const capture = this.page.getByRole('button', { name: /^Capture −?\d/ });
+    await expect(capture).toBeVisible({ timeout: 90_000 });
+    // Should it become restless in this very moment, the press arms the capture, which then comes by itself.
+    await capture.click();
+    await expect(this.step).not.toHaveAttribute('data-step', stepId, { timeout: 90_000 });
   }
 
   /** A figure of the right column, as a number. */

@@ -32,6 +32,7 @@ export function StepSheet({
               key={step.id}
               className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`}
               aria-current={isCurrent ? 'step' : undefined}
+              data-step={step.id}
             >
               <Bullet kind={isDone ? 'done' : isCurrent ? 'current' : 'open'} />
               {isDone && state.status === 'open' ? (
