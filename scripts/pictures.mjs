@@ -40,7 +40,8 @@ await cones(page);
 await page.waitForLoadState('networkidle').catch(() => undefined);
 await shoot(page, 'margins');
 await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).click();
-await cones(page);
+await page.getByRole('region', { name: 'Error over time' }).locator('path').first().waitFor();
+await page.getByRole('region', { name: 'Zero' }).locator('path').first().waitFor();
 await shoot(page, 'sensor');
 await page.goto(`${url}/set-up`);
 await page.getByRole('button', { name: 'Add the sensor' }).waitFor();
@@ -60,7 +61,7 @@ for (const [i, cup] of ['Cup 7.00', 'Cup 4.01'].entries()) {
   await moved(cup);
   await button(/It is in the cup/).click();
   if (i === 1) {
-    await page.getByText(/^Settling, about/).waitFor();
+    await page.getByText(/^Settling, about .* s to go/).waitFor({ timeout: 120_000 });
     await shoot(page, 'bench');
   }
   for (;;) {
