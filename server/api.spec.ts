@@ -201,6 +201,8 @@ describe('every edge is checked', () => {
     ).toBe(413);
     const foreign = await api().post('/api/lots').set('origin', 'https://elsewhere.example').send({});
     expect((foreign.body as Problem).code).toBe('other-origin');
+    expect((await api().post('/api/lots').set('origin', 'null').send({})).status).toBe(403);
+    expect((await api().get('/api/margins').set('host', 'rebound.example')).status).toBe(403);
     const started = await api()
       .post('/api/runs/00000000-0000-4000-8000-000000000000/events')
       .send({ events: [fromPhone(1, { type: 'started', plan: {} })] });

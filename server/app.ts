@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type ErrorRequestHandler, type Express } from 'express';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
@@ -12,6 +12,24 @@ import { api } from './routes/api.ts';
 
 /** Requests a minute from one address: far above a bench with all its screens open, far below a flood. */
 const MOST_A_MINUTE = 3000;
+
+const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
+
+/**
+ * Only Frustum's own pages may use the API: another site must not write here (browsers send its origin along), nor read
+ * by a name of its own that points to this machine.
+ */
+function ownPagesOnly({ config }: Context): RequestHandler {
+  const local = config.host === '127.0.0.1';
+  return (request, _response, next) => {
+    const host = request.get('host') ?? '';
+    const origin = request.get('origin');
+    const foreign = origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== host);
+    if ((foreign && request.method !== 'GET') || (local && !LOOPBACK.has(host.replace(/:\d+$/, '')))) {
+      next(new Refusal('other-origin', `Frustum does not answer to ${origin ?? host}. Open it at its own address.`));
+    } else next();
+  };
+}
 
 /** The HTTP application: safety first, then the API, then the pages. */
 export function makeApp(context: Context, webFolder: string | null): Express {
@@ -49,13 +67,7 @@ export function makeApp(context: Context, webFolder: string | null): Express {
       handler: (_request, _response, next) =>
         next(new Refusal('too-many', `More than ${MOST_A_MINUTE} requests a minute. Wait a moment.`)),
     }),
-    (request, _response, next) => {
-      // A page of another site must not write here: browsers send its origin along.
-      const origin = request.get('origin');
-      if (request.method !== 'GET' && origin && new URL(origin).host !== request.get('host')) {
-        next(new Refusal('other-origin', `Writing from ${origin} is not allowed. Open Frustum itself.`));
-      } else next();
-    },
+    ownPagesOnly(context),
     express.json({ limit: '2mb' }),
     (_request, response, next) => {
       response.set('cache-control', 'no-store');

@@ -20,6 +20,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'device-unreachable': 502,
   'hands-unreachable': 502,
   'no-stand-in': 404,
+  'other-origin': 403,
   'too-large': 413,
   'too-many': 429,
 };

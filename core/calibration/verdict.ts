@@ -96,7 +96,7 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
     );
   }
   if (off <= limit) {
-    const text = `${detail} is inside ${limit.toFixed(2)}, the share of the tolerance that is left alone.`;
+    const text = `${detail} is inside ${limit.toFixed(3)}, the share of the tolerance that is left alone.`;
     return verdict('leave', `Leave it: ${found}.`, [{ code: 'error-inside', value: off, limit, text }], working, fit);
   }
   if (off <= expanded) {
@@ -109,7 +109,7 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
       fit,
     );
   }
-  const text = `${detail} is beyond ${limit.toFixed(2)} and larger than its ±.`;
+  const text = `${detail} is beyond ${limit.toFixed(3)} and larger than its ±.`;
   return verdict(
     'adjust',
     `Adjust it: ${found}.`,

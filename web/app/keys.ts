@@ -19,7 +19,8 @@ export function useKeys(keys: Keys): void {
     let before = '';
     let timer: ReturnType<typeof setTimeout> | undefined;
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.altKey) return;
+      // A dialog has its own keys: Esc closes it and does nothing else.
+      if (event.defaultPrevented || event.altKey || document.querySelector('dialog[open]')) return;
       if (event.ctrlKey || event.metaKey) {
         keys[`Ctrl+${event.key.toLowerCase()}`]?.(event);
         return;

@@ -40,7 +40,7 @@ export default function TraceChart({
   label: string;
 }) {
   const values = points
-    .flatMap((p) => [p.value, p.wide?.[0], p.wide?.[1]])
+    .flatMap((p) => [p.value, p.half?.[0], p.half?.[1]])
     .filter((v): v is number => v !== undefined && Number.isFinite(v));
   const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values));
   const end = Math.max(60, points.at(-1)?.t ?? 0);
@@ -59,6 +59,7 @@ export default function TraceChart({
           />
           <YAxis
             domain={[low, high]}
+            allowDataOverflow
             ticks={ticks}
             tickFormatter={(v: number) => fixed(v, 2)}
             tick={TICK}

@@ -31,6 +31,8 @@ const DRAWN_SAMPLES = 240;
 const CUP_SD_MV = 15;
 const CUP_SECONDS = 8;
 const LOOK_BACK_SECONDS = 25;
+/** A forecast that has to allow for more than this is none yet, s. */
+const TOO_EARLY_SECONDS = 900;
 
 /** Is it steady, and is it the right cup? The live trace, its forecast, and one primary action. */
 export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
@@ -307,11 +309,10 @@ function StateLine({
       ];
     const limit = settling.limitMv / k;
     const rest = settling.limitMv > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
-    const most =
-      settling.toGo && settling.toGo.high > 2 * settling.toGo.mid
-        ? `, at most ${about(settling.toGo.high).replace('about ', '')}`
-        : '';
-    return [`Settling, ${settling.toGo ? about(settling.toGo.mid) : 'a while'} to go${most}.`, rest];
+    if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
+    const { mid, high } = settling.toGo;
+    const most = high > 2 * mid ? `, at most ${about(high).replace('about ', '')}` : '';
+    return [`Settling, ${about(mid)} to go${most}.`, rest];
   };
   const [main, rest] = words();
   return (
