@@ -45,10 +45,11 @@ async function killAll(pid: number): Promise<void> {
   }
 }
 
-const post = async (url: string, body: unknown) =>
-  (
-    await fetch(url, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) })
-  ).json();
+async function post(url: string, body: unknown): Promise<unknown> {
+  const headers = { 'content-type': 'application/json' };
+  const response = await fetch(url, { method: 'POST', headers, body: JSON.stringify(body) });
+  return response.json();
+}
 
 afterAll(() => {
   for (const pid of groups) {

@@ -1,7 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import {
-  nernstSlope,
-  otherCup,
   shownPh,
   STATISTICAL,
   thinned,
@@ -12,12 +10,12 @@ import {
   type Standard,
   type Step,
 } from '@frustum/core';
-import { useShelfQuery } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
 import type { TracePoint } from '../../charts/trace-chart.tsx';
-import { about, fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { fixed } from '../../format/numbers.ts';
+import { CupWarning, useCupWarning } from './cup-warning.tsx';
 import { HandEntry } from './hand-entry.tsx';
+import { StateLine } from './state-line.tsx';
 import { useReadySignal } from './use-attention.ts';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
@@ -27,12 +25,7 @@ const TraceChart = lazy(() => import('../../charts/trace-chart.tsx'));
 
 const KEPT_SAMPLES = 200;
 const DRAWN_SAMPLES = 240;
-/** The cup is judged once the forecast of the final value is this sure, mV, and not in the first seconds. */
-const CUP_SD_MV = 15;
-const CUP_SECONDS = 8;
 const LOOK_BACK_SECONDS = 25;
-/** A forecast that has to allow for more than this is none yet, s. */
-const TOO_EARLY_SECONDS = 900;
 
 /** Is it steady, and is it the right cup? The live trace, its forecast, and one primary action. */
 export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
@@ -213,128 +206,6 @@ function useNoticed(settling: Settling | null, samples: readonly Sample[], run: 
     sent.current = at;
     send({ type: 'disturbed', stepId: step.id, traceSeconds: at, noticed: true });
   }, [at, state.disturbedAt, send, step.id]);
-}
-
-/**
- * Another standard of the shelf that explains the signal far better, unless the operator has said that it is the right
- * cup. Once raised it stays until it is answered: a cup that is changed in silence would leave no trace in the record.
- */
-function useCupWarning(
-  settling: Settling | null,
-  asked: Standard,
-  run: BenchRun,
-  step: Step,
-): readonly [Standard | null, () => void] {
-  const { data } = useShelfQuery();
-  const { plan, warnings } = run.state;
-  const [raised, setRaised] = useState<Standard | null>(null);
-  const kept = warnings.some((w) => w.stepId === step.id && w.kept);
-  const early = !settling || settling.seconds < CUP_SECONDS || settling.finalSd > CUP_SD_MV;
-  const shelf = data?.standards.filter((s) => s.id.startsWith('technical')) ?? plan.points.map((p) => p.standard);
-  const guess =
-    early || kept
-      ? null
-      : otherCup(settling.finalMv, settling.finalSd, settling.temperatureC, asked, shelf, plan.expected);
-  const name = guess?.standard.id ?? null;
-  useEffect(() => {
-    if (guess) setRaised(guess.standard);
-    // The guess is made anew with every sample; only another standard is another warning.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [name]);
-  return [kept ? null : raised, () => setRaised(null)];
-}
-
-function CupWarning({
-  standard,
-  asked,
-  onChanged,
-  onKept,
-}: {
-  standard: Standard;
-  asked: Standard;
-  onChanged: () => void;
-  onKept: () => void;
-}) {
-  return (
-    <div className="mt-3.5" role="alert">
-      <Notice kind="care">
-        <p className="text-lg font-semibold">
-          Is that the right cup? This reads like {standard.name}, not {asked.name}.
-        </p>
-        <p className="sub text-[15px]">
-          What would tell: look at the bottle. Change the cup, rinse in between; it then settles again from there.
-        </p>
-      </Notice>
-      <div className="flex gap-2.5 mt-2.5 flex-wrap">
-        <button type="button" className="btn btn-primary h-16 flex-1 text-lg" onClick={onChanged}>
-          Cup changed, settle again
-        </button>
-        <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onKept}>
-          It is {asked.name}
-        </button>
-      </div>
-    </div>
-  );
-}
-
-function StateLine({
-  settling,
-  trace,
-  wiggled,
-  ready,
-  warned,
-}: {
-  settling: Settling | null;
-  trace: LiveTrace;
-  wiggled: boolean;
-  ready: boolean;
-  warned: boolean;
-}) {
-  const k = nernstSlope(settling?.temperatureC || 25);
-  const toCome = settling ? settling.boundMv / k : NaN;
-  const words = (): readonly [string, string] => {
-    if (trace.state === 'stale') return ['No live value.', trace.message];
-    if (!settling || settling.state === 'waiting') return ['Waiting for the first samples.', ''];
-    if (warned) return ['Look at the cup.', ''];
-    if (!wiggled) return ['Wiggle it once now.', 'Then it must settle to the same number.'];
-    if (ready)
-      return [
-        'Steady.',
-        `less than ${fixed(Math.max(0.001, toCome), 3)} pH still to come, ${fixed(settling.seconds, 0)} s in the cup`,
-      ];
-    if (settling.state === 'temperature-moving')
-      return [
-        'The temperature still moves,',
-        `${fixed(settling.temperaturePerMinute, 2)} °C a minute; limit 0.10. Let the cup stand.`,
-      ];
-    const limit = settling.limitMv / k;
-    const rest = settling.limitMv > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
-    if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
-    const { mid, high } = settling.toGo;
-    const most = high > 2 * mid ? `, at most ${about(high).replace('about ', '')}` : '';
-    return [`Settling, ${about(mid)} to go${most}.`, rest];
-  };
-  const [main, rest] = words();
-  return (
-    <p
-      className="flex items-center gap-3 mt-2.5 mb-2 text-[17px] min-h-12"
-      role="status"
-      data-testid="settling-state"
-      data-ready={ready}
-    >
-      <svg width={34} height={22} viewBox="0 0 34 22" aria-hidden="true" className="shrink-0">
-        <path d="M1 1H33M1 21H33" stroke="var(--color-secondary)" />
-        <path
-          d={ready ? 'M1 9V13L33 12V10Z' : 'M1 2V20L33 13V9Z'}
-          fill="var(--color-primary)"
-          fillOpacity={ready ? 1 : 0.3}
-        />
-      </svg>
-      <span>
-        <b>{main}</b> <span className="sub">{rest}</span>
-      </span>
-    </p>
-  );
 }
 
 function Trace({

@@ -1,0 +1,84 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { replay } from '@frustum/core';
+import { historyOf } from '../../sim/fleets/history.ts';
+import { lifeOf, TIDEWATER } from '../../sim/fleets/tidewater.ts';
+import { truthAt } from '../../sim/physics/ageing.ts';
+import { testApplication, type TestApplication } from '../testing/application.ts';
+import { loadBundle } from './load-bundle.ts';
+import { marginRows } from './margins.ts';
+import { readSensor } from './sensors.ts';
+
+const TODAY = Date.UTC(2026, 10, 23, 9);
+const SEED = 77;
+const DAY_MS = 86_400_000;
+
+/** The demo's history, worked out by the core from the simulator's traces: the simulator is the judge. */
+describe('a year and a half of measured history', () => {
+  let application: TestApplication;
+  beforeAll(async () => {
+    application = await testApplication();
+    const bundle = historyOf(TODAY, SEED, { host: '127.0.0.1', port: 1 });
+    // Nobody listens on a wire here: the channels are typed ones, the traces are the same.
+    const loops = bundle.loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
+    await loadBundle(application.context, { ...bundle, loops });
+  }, 60_000);
+  afterAll(() => application.close());
+
+  it('has the seven loops, sorted by due date, one never calibrated and one overdue', async () => {
+    const rows = await marginRows(application.context);
+    expect(rows).toHaveLength(7);
+    expect(rows[0]!.loopName).toBe('Rinse line pH');
+    expect(rows[0]!.due.atMs!).toBeLessThan(TODAY);
+    expect(rows.find((r) => r.loopName === 'Line 2 pH')!.margin.state).toBe('not known');
+    const dated = rows.flatMap((r) => r.due.atMs ?? []);
+    expect(dated).toEqual([...dated].sort((a, b) => a - b));
+  });
+
+  it(`finds zero and slope of the hidden truth in nearly every run (simulator's seed ${SEED})`, async () => {
+    const rows = await marginRows(application.context);
+    let runs = 0;
+    let zeroHeld = 0;
+    let slopeHeld = 0;
+    for (const house of TIDEWATER) {
+      const { life, seed } = lifeOf(house, SEED);
+      const { runs: list } = await readSensor(
+        application.context,
+        rows.find((r) => r.loopName === house.name)!.sensorId,
+      );
+      for (const run of list) {
+        if (!run.outcome) continue;
+        const truth = truthAt(life, house.ageDays - (TODAY - Date.parse(run.startedAt)) / DAY_MS, seed);
+        const { coefficients, covariance } = run.outcome;
+        runs++;
+        // Three standard uncertainties, as each run states them itself.
+        if (Math.abs(coefficients.zeroMv - truth.zeroMv) < 3 * Math.sqrt(covariance[0][0])) zeroHeld++;
+        if (Math.abs(coefficients.slope - truth.slope) < 3 * Math.sqrt(covariance[1][1])) slopeHeld++;
+      }
+    }
+    expect(runs).toBeGreaterThan(80);
+    expect(zeroHeld / runs).toBeGreaterThan(0.95);
+    expect(slopeHeld / runs).toBeGreaterThan(0.95);
+  });
+
+  it('tells its stories: the diluted reference goes negative, the aged glass loses slope, the sound one stays', async () => {
+    const rows = await marginRows(application.context);
+    const lastOf = async (name: string) =>
+      (await readSensor(application.context, rows.find((r) => r.loopName === name)!.sensorId)).runs[0]!.outcome!
+        .coefficients;
+    expect((await lastOf('Multi-probe pH')).zeroMv).toBeLessThan(-12);
+    expect((await lastOf('Line 1 pH')).slope).toBeLessThan(0.89);
+    const sound = await lastOf('Display pH, main');
+    expect(Math.abs(sound.zeroMv)).toBeLessThan(8);
+    expect(sound.slope).toBeGreaterThan(0.95);
+  });
+
+  it('keeps each imported run as events that replay to the same end', async () => {
+    const rows = await marginRows(application.context);
+    const { runs } = await readSensor(application.context, rows.find((r) => r.loopName === 'Line 1 pH')!.sensorId);
+    const events = await application.context.store.readEvents([runs[0]!.runId]);
+    const state = replay(events);
+    expect(state.status).toBe('closed');
+    expect(state.captures.every((c) => c.method === 'trace' || c.purpose === 'read-back')).toBe(true);
+    expect(state.hold).toMatchObject({ releasedAt: expect.any(String) as string });
+  });
+});

@@ -1,0 +1,71 @@
+import { useEffect, useState } from 'react';
+import { otherCup, type Settling, type Standard, type Step } from '@frustum/core';
+import { useShelfQuery } from '../../app/api.ts';
+import { Notice } from '../../ui/notice.tsx';
+import type { BenchRun } from './use-run.ts';
+
+/** The cup is judged once the forecast of the final value is this sure, mV, and not in the first seconds. */
+const CUP_SD_MV = 15;
+const CUP_SECONDS = 8;
+
+/**
+ * Another standard of the shelf that explains the signal far better, unless the operator has said that it is the right
+ * cup. Once raised it stays until it is answered: a cup that is changed in silence would leave no trace in the record.
+ */
+export function useCupWarning(
+  settling: Settling | null,
+  asked: Standard,
+  run: BenchRun,
+  step: Step,
+): readonly [Standard | null, () => void] {
+  const { data } = useShelfQuery();
+  const { plan, warnings } = run.state;
+  const [raised, setRaised] = useState<Standard | null>(null);
+  const kept = warnings.some((w) => w.stepId === step.id && w.kept);
+  const early = !settling || settling.seconds < CUP_SECONDS || settling.finalSd > CUP_SD_MV;
+  const shelf = data?.standards.filter((s) => s.id.startsWith('technical')) ?? plan.points.map((p) => p.standard);
+  const guess =
+    early || kept
+      ? null
+      : otherCup(settling.finalMv, settling.finalSd, settling.temperatureC, asked, shelf, plan.expected);
+  const name = guess?.standard.id ?? null;
+  useEffect(() => {
+    if (guess) setRaised(guess.standard);
+    // The guess is made anew with every sample; only another standard is another warning.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [name]);
+  return [kept ? null : raised, () => setRaised(null)];
+}
+
+export function CupWarning({
+  standard,
+  asked,
+  onChanged,
+  onKept,
+}: {
+  standard: Standard;
+  asked: Standard;
+  onChanged: () => void;
+  onKept: () => void;
+}) {
+  return (
+    <div className="mt-3.5" role="alert">
+      <Notice kind="care">
+        <p className="text-lg font-semibold">
+          Is that the right cup? This reads like {standard.name}, not {asked.name}.
+        </p>
+        <p className="sub text-[15px]">
+          What would tell: look at the bottle. Change the cup, rinse in between; it then settles again from there.
+        </p>
+      </Notice>
+      <div className="flex gap-2.5 mt-2.5 flex-wrap">
+        <button type="button" className="btn btn-primary h-16 flex-1 text-lg" onClick={onChanged}>
+          Cup changed, settle again
+        </button>
+        <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onKept}>
+          It is {asked.name}
+        </button>
+      </div>
+    </div>
+  );
+}
