@@ -10,7 +10,7 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   retries: 0,
-  reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
+  reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
   globalSetup: './support/house.ts',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -8,7 +8,8 @@ checkNode();
 install();
 let failedSteps = 0;
 const bin = (name) => join(root, 'node_modules/.bin', name);
-const results = join(root, 'test-results');
+// Not test-results: Playwright empties that folder when it starts.
+const results = join(root, '.cache');
 
 /** Runs one step; a failure is counted, and the others still run. */
 function step(title, command, args, options = {}) {
@@ -55,7 +56,7 @@ const unit = step('unit tests', bin('vitest'), [
   'run',
   '--reporter=default',
   '--reporter=json',
-  '--outputFile.json=test-results/unit.json',
+  '--outputFile.json=.cache/unit.json',
 ]);
 const browser = chromium();
 const e2e =

@@ -1,0 +1,39 @@
+import { expect, test } from '@playwright/test';
+import { Operator } from '../support/operator.ts';
+
+test('by keys alone: a hold that is still on stays the loudest thing until somebody releases it', async ({ page }) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  const row = page.getByRole('row').filter({ hasText: 'Rinse line pH' });
+  await expect(row).toContainText('overdue');
+  await page.getByRole('link', { name: 'Bench for Rinse line pH' }).press('Enter');
+  await page.getByRole('button', { name: 'Start the run' }).press('Enter');
+  await expect(operator.step).toContainText('Put hypochlorite dosing on hold');
+  await page.keyboard.press('n');
+  await expect(operator.step).toContainText('Probe out');
+  const hold = page.getByLabel('Tray').getByRole('link', { name: /Hypochlorite dosing on hold/ });
+  await expect(hold).toBeVisible();
+
+  // Paused with Esc: the hold is seen from every other screen, and its chip leads back.
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Rinse line pH is on the bench');
+  await expect(hold).toBeVisible();
+  await hold.press('Enter');
+  await expect(operator.step).toContainText('Probe out');
+
+  // A dialog has its own Esc, and letters typed into it are text.
+  await page.getByRole('button', { name: 'Abandon' }).press('Enter');
+  await page.getByLabel('Abandon this run?').getByRole('textbox').fill('nobody knows');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Abandon this run?' })).toBeHidden();
+  await expect(operator.step).toContainText('Probe out');
+
+  await page.getByRole('button', { name: 'Abandon' }).press('Enter');
+  await page.getByLabel('Abandon this run?').getByRole('textbox').fill('Pump alarm');
+  await page.getByRole('button', { name: 'Abandon the run' }).press('Enter');
+  await expect(page.getByRole('alert')).toContainText('hypochlorite dosing is still on hold');
+  await expect(hold).toBeVisible();
+  await page.getByRole('button', { name: 'The hold is released' }).press('Enter');
+  await expect(hold).toHaveCount(0);
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});
