@@ -8,9 +8,9 @@ describe('temperature', () => {
 
   it('there and back again (seed 5)', () => {
     fc.assert(
-      fc.property(fc.double({ min: -50, max: 200, noNaN: true }), (t) =>
-        expect(celsius(fahrenheit(t))).toBeCloseTo(t, 9),
-      ),
+      fc.property(fc.double({ min: -50, max: 200, noNaN: true }), (t) => {
+        expect(celsius(fahrenheit(t))).toBeCloseTo(t, 9);
+      }),
       { seed: 5 },
     );
   });
