@@ -3,8 +3,21 @@ import { join, relative } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import * as core from './index.ts';
 
+const at = (id: string, signal: number): core.StandardPoint => ({
+  standard: core.buffer(id),
+  lotId: '',
+  temperatureC: 24.6,
+  signal,
+  signalUncertainty: 0.2,
+});
+const atSeven = at('technical-7.00', -8.4);
+const atTen = at('technical-10.01', -176.9);
+
 /** Names that the examples in the docblocks may use besides what their own file exports. */
 const CAST = {
+  atSeven,
+  atTen,
+  phFit: core.fitSensor(core.familyOf('ph'), core.modelOf(core.familyOf('ph')), [atSeven, atTen]),
   at7: {
     standard: core.buffer('technical-7.00'),
     lotId: '',

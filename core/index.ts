@@ -1,21 +1,115 @@
 // Quantities
 export { FARADAY, GAS_CONSTANT, MS_PER_DAY } from './quantities/constants.ts';
-export { celsius, fahrenheit, kelvin } from './quantities/temperature.ts';
-export { Refusal, requireFinite, requireWithin, type RefusalFacts } from './quantities/refusal.ts';
+export { figure } from './quantities/figure.ts';
 export type { ChannelId, LoopId, LotId, RunId, SensorId, SiteId, StandardId } from './quantities/ids.ts';
+export { readQuantity, unitNamed, type ReadQuantity } from './quantities/read-quantity.ts';
+export { Refusal, requireFinite, requireWithin, type RefusalFacts } from './quantities/refusal.ts';
+export { celsius, fahrenheit, kelvin } from './quantities/temperature.ts';
+export {
+  AMMONIUM_PER_N,
+  convertTo,
+  inUnit,
+  kindOf,
+  NITRATE_PER_N,
+  quantity,
+  UNITS,
+  unitsOf,
+  type Kind,
+  type KindOf,
+  type Quantity,
+  type Unit,
+  type UnitOf,
+} from './quantities/units.ts';
 
 // Statistics
-export { generalisedLeastSquares, type Estimate } from './statistics/generalised-least-squares.ts';
+export { seededChance, type Chance } from './statistics/chance.ts';
+export { coverageFactor, effectiveFreedom } from './statistics/coverage-factor.ts';
 export { fitLine, type Line, type LineResult } from './statistics/line.ts';
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
 
-// Solutions
+// Solutions: standards over temperature
 export { buffer, BUFFERS } from './solutions/buffers.ts';
-export { temperatureSlope, valueAt, type Standard } from './solutions/standard.ts';
+export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutions/conductivity-standards.ts';
+export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
+export { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './solutions/redox-standards.ts';
+export { grabSample } from './solutions/sample.ts';
+export { temperatureSlope, valueAt, withOwnTable, type Standard } from './solutions/standard.ts';
 
-// Families: pH
+// Solutions: what water and salts do
+export {
+  daviesCoefficient,
+  debyeHuckelA,
+  extendedCoefficient,
+  ionicStrength,
+  permittivity,
+} from './solutions/activity.ts';
+export {
+  ammoniaPka,
+  ammoniaShare,
+  FRESH_WATER_NOTE,
+  hypochlorousPka,
+  hypochlorousShare,
+} from './solutions/dissociation.ts';
+export { nernstSlope } from './solutions/nernst-slope.ts';
+export { concentrationOf, dilute, massFor, type Dilution, type Weighing } from './solutions/preparation.ts';
+export { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE, to25 } from './solutions/pure-water.ts';
+export {
+  againstReference,
+  REFERENCES,
+  referenceOf,
+  referencePotential,
+  silverChlorideByActivity,
+  type Reference,
+} from './solutions/references.ts';
+export { ionOf, IONS, molarMass, saltOf, SALTS, type Ion, type SaltOf } from './solutions/salts.ts';
+export {
+  density,
+  density68,
+  salinityOfGravity,
+  specificGravity,
+  type GravityAt,
+} from './solutions/seawater/density.ts';
+export { conductivityOfSeawater, salinity, salinityFromRatio, t68 } from './solutions/seawater/practical-salinity.ts';
+export { TOTAL_SCALE_NOTE, trisPh } from './solutions/seawater/tris.ts';
+
+// Electrical
+export { currentFor, loopState, valueOfCurrent, type LoopState, type Span } from './electrical/current-loop.ts';
+export { classA, rtdResistance, rtdTemperature, type NominalOhms } from './electrical/resistance-thermometer.ts';
+export {
+  boxForConductivity,
+  boxForResistivity,
+  cellConstantFrom,
+  conductivityOfBox,
+  resistivityOfBox,
+} from './electrical/simulators.ts';
+export { spanTable, type SpanPoint, type SpanRow, type SpanTable } from './electrical/span-table.ts';
+
+// Families: what all have in common
+export {
+  IDEAL_SENSOR,
+  type Family,
+  type Free,
+  type Model,
+  type ParameterMeaning,
+  type Parameters,
+  type SettingField,
+  type Settings,
+  type WorkingPoint,
+  type WorkingRow,
+} from './families/family.ts';
+export { FAMILIES, familyOf } from './families/registry.ts';
+export { asFound, modelOf, parametersAt, shownValue, signalOf, type StandardPoint } from './families/sensor.ts';
+export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration, type Source } from './families/fit.ts';
+export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
+export { budgetOf, type Budget, type BudgetRow } from './families/budget.ts';
+export { simulateBudget, type MonteCarlo } from './families/monte-carlo.ts';
+
+// Families: what each has of its own
+export { AIR } from './families/conductivity/cell.ts';
+export { fitIon, GAP_LIMITS, idealGap, type IonCalibration } from './families/ion/over-temperature.ts';
+export { interference, type Interferent } from './families/ion/nikolsky.ts';
 export { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './families/ph/electrode.ts';
 export {
   foundAt,
@@ -26,13 +120,20 @@ export {
 } from './families/ph/as-found.ts';
 export {
   fitCalibration,
+  fitPh,
   type Calibration,
   type CalibrationPoint,
   type CalibrationResult,
   type Covariance2,
 } from './families/ph/fit.ts';
 export { PH_LIMITS, type PhLimits } from './families/ph/limits.ts';
-export { nernstSlope } from './families/ph/nernst-slope.ts';
+export { chainGains, type Chain, type ChainLink } from './families/ph-shown/chain.ts';
+export {
+  agree,
+  offsetInSteps,
+  type Agreement,
+  type ThermometerReading,
+} from './families/temperature/two-thermometers.ts';
 
 // Settling
 export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';

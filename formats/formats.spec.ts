@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { decodeBundle, encodeBundle } from './bundle/bundle.ts';
-import { decodeTrace, figure, MOST_ROWS } from './trace/trace-csv.ts';
+import { figure } from '@frustum/core';
+import { decodeTrace, MOST_ROWS } from './trace/trace-csv.ts';
 
 const rows = (n: number, row: (i: number) => string) => Array.from({ length: n }, (_, i) => row(i)).join('\n');
 

@@ -11,4 +11,4 @@ export {
 } from './bundle/bundle.ts';
 
 // Recorded traces
-export { decodeTrace, figure, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';
+export { decodeTrace, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';

@@ -1,5 +1,5 @@
 import { millivolts } from '../families/ph/electrode.ts';
-import { nernstSlope } from '../families/ph/nernst-slope.ts';
+import { nernstSlope } from '../solutions/nernst-slope.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { interpolate } from '../statistics/shape-preserving-cubic.ts';
 import type { RunPlan } from './events.ts';

@@ -1,4 +1,5 @@
 import { Refusal } from '../quantities/refusal.ts';
+import type { Unit } from '../quantities/units.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
 
 /** A solution whose value is known over temperature. */
@@ -6,18 +7,25 @@ export interface Standard {
   readonly id: string;
   /** as people say it: "7.00", "phosphate 6.865" */
   readonly name: string;
-  readonly family: 'ph';
+  /** which sensors it serves */
+  readonly family: string;
+  /** unit of every value here; absent = pH */
+  readonly unit?: Unit;
   /** value printed on the bottle */
   readonly nominal: number;
   /** °C at which the printed value holds */
   readonly nominalAtC: number;
-  /** value over temperature, °C → pH, rising temperature */
+  /** value over temperature, rising temperature */
   readonly table: readonly TableRow[];
   /** standard uncertainty (k = 1) of the value, same unit */
   readonly uncertainty: number;
   /** rounding step of the table, 0 when the rows are exact */
   readonly tableStep: number;
   readonly source: string;
+  /** said when a temperature is refused, instead of "Bring the cup into that range." */
+  readonly remedy?: string;
+  /** for redox standards: the reference against which the value is printed, by its id; absent = standard hydrogen */
+  readonly against?: string;
 }
 
 /**
@@ -34,7 +42,7 @@ export function valueAt(standard: Standard, temperatureC: number): number {
   const high = standard.table.at(-1)?.[0] ?? NaN;
   throw new Refusal(
     'standard-outside-table',
-    `${temperatureC} °C is outside the table of ${standard.name} (${low} to ${high} °C). Bring the cup into that range.`,
+    `${temperatureC} °C is outside the table of ${standard.name} (${low} to ${high} °C). ${standard.remedy ?? 'Bring the cup into that range.'}`,
     { standard: standard.name, value: temperatureC, low, high },
   );
 }
@@ -42,11 +50,40 @@ export function valueAt(standard: Standard, temperatureC: number): number {
 /**
  * How much the standard's value changes for a degree at this temperature: what a wrong thermometer costs.
  *
- * @returns pH per °C, by a difference over ±0.5 °C inside the table
+ * @returns units per °C, by a difference over ±0.5 °C inside the table
+ * @throws Refusal `standard-outside-table`
  * @example temperatureSlope(buffer('technical-10.01'), 25) // -0.009
  */
 export function temperatureSlope(standard: Standard, temperatureC: number): number {
   const low = Math.max(standard.table[0]![0], temperatureC - 0.5);
   const high = Math.min(standard.table.at(-1)![0], temperatureC + 0.5);
   return (valueAt(standard, high) - valueAt(standard, low)) / (high - low);
+}
+
+/**
+ * The same bottle with the table that its own label prints: a lot's table always wins.
+ *
+ * @param table °C and value, at least two rows, rising in temperature
+ * @param expanded the ± that the certificate states, and its coverage factor
+ * @throws Refusal `table-unusable` for fewer than two rows, no rising temperature, or a value that is no number
+ * @example valueAt(withOwnTable(buffer('technical-7.00'), [[20, 7.03], [25, 7.01]], { plusMinus: 0.02, k: 2 }), 25) // 7.01
+ */
+export function withOwnTable(
+  standard: Standard,
+  table: readonly TableRow[],
+  expanded: { readonly plusMinus: number; readonly k: number },
+): Standard {
+  const bad = table.findIndex(
+    ([t, v], i) => !Number.isFinite(t) || !Number.isFinite(v) || (i > 0 && t <= table[i - 1]![0]),
+  );
+  if (table.length < 2 || bad >= 0 || !(expanded.plusMinus >= 0) || !(expanded.k > 0)) {
+    throw new Refusal(
+      'table-unusable',
+      bad >= 0
+        ? `Row ${bad + 1} of the table is no figure, or does not rise in temperature. Enter the rows as the label prints them.`
+        : `The table has ${table.length} rows; it needs two or more, with a ± above 0. Enter the rows as the label prints them.`,
+      { rows: table.length, row: bad + 1 },
+    );
+  }
+  return { ...standard, table, uncertainty: expanded.plusMinus / expanded.k, source: 'the lot’s own table' };
 }

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { generalisedLeastSquares } from './generalised-least-squares.ts';
 import { fitLine } from './line.ts';
 import { chanceOutside, normalCdf } from './normal.ts';
 import { median, noiseSd } from './robust.ts';
@@ -90,18 +89,6 @@ describe('straight lines', () => {
         [1, 3],
       ]),
     ).toEqual({ ok: false, reason: 'points-not-distinct' });
-  });
-
-  it('generalised least squares with equal independent inputs is the ordinary line', () => {
-    const line = fitLine(NORRIS);
-    const gls = generalisedLeastSquares(
-      NORRIS.map(([x]) => [1, x]),
-      NORRIS.map(([, y]) => y),
-      NORRIS.map((_, i) => NORRIS.map((__, j) => (i === j ? 4 : 0))),
-    );
-    expect(gls.values[1]).toBeCloseTo(line.ok ? line.slope : NaN, 9);
-    expect(gls.degreesOfFreedom).toBe(34);
-    expect(gls.chiSquare * 4).toBeCloseTo(34 * (line.ok ? line.residualSd ** 2 : NaN), 6);
   });
 });
 

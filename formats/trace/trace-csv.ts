@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { IDEAL, millivolts, type Coefficients, type Sample } from '@frustum/core';
+import { figure, IDEAL, millivolts, type Coefficients, type Sample } from '@frustum/core';
 
 /** A cell that cannot be used: where it stands and what to do. */
 export interface TraceFault {
@@ -143,12 +143,6 @@ function headingOf(cells: readonly string[]): Columns | null {
     temperature: find(/°c|temp|^c$|celsius|deg/, 2),
     isPh: mv >= 0 ? false : ph >= 0 ? true : null,
   };
-}
-
-/** A figure with decimal point or comma, minus sign or hyphen; null for anything else. */
-export function figure(cell: string): number | null {
-  const plain = cell.replace(/\u2212/g, '-').replace(',', '.');
-  return /^[-+]?(\d+\.?\d*|\.\d+)(e[-+]?\d+)?$/i.test(plain) ? Number(plain) : null;
 }
 
 /** Seconds, h:mm:ss(.s) or ISO 8601; null for anything else. */

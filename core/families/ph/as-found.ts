@@ -1,5 +1,7 @@
 import { valueAt, type Standard } from '../../solutions/standard.ts';
 import { errorGradient, shownError, shownPh, type Coefficients } from './electrode.ts';
+import { modelOf } from '../sensor.ts';
+import { PH } from './family.ts';
 import type { Calibration, Covariance2 } from './fit.ts';
 
 /** An error with its standard uncertainty, pH. */
@@ -7,12 +9,6 @@ export interface PhError {
   readonly error: number;
   readonly uncertainty: number;
 }
-
-/** Residual liquid-junction potential between buffer and sample, standard uncertainty in pH. Common practice, no source. */
-export const JUNCTION_UNCERTAINTY_PH = 0.01;
-
-/** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
-export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
 
 /**
  * What the channel showed in a standard, against what it should have shown.
@@ -74,10 +70,6 @@ export function workingUncertaintyRows(
     g.perZeroMv ** 2 * covariance[0][0] +
     2 * g.perZeroMv * g.perSlope * covariance[0][1] +
     g.perSlope ** 2 * covariance[1][1];
-  const kelvinRatio = (workingC - calibrationC) / (calibrationC + 273.15);
-  return [
-    { name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) },
-    { name: 'liquid junction, buffer to sample', uncertainty: JUNCTION_UNCERTAINTY_PH },
-    { name: 'isopotential point', uncertainty: Math.abs(kelvinRatio) * ISOPOTENTIAL_UNCERTAINTY_PH },
-  ];
+  const rest = modelOf(PH).workingRows({ value: workingPh, temperatureC: workingC, calibrationC });
+  return [{ name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) }, ...rest];
 }

@@ -1,5 +1,6 @@
 import { Refusal } from '../../quantities/refusal.ts';
-import { nernstSlope } from './nernst-slope.ts';
+import { nernstSlope } from '../../solutions/nernst-slope.ts';
+import { ZERO_PH } from './family.ts';
 
 /** What makes one electrode differ from the ideal one: the two parameters of every pH sensor. */
 export interface Coefficients {
@@ -11,9 +12,6 @@ export interface Coefficients {
 
 /** A channel that nobody has calibrated yet. */
 export const IDEAL: Coefficients = { zeroMv: 0, slope: 1 };
-
-/** pH where practice places the zero of a pH channel. */
-const ZERO_PH = 7;
 
 /**
  * Potential of an electrode, E = zero − slope·k(T)·(pH − 7).

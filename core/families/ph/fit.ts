@@ -1,7 +1,8 @@
-import { temperatureSlope, valueAt, type Standard } from '../../solutions/standard.ts';
-import { generalisedLeastSquares } from '../../statistics/generalised-least-squares.ts';
+import type { Standard } from '../../solutions/standard.ts';
+import { fitSensor, type NoCalibration, type SensorCalibration } from '../fit.ts';
+import { modelOf, type StandardPoint } from '../sensor.ts';
 import type { Coefficients } from './electrode.ts';
-import { nernstSlope } from './nernst-slope.ts';
+import { PH } from './family.ts';
 
 /** One capture as the fit sees it: a potential in a known standard. */
 export interface CalibrationPoint {
@@ -27,77 +28,41 @@ export interface Calibration {
   readonly degreesOfFreedom: number;
 }
 
-export type CalibrationResult =
-  | Calibration
-  | { readonly ok: false; readonly reason: 'too-few-standards' | 'standards-not-distinct'; readonly message: string };
+export type CalibrationResult = Calibration | NoCalibration;
 
-/** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
-export const THERMOMETER_UNCERTAINTY_C = 0.2;
+/** A pH capture as every family's arithmetic takes it. */
+export function asStandardPoint(point: CalibrationPoint): StandardPoint {
+  return {
+    standard: point.standard,
+    lotId: point.lotId,
+    temperatureC: point.temperatureC,
+    signal: point.potentialMv,
+    signalUncertainty: point.potentialUncertaintyMv,
+  };
+}
 
-/** Standards closer than this give a slope that is mostly noise, pH. Common practice, no source. */
-const LEAST_SPAN_PH = 1;
+/** The whole calibration of a pH sensor, sources of uncertainty included: what its budget is made from. */
+export function fitPh(points: readonly CalibrationPoint[]): SensorCalibration | NoCalibration {
+  return fitSensor(PH, modelOf(PH), points.map(asStandardPoint), { free: 'both' });
+}
 
 /**
- * Zero and slope of an electrode from two to five standards, with the covariance that the *inputs* give.
- *
- * With two standards there is no residual, with three one degree of freedom: so nothing is estimated from residuals.
- * Lots are independent of each other, points of one lot share its error, and the thermometer is common to all.
+ * Zero and slope of an electrode from two to five standards, with the covariance that the *inputs* give (see
+ * `fitSensor`).
  *
  * @returns coefficients and covariance, or a typed reason; never NaN
  * @throws Refusal `standard-outside-table` when a cup is outside its standard's table
  * @example fitCalibration([at7, at4]) // zero and slope through both
  */
 export function fitCalibration(points: readonly CalibrationPoint[]): CalibrationResult {
-  const values = points.map((p) => valueAt(p.standard, p.temperatureC));
-  const span = values.length ? Math.max(...values) - Math.min(...values) : 0;
-  if (points.length < 2) {
-    return {
-      ok: false,
-      reason: 'too-few-standards',
-      message: `${points.length} standard captured; a slope needs two. Capture another standard.`,
-    };
-  }
-  if (span < LEAST_SPAN_PH) {
-    return {
-      ok: false,
-      reason: 'standards-not-distinct',
-      message: `The standards lie ${span.toFixed(2)} pH apart; a slope needs at least ${LEAST_SPAN_PH}. Use two that differ more.`,
-    };
-  }
-  const estimate = generalisedLeastSquares(
-    points.map((p, i) => [1, -nernstSlope(p.temperatureC) * (values[i]! - 7)]),
-    points.map((p) => p.potentialMv),
-    inputCovariance(points, values),
-  );
-  const [zeroMv, slope] = estimate.values as [number, number];
-  const c = estimate.covariance;
+  const fit = fitPh(points);
+  if (!fit.ok) return fit;
   return {
     ok: true,
-    coefficients: { zeroMv, slope },
-    covariance: [
-      [c[0]![0]!, c[0]![1]!],
-      [c[1]![0]!, c[1]![1]!],
-    ],
-    residualsMv: estimate.residuals,
-    chiSquare: estimate.chiSquare,
-    degreesOfFreedom: estimate.degreesOfFreedom,
+    coefficients: { zeroMv: fit.parameters.zero, slope: fit.parameters.sensitivity },
+    covariance: fit.covariance,
+    residualsMv: fit.residuals,
+    chiSquare: fit.chiSquare,
+    degreesOfFreedom: fit.degreesOfFreedom,
   };
-}
-
-/** Covariance of the points, everything carried over to mV. A slope of 1 is near enough for uncertainties. */
-function inputCovariance(points: readonly CalibrationPoint[], values: readonly number[]): number[][] {
-  const perPh = points.map((p) => -nernstSlope(p.temperatureC));
-  const perDegree = points.map((p, i) => {
-    const kPerDegree = nernstSlope(p.temperatureC) / (p.temperatureC + 273.15);
-    return perPh[i]! * temperatureSlope(p.standard, p.temperatureC) - kPerDegree * (values[i]! - 7);
-  });
-  return points.map((p, i) =>
-    points.map((q, j) => {
-      const thermometer = perDegree[i]! * perDegree[j]! * THERMOMETER_UNCERTAINTY_C ** 2;
-      const sameLot = i === j || (p.lotId !== '' && p.lotId === q.lotId);
-      const lot = sameLot ? perPh[i]! * perPh[j]! * p.standard.uncertainty * q.standard.uncertainty : 0;
-      const own = i === j ? p.potentialUncertaintyMv ** 2 + (perPh[i]! * p.standard.tableStep) ** 2 / 12 : 0;
-      return thermometer + lot + own;
-    }),
-  );
 }

@@ -1,6 +1,7 @@
 import { useEffect, useState, type DragEvent } from 'react';
 import {
   celsius,
+  figure,
   millivolts,
   Refusal,
   settle,
@@ -11,7 +12,7 @@ import {
   type RunState,
   type Step,
 } from '@frustum/core';
-import { decodeTrace, figure, MOST_BYTES, type TraceFault } from '@frustum/formats';
+import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 

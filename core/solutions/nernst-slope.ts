@@ -1,5 +1,5 @@
-import { FARADAY, GAS_CONSTANT } from '../../quantities/constants.ts';
-import { kelvin } from '../../quantities/temperature.ts';
+import { FARADAY, GAS_CONSTANT } from '../quantities/constants.ts';
+import { kelvin } from '../quantities/temperature.ts';
 
 /**
  * Ideal slope of a pH electrode, k = ln10·R·T/F.

@@ -1,0 +1,138 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { currentFor, loopState, valueOfCurrent } from './current-loop.ts';
+import { classA, rtdResistance, rtdTemperature } from './resistance-thermometer.ts';
+import {
+  boxForConductivity,
+  boxForResistivity,
+  cellConstantFrom,
+  conductivityOfBox,
+  resistivityOfBox,
+} from './simulators.ts';
+import { spanTable, type SpanPoint } from './span-table.ts';
+
+const SEED = 20264;
+
+describe('platinum thermometers: IEC 60751', () => {
+  it('1 °C 100.391 Ω, 35 °C 113.608 Ω, recomputed; −100 °C 60.256 Ω and 100 °C 138.506 Ω, table of the standard, from memory', () => {
+    expect(rtdResistance(1, 100)).toBeCloseTo(100.391, 3);
+    expect(rtdResistance(35, 100)).toBeCloseTo(113.608, 3);
+    expect(rtdResistance(-100, 100)).toBeCloseTo(60.256, 2);
+    expect(rtdResistance(100, 100)).toBeCloseTo(138.506, 2);
+    expect(rtdResistance(35, 1000)).toBeCloseTo(1136.08, 2);
+    expect(classA(100)).toBeCloseTo(0.35, 9);
+  });
+
+  it(`there and back again over the whole range (seed ${SEED})`, () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -200, max: 850, noNaN: true }),
+        fc.constantFrom(100 as const, 1000 as const),
+        (t, n) => {
+          expect(rtdTemperature(rtdResistance(t, n), n)).toBeCloseTo(t, 6);
+        },
+      ),
+      { seed: SEED },
+    );
+  });
+
+  it('an open or shorted element is no temperature', () => {
+    expect(() => rtdTemperature(0, 100)).toThrow(/18\.52 to 390\.49 Ω.*open or shorted/);
+    expect(() => rtdTemperature(1136, 100)).toThrow(/Pt100 or Pt1000/);
+    expect(() => rtdTemperature(NaN, 100)).toThrow(/not a number/);
+  });
+});
+
+describe('4 to 20 mA: NAMUR NE 43', () => {
+  it('half way is 12 mA, also when the higher current is the lower value', () => {
+    expect(currentFor(7, { at4: 0, at20: 14 })).toBe(12);
+    expect(currentFor(14, { at4: 14, at20: 0 })).toBe(4);
+    expect(valueOfCurrent(20, { at4: 14, at20: 0 })).toBe(0);
+  });
+
+  it.each([
+    [3.6, 'fault low'],
+    [3.7, 'saturated low'],
+    [3.8, 'measuring'],
+    [20.5, 'measuring'],
+    [20.7, 'saturated high'],
+    [21, 'fault high'],
+  ])('%s mA: %s', (ma, state) => expect(loopState(ma)).toBe(state));
+
+  it('faults and saturation are no readings, and say so', () => {
+    expect(() => valueOfCurrent(3.5, { at4: 0, at20: 14 })).toThrow(/says fault/);
+    expect(() => valueOfCurrent(20.8, { at4: 0, at20: 14 })).toThrow(/end of the transmitter’s range/);
+    expect(() => currentFor(20, { at4: 0, at20: 14 })).toThrow(/20\.5 mA, here -0\.175 to 14\.4375/);
+    expect(() => currentFor(1, { at4: 3, at20: 3 })).toThrow(/no width/);
+  });
+
+  it(`there and back again (seed ${SEED})`, () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1000, max: 1000, noNaN: true }),
+        fc.double({ min: 0.01, max: 1000, noNaN: true }),
+        fc.double({ min: -0.0124, max: 1.03, noNaN: true }),
+        (at4, width, share) => {
+          const span = { at4, at20: at4 + width };
+          const value = at4 + share * width;
+          expect(Math.abs(valueOfCurrent(currentFor(value, span), span) - value)).toBeLessThan(
+            1e-9 * (Math.abs(at4) + width + 1),
+          );
+        },
+      ),
+      { seed: SEED },
+    );
+  });
+});
+
+describe('simulator boxes', () => {
+  it('18 MΩ·cm with K = 0.01 /cm is 180 kΩ, recomputed from R = K ρ', () => {
+    expect(boxForResistivity(18, 0.01)).toBeCloseTo(180_000, 6);
+    expect(boxForConductivity(1413, 1)).toBeCloseTo(707.71, 2);
+    expect(cellConstantFrom(1413, 1570)).toBeCloseTo(0.9, 9);
+  });
+
+  it(`there and back again; a resistivity and its conductivity need the same box (seed ${SEED})`, () => {
+    const positive = fc.double({ min: 1e-3, max: 1e4, noNaN: true });
+    fc.assert(
+      fc.property(positive, fc.double({ min: 0.001, max: 100, noNaN: true }), (x, k) => {
+        expect(resistivityOfBox(boxForResistivity(x, k), k) / x).toBeCloseTo(1, 9);
+        expect(conductivityOfBox(boxForConductivity(x, k), k) / x).toBeCloseTo(1, 9);
+        expect(boxForResistivity(1 / x, k) / boxForConductivity(x, k)).toBeCloseTo(1, 9);
+      }),
+      { seed: SEED },
+    );
+    expect(() => boxForConductivity(0, 1)).toThrow(/no box/);
+    expect(() => boxForResistivity(18, 0)).toThrow(/cell constant 0 \/cm is outside/);
+    expect(() => cellConstantFrom(1413, 1e9)).toThrow(/Check both units/);
+  });
+});
+
+describe('as found and as left in % of span', () => {
+  const point = (applied: number, asFound: number | null, asLeft: number | null = null): SpanPoint => ({
+    label: `${applied}`,
+    use: 'adjust',
+    applied,
+    asFound,
+    asLeft,
+  });
+
+  it('0.1 off in a span of 20 is 0.5 %; the worst of each look is named with its sign', () => {
+    const table = spanTable([point(2, 2.1, 2), point(18, 17.7, 18.02), point(10, null)], 20, 1);
+    expect(table.rows.map((r) => r.found?.percentOfSpan.toFixed(2))).toEqual(['0.50', '-1.50', undefined]);
+    expect(table.rows.map((r) => r.found?.inside)).toEqual([true, false, undefined]);
+    expect(table.worstFound).toBeCloseTo(-1.5, 9);
+    expect(table.worstLeft).toBeCloseTo(0.1, 9);
+    expect(spanTable([point(1, null)], 20, 1).worstFound).toBeNull();
+  });
+
+  it('a limit that is met exactly is met', () => {
+    expect(spanTable([point(0.3, 0.3 + 0.1 * 3)], 30, 1).rows[0]!.found?.inside).toBe(true);
+  });
+
+  it('refuses a span without width, and a limit that nothing meets', () => {
+    expect(() => spanTable([], 0, 1)).toThrow(/no percent/);
+    expect(() => spanTable([], 10, 0)).toThrow(/above 0/);
+    expect(() => spanTable([point(1, NaN)], 10, 1)).toThrow(/not a number/);
+  });
+});

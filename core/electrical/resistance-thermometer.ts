@@ -1,0 +1,55 @@
+import { requireWithin } from '../quantities/refusal.ts';
+
+const A = 3.9083e-3;
+const B = -5.775e-7;
+const C = -4.183e-12;
+
+/** Where the standard's equation holds, °C. */
+export const RTD_RANGE = { low: -200, high: 850 } as const;
+
+/** Allowed departure of a class A element, ± (0.15 + 0.002·|t|) °C: IEC 60751. */
+export function classA(temperatureC: number): number {
+  return 0.15 + 0.002 * Math.abs(temperatureC);
+}
+
+/** Resistance at 0 °C, Ω: 100 for a Pt100, 1000 for a Pt1000. */
+export type NominalOhms = 100 | 1000;
+
+/**
+ * Resistance of a platinum thermometer.
+ *
+ * @param temperatureC −200 to 850 °C
+ * @returns Ω
+ * @throws Refusal `out-of-range`
+ * @see IEC 60751:2008, Callendar-Van Dusen
+ * @example rtdResistance(35, 100) // 113.608
+ */
+export function rtdResistance(temperatureC: number, nominal: NominalOhms): number {
+  const { low, high } = RTD_RANGE;
+  const t = requireWithin(temperatureC, low, high, 'temperature', '°C', 'IEC 60751 holds in that range.');
+  return nominal * (1 + A * t + B * t * t + (t < 0 ? C * (t - 100) * t * t * t : 0));
+}
+
+/**
+ * Temperature of a platinum thermometer of this resistance: closed form above 0 °C, Newton below.
+ *
+ * @param ohms 18.52 to 390.48 Ω for a Pt100, ten times that for a Pt1000
+ * @throws Refusal `out-of-range`
+ * @example rtdTemperature(100.391, 100) // 1.00
+ */
+export function rtdTemperature(ohms: number, nominal: NominalOhms): number {
+  const low = rtdResistance(RTD_RANGE.low, nominal);
+  const high = rtdResistance(RTD_RANGE.high, nominal);
+  const remedy = 'Check the element (Pt100 or Pt1000), its leads, and an open or shorted terminal.';
+  requireWithin(ohms, Math.floor(low * 100) / 100, Math.ceil(high * 100) / 100, 'resistance', 'Ω', remedy);
+  const r = ohms / nominal;
+  let t = (-A + Math.sqrt(Math.max(0, A * A - 4 * B * (1 - r)))) / (2 * B);
+  if (r < 1) {
+    for (let i = 0; i < 20; i++) {
+      const f = 1 + A * t + B * t * t + C * (t - 100) * t ** 3 - r;
+      const slope = A + 2 * B * t + C * (4 * t ** 3 - 300 * t * t);
+      t -= f / slope;
+    }
+  }
+  return Math.min(RTD_RANGE.high, Math.max(RTD_RANGE.low, t));
+}

@@ -1,0 +1,41 @@
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** Flow, pH and film at the membrane between two samples, share of the value, standard uncertainty. Common practice, no source. */
+const FLOW_SHARE = 0.02;
+
+/** I = zero + sensitivity · nominal slope · c, amperometric; the slope comes from a photometer's grab sample. */
+function chlorine(nominal: number): Model {
+  return {
+    valueUnit: 'mg/L',
+    signalUnit: 'nA',
+    range: { low: 0, high: 200 },
+    origin: 0,
+    ideal: (value) => value * nominal,
+    valueOf: (response) => response / nominal,
+    shows: (standard, value) => inChannelUnit(standard, value, 'mg/L'),
+    workingRows: ({ value }) => [
+      { name: 'flow and pH at the membrane', uncertainty: value * FLOW_SHARE, because: 'common practice, no source' },
+    ],
+  };
+}
+
+export const CHLORINE: Family = {
+  id: 'chlorine',
+  name: 'free chlorine',
+  zero: { name: 'zero', unit: 'nA', meaning: 'current in chlorine-free water' },
+  sensitivity: { name: 'slope', unit: '%', meaning: 'share of the nominal slope' },
+  points: { least: 1, most: 2 },
+  settings: {
+    nominalSlope: { kind: 'figure', name: 'nominal slope', unit: 'nA per mg/L', usual: 100, low: 0.01, high: 100_000 },
+  },
+  model: (s) => chlorine(Number(s['nominalSlope'])),
+  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
+  tooClose: (values) => {
+    const low = values[0] ?? 0;
+    const high = values.at(-1) ?? 0;
+    return high > 0 && low <= 0.5 * high
+      ? null
+      : `The samples have ${low} and ${high} mg/L; a zero and a slope need chlorine-free water and a sample with chlorine. Take the slope alone, or a blank.`;
+  },
+};

@@ -1,0 +1,40 @@
+import { linearFactor } from '../../solutions/pure-water.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, cellTooClose } from './cell.ts';
+
+/** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */
+function conductivity(cellConstant: number, alphaPercent: number): Model {
+  const factor = (temperatureC: number) => linearFactor(temperatureC, alphaPercent) / cellConstant;
+  return {
+    valueUnit: 'µS/cm',
+    signalUnit: 'µS',
+    range: { low: 0, high: 2_000_000 },
+    origin: 0,
+    ideal: (value, temperatureC) => value * factor(temperatureC),
+    valueOf: (conductance, temperatureC) => conductance / factor(temperatureC),
+    shows: (standard, value, temperatureC) =>
+      inChannelUnit(standard, value, 'µS/cm') / linearFactor(temperatureC, alphaPercent),
+    workingRows: ({ value, temperatureC }) => [
+      {
+        name: 'temperature coefficient of the water',
+        uncertainty: alphaPercent
+          ? (value * Math.abs(temperatureC - 25) * ALPHA_UNCERTAINTY) / 100 / linearFactor(temperatureC, alphaPercent)
+          : 0,
+        because: 'real waters differ by about 0.1 %/°C from what is set; common practice, no source',
+      },
+    ],
+  };
+}
+
+export const CONDUCTIVITY: Family = {
+  id: 'conductivity',
+  name: 'conductivity',
+  zero: { name: 'air zero', unit: 'µS', meaning: 'conductance shown by a dry cell' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'nominal cell constant over the real one' },
+  points: { least: 1, most: 3 },
+  settings: { cellConstant: CELL_CONSTANT, alpha: ALPHA },
+  model: (s) => conductivity(Number(s['cellConstant']), Number(s['alpha'])),
+  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
+  tooClose: cellTooClose,
+};

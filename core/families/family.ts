@@ -1,0 +1,102 @@
+import type { Unit } from '../quantities/units.ts';
+import type { Standard } from '../solutions/standard.ts';
+
+/**
+ * The two numbers that make one sensor differ from the ideal one, whatever its family:
+ * signal = origin + zero + sensitivity · ideal(value, T).
+ */
+export interface Parameters {
+  /** in the unit of the signal */
+  readonly zero: number;
+  /** share of the ideal sensor's response, 1 = ideal */
+  readonly sensitivity: number;
+  /** how both move with temperature beyond what the ideal sensor does; absent = not at all */
+  readonly course?: { readonly atC: number; readonly zeroPerC: number; readonly sensitivityPerC: number };
+}
+
+/** The ideal sensor. */
+export const IDEAL_SENSOR: Parameters = { zero: 0, sensitivity: 1 };
+
+/** What a parameter means in a family. */
+export interface ParameterMeaning {
+  readonly name: string;
+  readonly unit: string;
+  readonly meaning: string;
+}
+
+/** A thing about the sensor or its loop that the arithmetic must know. */
+export type SettingField =
+  | {
+      readonly kind: 'figure';
+      readonly name: string;
+      readonly unit: string;
+      readonly usual: number;
+      readonly low: number;
+      readonly high: number;
+    }
+  | {
+      readonly kind: 'choice';
+      readonly name: string;
+      readonly usual: string;
+      readonly choices: readonly { readonly id: string; readonly name: string }[];
+    };
+
+export type Settings = Readonly<Record<string, number | string>>;
+
+/** Uncertainty of the reported value that no standard can take away, one standard uncertainty. */
+export interface WorkingRow {
+  readonly name: string;
+  /** in the unit of the value */
+  readonly uncertainty: number;
+  /** where the figure comes from */
+  readonly because: string;
+}
+
+/** Where a loop works, and how warm the cups were. */
+export interface WorkingPoint {
+  readonly value: number;
+  readonly temperatureC: number;
+  readonly calibrationC: number;
+}
+
+/** A family with its settings put in: everything that the arithmetic asks of it. */
+export interface Model {
+  readonly valueUnit: Unit;
+  readonly signalUnit: string;
+  /** values outside are no readings of this family */
+  readonly range: { readonly low: number; readonly high: number };
+  /** signal of the ideal sensor at value 0 of `ideal`: 0, but for channels that show values themselves */
+  readonly origin: number;
+  /** response of the ideal sensor; refuses outside the family's validity */
+  ideal(value: number, temperatureC: number): number;
+  /** the value that gives this response: inverse of `ideal` in its first argument */
+  valueOf(ideal: number, temperatureC: number): number;
+  /**
+   * What a right channel shows in a standard.
+   *
+   * @param value of the standard at the temperature of the cup, in the standard's unit
+   */
+  shows(standard: Standard, value: number, temperatureC: number): number;
+  /** what remains unknown at the working point, besides the calibration itself */
+  workingRows(at: WorkingPoint): readonly WorkingRow[];
+}
+
+/** Which of the two parameters a set of points determines; the other one is held. */
+export type Free = 'zero' | 'sensitivity' | 'both';
+
+/** One kind of sensor. A new one is a folder with a value of this type, and one line in `registry.ts`. */
+export interface Family {
+  readonly id: string;
+  readonly name: string;
+  readonly zero: ParameterMeaning;
+  readonly sensitivity: ParameterMeaning;
+  /** how many standards a calibration takes */
+  readonly points: { readonly least: number; readonly most: number };
+  readonly settings: Readonly<Record<string, SettingField>>;
+  /** the settings put in, each checked against its field by `modelOf` */
+  model(settings: Settings): Model;
+  /** what these values determine, sorted rising */
+  frees(values: readonly number[]): Free;
+  /** why these values cannot carry a line, in a sentence with the way out; null = they can */
+  tooClose(values: readonly number[]): string | null;
+}

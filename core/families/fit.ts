@@ -1,0 +1,356 @@
+import { inverse, Matrix } from 'ml-matrix';
+import type { Free, Family, Model, Parameters } from './family.ts';
+import { IDEAL_SENSOR } from './family.ts';
+import { Refusal } from '../quantities/refusal.ts';
+import { temperatureSlope, valueAt, type Standard } from '../solutions/standard.ts';
+import { expectedIn, type StandardPoint } from './sensor.ts';
+
+/** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
+export const CUP_THERMOMETER_C = 0.2;
+
+/** One thing that is not known well, and what moves when it is off. */
+export interface Source {
+  readonly name: string;
+  readonly unit: string;
+  /** one standard uncertainty, in `unit` */
+  readonly uncertainty: number;
+  readonly distribution: 'normal' | 'rectangular';
+  /** Infinity when it is known well how badly it is known */
+  readonly degreesOfFreedom: number;
+  /** the inputs of the fit with this source off by `by`, in `unit` */
+  move(inputs: FitInputs, by: number): FitInputs;
+}
+
+/** What a fit starts from; a source moves one part of it. */
+export interface FitInputs {
+  readonly signals: readonly number[];
+  readonly temperaturesC: readonly number[];
+  /** added to each standard's value, in its own unit */
+  readonly shifts: readonly number[];
+  readonly held: Parameters;
+}
+
+/** Inverse covariance of the residuals. */
+type Weight = readonly (readonly number[])[];
+
+/** Zero and sensitivity with what is known about them. */
+export interface SensorCalibration {
+  readonly ok: true;
+  readonly free: Free;
+  readonly parameters: Parameters;
+  /** order zero, sensitivity; a held parameter carries the uncertainty it was given */
+  readonly covariance: readonly [readonly [number, number], readonly [number, number]];
+  /** measured − fitted at each point, in the unit of the signal */
+  readonly residuals: readonly number[];
+  readonly chiSquare: number;
+  readonly degreesOfFreedom: number;
+  readonly sources: readonly Source[];
+  /** zero and sensitivity again from moved inputs, with the same weights */
+  refit(inputs: FitInputs): Parameters;
+  readonly inputs: FitInputs;
+}
+
+export interface NoCalibration {
+  readonly ok: false;
+  readonly reason: 'too-few-standards' | 'too-many-standards' | 'standards-not-distinct';
+  readonly message: string;
+}
+
+export interface FitOptions {
+  /** which parameters to find; what the family makes of its standards when absent */
+  readonly free?: Free;
+  /** the parameter that is not found keeps this value */
+  readonly held?: Parameters;
+  /** standard uncertainty of the held parameter, in its unit */
+  readonly heldUncertainty?: number;
+}
+
+/**
+ * Zero and sensitivity of a sensor from its standards, by generalised least squares on the input uncertainties.
+ *
+ * With two standards there is no residual, with three one degree of freedom: nothing is estimated from residuals. Lots
+ * are independent of each other, points of one lot share its error, and the thermometer in the cup is common to all.
+ *
+ * @returns the calibration with its sources of uncertainty, or a typed reason; never NaN
+ * @throws Refusal `standard-outside-table`, and what the family refuses
+ * @see JCGM 100:2008, 5.1 and F.1.2; Gauss-Markov for the weights
+ * @example fitSensor(familyOf('ph'), modelOf(familyOf('ph')), [atSeven, atTen]).parameters // { sensitivity: 0.9468 }
+ */
+export function fitSensor(
+  family: Family,
+  model: Model,
+  points: readonly StandardPoint[],
+  options: FitOptions = {},
+): SensorCalibration | NoCalibration {
+  const values = points.map((p) => expectedIn(model, p));
+  const rising = [...values].sort((a, b) => a - b);
+  const free = options.free ?? family.frees(rising);
+  const no = countTrouble(family, points.length, free) ?? closeTrouble(family, rising, free);
+  if (no) return no;
+  const inputs: FitInputs = {
+    signals: points.map((p) => p.signal),
+    temperaturesC: points.map((p) => p.temperatureC),
+    shifts: points.map(() => 0),
+    held: options.held ?? IDEAL_SENSOR,
+  };
+  const sources = sourcesOf(model, points, free, options.heldUncertainty ?? 0);
+  const residualsOf = (i: FitInputs, at: Parameters) => {
+    const ideal = idealsOf(model, points, i);
+    return i.signals.map((s, k) => s - model.origin - at.zero - at.sensitivity * ideal[k]!);
+  };
+  const refitBy =
+    (w: Weight) =>
+    (i: FitInputs): Parameters =>
+      solve(idealsOf(model, points, i), i, model.origin, free, w);
+  const weightAt = (at: Parameters) => weightsOf(points, sources, inputs, (i) => residualsOf(i, at));
+  // What an error in a standard's value does to the signal depends on the sensitivity: found first, then weighed with.
+  const first = refitBy(weightAt(inputs.held))(inputs);
+  if (!Number.isFinite(first.zero) || !Number.isFinite(first.sensitivity)) {
+    const what = free === 'sensitivity' ? 'standards that should read 0' : 'standards that read alike';
+    const message = `A sensitivity cannot be had from ${what}. Use one near the working value.`;
+    return { ok: false, reason: 'standards-not-distinct', message };
+  }
+  const weight = weightAt(first);
+  const refit = refitBy(weight);
+  const parameters = refit(inputs);
+  const residuals = residualsOf(inputs, parameters);
+  let chiSquare = 0;
+  residuals.forEach((r, a) => residuals.forEach((q, b) => (chiSquare += r * q * weight[a]![b]!)));
+  return {
+    ok: true,
+    free,
+    parameters,
+    covariance: covarianceOf(sources, inputs, refit),
+    residuals,
+    chiSquare: Math.max(0, chiSquare),
+    degreesOfFreedom: points.length - (free === 'both' ? 2 : 1),
+    sources,
+    refit,
+    inputs,
+  };
+}
+
+function countTrouble(family: Family, count: number, free: Free): NoCalibration | null {
+  const { least, most } = family.points;
+  if (count > most) {
+    return {
+      ok: false,
+      reason: 'too-many-standards',
+      message: `${count} standards were captured; ${family.name} takes at most ${most}. Leave out the ones you trust least.`,
+    };
+  }
+  const needed = Math.max(least, free === 'both' ? 2 : 1);
+  if (count >= needed) return null;
+  const lines = free === 'both' ? 'a slope needs two' : `${family.name} needs ${needed}`;
+  return {
+    ok: false,
+    reason: 'too-few-standards',
+    message: `${count} standard captured; ${lines}. Capture another standard.`,
+  };
+}
+
+function closeTrouble(family: Family, rising: readonly number[], free: Free): NoCalibration | null {
+  const message = free === 'both' ? family.tooClose(rising) : null;
+  return message === null ? null : { ok: false, reason: 'standards-not-distinct', message };
+}
+
+function idealsOf(model: Model, points: readonly StandardPoint[], inputs: FitInputs): number[] {
+  return points.map((p, k) => {
+    const temperatureC = inputs.temperaturesC[k]!;
+    const value = valueNear(p.standard, p.temperatureC, temperatureC) + inputs.shifts[k]!;
+    return model.ideal(model.shows(p.standard, value, temperatureC), temperatureC);
+  });
+}
+
+/**
+ * Value of a standard when the cup's thermometer is off. What is measured must lie inside the table, and `expectedIn`
+ * refuses otherwise; its ± may reach a little beyond, and follows the table's last slope there.
+ */
+function valueNear(standard: Standard, measuredC: number, temperatureC: number): number {
+  const inside = temperatureC >= standard.table[0]![0] && temperatureC <= standard.table.at(-1)![0];
+  if (inside) return valueAt(standard, temperatureC);
+  return valueAt(standard, measuredC) + temperatureSlope(standard, measuredC) * (temperatureC - measuredC);
+}
+
+/** Adds `by` to every entry that is meant. */
+const moved = (list: readonly number[], by: number, meant: (k: number) => boolean) =>
+  list.map((v, k) => (meant(k) ? v + by : v));
+
+function sourcesOf(
+  model: Model,
+  points: readonly StandardPoint[],
+  free: Free,
+  heldUncertainty: number,
+): readonly Source[] {
+  const sources: Source[] = [];
+  const add = (
+    name: string,
+    unit: string,
+    uncertainty: number,
+    move: Source['move'],
+    distribution: Source['distribution'] = 'normal',
+    degreesOfFreedom = Infinity,
+  ) => {
+    if (uncertainty > 0) sources.push({ name, unit, uncertainty, distribution, degreesOfFreedom, move });
+  };
+  const lots = new Map<string, number[]>();
+  points.forEach((p, k) => {
+    const key = p.lotId || `point ${k}`;
+    lots.set(key, [...(lots.get(key) ?? []), k]);
+  });
+  for (const members of lots.values()) {
+    const { standard } = points[members[0]!]!;
+    const unit = standard.unit ?? 'pH';
+    // One lot at two temperatures is off by the same share of its certificate's ±.
+    const share = (k: number) => points[k]!.standard.uncertainty / (standard.uncertainty || 1);
+    add(`value of ${standard.name}`, unit, standard.uncertainty, (i, by) => ({
+      ...i,
+      shifts: i.shifts.map((s, k) => (members.includes(k) ? s + by * share(k) : s)),
+    }));
+    const age = Math.max(0, ...members.map((k) => points[k]!.ageUncertainty ?? 0));
+    add(`age of the opened ${standard.name}`, unit, age, (i, by) => ({
+      ...i,
+      shifts: moved(i.shifts, by, (k) => members.includes(k)),
+    }));
+  }
+  add('thermometer in the cup', '°C', CUP_THERMOMETER_C, (i, by) => ({
+    ...i,
+    temperaturesC: i.temperaturesC.map((t) => t + by),
+  }));
+  points.forEach((p, k) => {
+    const { standard } = p;
+    const own = (j: number) => j === k;
+    const signal = (i: FitInputs, by: number) => ({ ...i, signals: moved(i.signals, by, own) });
+    add(
+      `rounding in the table of ${standard.name}`,
+      standard.unit ?? 'pH',
+      standard.tableStep / Math.sqrt(12),
+      (i, by) => ({ ...i, shifts: moved(i.shifts, by, own) }),
+      'rectangular',
+    );
+    add(
+      `settling and repeatability in ${standard.name}`,
+      model.signalUnit,
+      p.signalUncertainty,
+      signal,
+      'normal',
+      p.signalFreedom ?? Infinity,
+    );
+    add(
+      `step of the channel in ${standard.name}`,
+      model.signalUnit,
+      (p.resolution ?? 0) / Math.sqrt(12),
+      signal,
+      'rectangular',
+    );
+  });
+  if (free !== 'both') {
+    const held = free === 'zero' ? 'sensitivity' : 'zero';
+    add(`${held} held from before`, held === 'zero' ? model.signalUnit : '', heldUncertainty, (i, by) => ({
+      ...i,
+      held: { ...i.held, [held]: i.held[held] + by },
+    }));
+  }
+  return sources;
+}
+
+/** Inverse of the covariance that the sources give the residuals. */
+function weightsOf(
+  points: readonly StandardPoint[],
+  sources: readonly Source[],
+  inputs: FitInputs,
+  residuals: (i: FitInputs) => readonly number[],
+): Weight {
+  const base = residuals(inputs);
+  const shifts = sources.map((s) => {
+    const moved =
+      unlessRefused(() => residuals(s.move(inputs, s.uncertainty))) ??
+      unlessRefused(() => residuals(s.move(inputs, -s.uncertainty))) ??
+      base;
+    return moved.map((r, k) => r - base[k]!);
+  });
+  // Inputs that are said to be perfect would make the matrix singular: a trace of noise keeps it honest.
+  const floor = points.map((p) => (1e-7 * Math.max(1, Math.abs(p.signal))) ** 2);
+  const v = base.map((_, a) =>
+    base.map((_, b) => shifts.reduce((sum, s) => sum + s[a]! * s[b]!, a === b ? floor[a]! : 0)),
+  );
+  return inverse(new Matrix(v)).to2DArray();
+}
+
+/** Weighted least squares for one or two unknowns. */
+function solve(
+  ideal: readonly number[],
+  { signals, held }: FitInputs,
+  origin: number,
+  free: Free,
+  w: Weight,
+): Parameters {
+  let s00 = 0;
+  let s01 = 0;
+  let s11 = 0;
+  let r0 = 0;
+  let r1 = 0;
+  for (let a = 0; a < ideal.length; a++) {
+    for (let b = 0; b < ideal.length; b++) {
+      const weight = w[a]![b]!;
+      // With one of them held, its share is taken off the signal first.
+      const rest =
+        signals[b]! -
+        origin -
+        (free === 'sensitivity' ? held.zero : 0) -
+        (free === 'zero' ? held.sensitivity * ideal[b]! : 0);
+      s00 += weight;
+      s01 += weight * ideal[b]!;
+      s11 += ideal[a]! * weight * ideal[b]!;
+      r0 += weight * rest;
+      r1 += ideal[a]! * weight * rest;
+    }
+  }
+  if (free === 'zero') return { zero: r0 / s00, sensitivity: held.sensitivity };
+  if (free === 'sensitivity') return { zero: held.zero, sensitivity: r1 / s11 };
+  const determinant = s00 * s11 - s01 * s01;
+  return { zero: (s11 * r0 - s01 * r1) / determinant, sensitivity: (s00 * r1 - s01 * r0) / determinant };
+}
+
+/**
+ * How far zero and sensitivity move when one source is off by one standard uncertainty: half the way from − to +, or
+ * all of the way to the one side that the family's validity leaves.
+ */
+export function moveOf(source: Source, inputs: FitInputs, refit: (i: FitInputs) => Parameters): Parameters {
+  const up = unlessRefused(() => refit(source.move(inputs, source.uncertainty)));
+  const down = unlessRefused(() => refit(source.move(inputs, -source.uncertainty)));
+  const from = down ?? refit(inputs);
+  const to = up ?? refit(inputs);
+  const steps = up && down ? 2 : 1;
+  return { zero: (to.zero - from.zero) / steps, sensitivity: (to.sensitivity - from.sensitivity) / steps };
+}
+
+/** What a look just beyond a family's validity gives: nothing, instead of an end to everything. */
+export function unlessRefused<T>(look: () => T): T | null {
+  try {
+    return look();
+  } catch (error) {
+    if (error instanceof Refusal) return null;
+    throw error;
+  }
+}
+
+function covarianceOf(
+  sources: readonly Source[],
+  inputs: FitInputs,
+  refit: (i: FitInputs) => Parameters,
+): SensorCalibration['covariance'] {
+  let zz = 0;
+  let zs = 0;
+  let ss = 0;
+  for (const source of sources) {
+    const d = moveOf(source, inputs, refit);
+    zz += d.zero * d.zero;
+    zs += d.zero * d.sensitivity;
+    ss += d.sensitivity * d.sensitivity;
+  }
+  return [
+    [zz, zs],
+    [zs, ss],
+  ];
+}

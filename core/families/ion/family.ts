@@ -1,0 +1,81 @@
+import { Refusal } from '../../quantities/refusal.ts';
+import { nernstSlope } from '../../solutions/nernst-slope.ts';
+import { ionOf, IONS } from '../../solutions/salts.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** Junction between standard and sample on the shared reference, standard uncertainty, mV. Common practice, no source. */
+const JUNCTION_MV = 0.6;
+
+/** Lowest and highest activity that a tip answers to, mg/L. Common practice, no source. */
+export const ION_RANGE = { low: 0.01, high: 100_000 } as const;
+
+/** Two standards nearer than this give a slope that is mostly noise: a factor of three. Common practice, no source. */
+const LEAST_RATIO = 3;
+
+/**
+ * E = zero + sensitivity · (k(T)/z) · log10(a + interference), a in mg/L activity; zero is the potential at 1 mg/L.
+ *
+ * @see Nikolsky-Eisenman; the interfering ions count as activity of the measured one (see `interference`)
+ */
+function ion(id: string, interferenceMgPerL: number): Model {
+  const { charge } = ionOf(id);
+  const perDecade = (temperatureC: number) => nernstSlope(temperatureC) / charge;
+  return {
+    valueUnit: 'mg/L activity',
+    signalUnit: 'mV',
+    range: ION_RANGE,
+    origin: 0,
+    ideal: (activity, temperatureC) => {
+      const seen = activity + interferenceMgPerL;
+      if (seen > 0) return perDecade(temperatureC) * Math.log10(seen);
+      throw new Refusal('out-of-range', `An activity of ${activity} mg/L has no potential. Enter a figure above 0.`, {
+        value: activity,
+        low: 0,
+      });
+    },
+    valueOf: (mv, temperatureC) => 10 ** (mv / perDecade(temperatureC)) - interferenceMgPerL,
+    // A concentration is no activity: it is refused here, and the Reckoner turns one into the other.
+    shows: (standard, value) => inChannelUnit(standard, value, 'mg/L activity'),
+    workingRows: ({ value, temperatureC }) => [
+      {
+        name: 'liquid junction, standard to sample',
+        uncertainty: ((value + interferenceMgPerL) * Math.LN10 * JUNCTION_MV) / Math.abs(perDecade(temperatureC)),
+        because: 'common practice, no source',
+      },
+    ],
+  };
+}
+
+export const ION: Family = {
+  id: 'ion',
+  name: 'ion',
+  zero: { name: 'zero', unit: 'mV', meaning: 'potential at 1 mg/L activity' },
+  sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T)/z a decade' },
+  points: { least: 2, most: 4 },
+  settings: {
+    ion: {
+      kind: 'choice',
+      name: 'ion',
+      usual: 'chloride',
+      choices: IONS.map(({ id, word }) => ({ id, name: word })),
+    },
+    interference: {
+      kind: 'figure',
+      name: 'interference, as activity of the ion',
+      unit: 'mg/L',
+      usual: 0,
+      low: 0,
+      high: 100_000,
+    },
+  },
+  model: (s) => ion(String(s['ion']), Number(s['interference'])),
+  frees: () => 'both',
+  tooClose: (values) => {
+    const low = values[0] ?? 0;
+    const high = values.at(-1) ?? 0;
+    return low > 0 && high >= LEAST_RATIO * low
+      ? null
+      : `The standards stand at ${low.toPrecision(3)} and ${high.toPrecision(3)} mg/L; a slope needs a factor of ${LEAST_RATIO} or more. Use a weaker low or a stronger high one.`;
+  },
+};

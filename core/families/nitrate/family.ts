@@ -1,0 +1,37 @@
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** Turbidity and film on the windows, mg/L NO3-N, standard uncertainty. Common practice, no source. */
+const WINDOW_MG_PER_L = 0.05;
+
+/** reading = zero + sensitivity · c, as N: an optical sensor that shows concentrations itself. */
+const MODEL: Model = {
+  valueUnit: 'mg/L NO3-N',
+  signalUnit: 'mg/L NO3-N',
+  range: { low: 0, high: 1000 },
+  origin: 0,
+  ideal: (value) => value,
+  valueOf: (response) => response,
+  shows: (standard, value) => inChannelUnit(standard, value, 'mg/L NO3-N'),
+  workingRows: () => [
+    { name: 'windows and turbidity', uncertainty: WINDOW_MG_PER_L, because: 'common practice, no source' },
+  ],
+};
+
+export const NITRATE: Family = {
+  id: 'nitrate',
+  name: 'nitrate, optical',
+  zero: { name: 'zero', unit: 'mg/L NO3-N', meaning: 'shown in water without nitrate' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'shown for what is there' },
+  points: { least: 1, most: 2 },
+  settings: {},
+  model: () => MODEL,
+  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
+  tooClose: (values) => {
+    const low = values[0] ?? 0;
+    const high = values.at(-1) ?? 0;
+    return high > 0 && low <= 0.5 * high
+      ? null
+      : `The standards have ${low} and ${high} mg/L; a zero and a gain need a blank and a standard. Take one point alone, or a blank.`;
+  },
+};

@@ -1,0 +1,60 @@
+import { againstReference, referencePotential, REFERENCES } from '../../solutions/references.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** Junction and slow platinum in weak water, standard uncertainty, mV. Common practice, no source. */
+const JUNCTION_MV = 2;
+
+/** One offset, no slope: signal = zero + E against the sensor's own reference. */
+function orp(reference: string, scale: string): Model {
+  const hydrogen = scale === 'hydrogen';
+  const shift = (temperatureC: number) => (hydrogen ? referencePotential(reference, temperatureC) : 0);
+  return {
+    valueUnit: 'mV',
+    signalUnit: 'mV',
+    range: { low: -2000, high: 2000 },
+    origin: 0,
+    ideal: (value, temperatureC) => value - shift(temperatureC),
+    valueOf: (mv, temperatureC) => mv + shift(temperatureC),
+    shows: (standard, value, temperatureC) =>
+      againstReference(
+        inChannelUnit(standard, value, 'mV'),
+        standard.against ?? 'hydrogen',
+        hydrogen ? 'hydrogen' : reference,
+        temperatureC,
+      ),
+    workingRows: () => [
+      { name: 'junction, standard to water', uncertainty: JUNCTION_MV, because: 'common practice, no source' },
+    ],
+  };
+}
+
+const OWN = REFERENCES.filter((r) => r.id !== 'hydrogen');
+
+export const ORP: Family = {
+  id: 'orp',
+  name: 'ORP',
+  zero: { name: 'offset', unit: 'mV', meaning: 'shown beyond what the standard has' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'always 100 %: ORP has one offset and no slope' },
+  points: { least: 1, most: 2 },
+  settings: {
+    reference: {
+      kind: 'choice',
+      name: 'reference electrode',
+      usual: 'silver-chloride-saturated',
+      choices: OWN.map(({ id, name }) => ({ id, name })),
+    },
+    scale: {
+      kind: 'choice',
+      name: 'scale of the display',
+      usual: 'own',
+      choices: [
+        { id: 'own', name: 'against its own reference' },
+        { id: 'hydrogen', name: 'against standard hydrogen' },
+      ],
+    },
+  },
+  model: (s) => orp(String(s['reference']), String(s['scale'])),
+  frees: () => 'zero',
+  tooClose: () => 'ORP has no slope to be found. Calibrate its offset with one standard.',
+};

@@ -1,0 +1,58 @@
+import { nernstSlope } from '../../solutions/nernst-slope.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** pH where practice places the zero of a pH channel. */
+export const ZERO_PH = 7;
+
+/** Residual liquid-junction potential between buffer and sample, standard uncertainty in pH. Common practice, no source. */
+export const JUNCTION_UNCERTAINTY_PH = 0.01;
+
+/** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
+export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
+
+/** Standards closer than this give a slope that is mostly noise, pH. Common practice, no source. */
+const LEAST_SPAN_PH = 1;
+
+/** E = zero − sensitivity · k(T) · (pH − 7): compensates the electrode's slope only, never the liquid's chemistry. */
+const MODEL: Model = {
+  valueUnit: 'pH',
+  signalUnit: 'mV',
+  range: { low: -1, high: 15 },
+  origin: 0,
+  ideal: (ph, temperatureC) => -nernstSlope(temperatureC) * (ph - ZERO_PH),
+  valueOf: (mv, temperatureC) => ZERO_PH - mv / nernstSlope(temperatureC),
+  shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
+  workingRows: ({ temperatureC, calibrationC }) => [
+    {
+      name: 'liquid junction, buffer to sample',
+      uncertainty: JUNCTION_UNCERTAINTY_PH,
+      because: 'common practice, no source',
+    },
+    {
+      name: 'isopotential point',
+      uncertainty: (Math.abs(temperatureC - calibrationC) / (calibrationC + 273.15)) * ISOPOTENTIAL_UNCERTAINTY_PH,
+      because: 'real probes cross a few tenths of pH away from 7; common practice, no source',
+    },
+  ],
+};
+
+/** Is the lines' least span kept? Shared by the channel that shows pH itself. */
+export function phTooClose(values: readonly number[]): string | null {
+  const span = values.length ? values.at(-1)! - values[0]! : 0;
+  return span >= LEAST_SPAN_PH
+    ? null
+    : `The standards lie ${span.toFixed(2)} pH apart; a slope needs at least ${LEAST_SPAN_PH}. Use two that differ more.`;
+}
+
+export const PH: Family = {
+  id: 'ph',
+  name: 'pH',
+  zero: { name: 'zero', unit: 'mV', meaning: 'potential in pH 7' },
+  sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T) a pH unit' },
+  points: { least: 1, most: 5 },
+  settings: {},
+  model: () => MODEL,
+  frees: (values) => (values.length < 2 ? 'zero' : 'both'),
+  tooClose: phTooClose,
+};

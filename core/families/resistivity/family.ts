@@ -1,0 +1,50 @@
+import { Refusal } from '../../quantities/refusal.ts';
+import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } from '../../solutions/pure-water.ts';
+import { ALPHA } from '../conductivity/cell.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** G = zero + sensitivity · κ(T)/K in high-purity water; the display shows 1/κ at 25 °C in MΩ·cm. */
+function resistivity(cellConstant: number, alphaPercent: number): Model {
+  return {
+    valueUnit: 'MΩ·cm',
+    signalUnit: 'µS',
+    range: { low: 1e-5, high: (1 + PURE_WATER_RELATIVE) / pureWater(25) },
+    origin: 0,
+    ideal: (value, temperatureC) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,
+    valueOf: (conductance, temperatureC) => 1 / pureTo25(conductance * cellConstant, temperatureC, alphaPercent),
+    shows: (standard, value, temperatureC) => {
+      if (standard.unit !== 'µS/cm') return inChannelUnit(standard, value, 'MΩ·cm');
+      if (value > 0) return 1 / pureTo25(value, temperatureC, alphaPercent);
+      throw new Refusal(
+        'no-resistivity-in-air',
+        'In air a cell’s resistivity has no end. Set its zero as conductance, in µS, and take a standard here.',
+        { value },
+      );
+    },
+    workingRows: ({ value, temperatureC }) => [
+      {
+        name: 'conductivity of pure water',
+        // What the table is uncertain by, carried to 25 °C, as a share of all that conducts here.
+        uncertainty:
+          (value * value * pureWater(temperatureC) * PURE_WATER_RELATIVE) / linearFactor(temperatureC, alphaPercent),
+        because: 'table good to ±2 % (k = 2), from memory',
+      },
+    ],
+  };
+}
+
+export const RESISTIVITY: Family = {
+  id: 'resistivity',
+  name: 'resistivity',
+  zero: { name: 'air zero', unit: 'µS', meaning: 'conductance shown by a dry cell, set as conductivity' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'nominal cell constant over the real one' },
+  points: { least: 1, most: 3 },
+  settings: {
+    cellConstant: { kind: 'figure', name: 'cell constant', unit: '/cm', usual: 0.01, low: 0.001, high: 100 },
+    alpha: ALPHA,
+  },
+  model: (s) => resistivity(Number(s['cellConstant']), Number(s['alpha'])),
+  frees: () => 'sensitivity',
+  tooClose: () => 'A resistivity channel has a gain to be found, and no zero. Calibrate its gain.',
+};

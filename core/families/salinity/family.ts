@@ -1,0 +1,57 @@
+import { Refusal } from '../../quantities/refusal.ts';
+import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
+import { CELL_CONSTANT } from '../conductivity/cell.ts';
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** The scale's own spread, and water that is not quite sea water, standard uncertainty. Common practice, no source. */
+const COMPOSITION = 0.02;
+
+/** G = zero + sensitivity · κ(S, T)/K, κ by PSS-78 at the surface. */
+function salinity(cellConstant: number): Model {
+  const ofCell = (conductance: number, temperatureC: number) => {
+    if (!(conductance > 0)) {
+      throw new Refusal(
+        'out-of-range',
+        `A conductance of ${conductance.toPrecision(3)} µS has no salinity. Look for a dry cell, a bubble or a cable.`,
+        { value: conductance, low: 0 },
+      );
+    }
+    return practicalSalinity({ conductivityUsPerCm: conductance * cellConstant, temperatureC });
+  };
+  return {
+    valueUnit: 'PSS-78',
+    signalUnit: 'µS',
+    range: { low: 2, high: 42 },
+    origin: 0,
+    // A dry cell is the zero of the cell, though not of the scale.
+    ideal: (s, temperatureC) => (s === 0 ? 0 : conductivityOfSeawater(s, temperatureC) / cellConstant),
+    valueOf: ofCell,
+    shows: (standard, value, temperatureC) => {
+      if (value === 0) return 0;
+      if (standard.unit === 'µS/cm') return practicalSalinity({ conductivityUsPerCm: value, temperatureC });
+      return inChannelUnit(standard, value, 'PSS-78');
+    },
+    workingRows: () => [
+      { name: 'composition of the water', uncertainty: COMPOSITION, because: 'common practice, no source' },
+    ],
+  };
+}
+
+export const SALINITY: Family = {
+  id: 'salinity',
+  name: 'salinity',
+  zero: { name: 'air zero', unit: 'µS', meaning: 'conductance shown by a dry cell' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'nominal cell constant over the real one' },
+  points: { least: 1, most: 3 },
+  settings: { cellConstant: CELL_CONSTANT },
+  model: (s) => salinity(Number(s['cellConstant'])),
+  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
+  tooClose: (values) => {
+    const low = values[0] ?? 0;
+    const high = values.at(-1) ?? 0;
+    return high > 0 && low <= 0.8 * high
+      ? null
+      : `The standards lie at ${low} and ${high}; a zero and a cell constant need two that differ by a fifth or more. Take air for the zero.`;
+  },
+};

@@ -1,0 +1,132 @@
+import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
+import { valueAt, type Standard } from '../solutions/standard.ts';
+import type { Family, Model, Parameters, Settings } from './family.ts';
+
+/** Responses smaller than this share of the ideal one carry no value. */
+const LEAST_SENSITIVITY = 1e-6;
+
+/**
+ * A family with its settings, the usual ones where none are given.
+ *
+ * @throws Refusal `setting-unknown`, `out-of-range`, `choice-unknown` with value, bound and way out
+ * @example modelOf(familyOf('conductivity'), { cellConstant: 0.1 }).signalUnit // 'µS'
+ */
+export function modelOf(family: Family, settings: Settings = {}): Model {
+  const checked: Record<string, number | string> = {};
+  for (const key of Object.keys(settings)) {
+    if (key in family.settings) continue;
+    const names = Object.keys(family.settings).join(', ') || 'none';
+    throw new Refusal('setting-unknown', `${family.name} has no setting “${key}”; it has ${names}.`, { key });
+  }
+  for (const [key, field] of Object.entries(family.settings)) {
+    const given = settings[key] ?? field.usual;
+    if (field.kind === 'figure') {
+      checked[key] = requireWithin(Number(given), field.low, field.high, field.name, field.unit, 'Check the set-up.');
+    } else {
+      if (!field.choices.some((c) => c.id === given)) {
+        const list = field.choices.map((c) => c.name).join(', ');
+        throw new Refusal('choice-unknown', `${field.name} “${given}” is not known. Pick one of ${list}.`, { key });
+      }
+      checked[key] = given;
+    }
+  }
+  return family.model(checked);
+}
+
+/**
+ * Both parameters at a temperature.
+ *
+ * @example parametersAt({ zero: 2, sensitivity: 1, course: { atC: 20, zeroPerC: 0.5, sensitivityPerC: 0 } }, 24) // { zero: 4 }
+ */
+export function parametersAt(
+  { zero, sensitivity, course }: Parameters,
+  temperatureC: number,
+): { zero: number; sensitivity: number } {
+  if (!course) return { zero, sensitivity };
+  const d = temperatureC - course.atC;
+  return { zero: zero + course.zeroPerC * d, sensitivity: sensitivity + course.sensitivityPerC * d };
+}
+
+/**
+ * Signal of a sensor in a liquid.
+ *
+ * @param value in the model's unit, inside its range
+ * @throws Refusal `out-of-range`
+ * @example signalOf(modelOf(familyOf('ph')), 8.2, 31, { zero: 0, sensitivity: 0.96 }) // -69.52
+ */
+export function signalOf(model: Model, value: number, temperatureC: number, parameters: Parameters): number {
+  const { low, high } = model.range;
+  requireWithin(value, low, high, 'value', model.valueUnit, 'Check figure, unit and scale.');
+  const { zero, sensitivity } = parametersAt(parameters, temperatureC);
+  return model.origin + zero + sensitivity * model.ideal(value, temperatureC);
+}
+
+/**
+ * Value that a channel shows for a signal, with the parameters in force.
+ *
+ * @throws Refusal `sensitivity-zero`, and what the family refuses
+ * @example shownValue(modelOf(familyOf('ph')), -69.523, 31, { zero: 0, sensitivity: 0.96 }) // 8.2
+ */
+export function shownValue(model: Model, signal: number, temperatureC: number, parameters: Parameters): number {
+  requireFinite(signal, 'signal');
+  const { zero, sensitivity } = parametersAt(parameters, temperatureC);
+  if (!(Math.abs(sensitivity) > LEAST_SENSITIVITY)) {
+    throw new Refusal('sensitivity-zero', `A sensitivity of ${100 * sensitivity} % shows nothing. Calibrate it anew.`, {
+      sensitivity: Number.isFinite(sensitivity) ? sensitivity : null,
+    });
+  }
+  const value = model.valueOf((signal - model.origin - zero) / sensitivity, temperatureC);
+  if (Number.isFinite(value)) return value;
+  throw new Refusal(
+    'signal-beyond-sensor',
+    `${signal} ${model.signalUnit} is beyond what this sensor can give. Check unit, wiring and a dry or shorted input.`,
+    { value: signal },
+  );
+}
+
+/** A measured standard, as the arithmetic of every family sees it. */
+export interface StandardPoint {
+  readonly standard: Standard;
+  /** id of the lot; two points from one lot share its error. '' = not noted */
+  readonly lotId: string;
+  readonly temperatureC: number;
+  /** in the model's signal unit */
+  readonly signal: number;
+  /** standard uncertainty of the signal: settling, repeatability */
+  readonly signalUncertainty: number;
+  /** degrees of freedom behind it, when it comes from a few repeats */
+  readonly signalFreedom?: number;
+  /** smallest step of the channel, in the unit of the signal */
+  readonly resolution?: number;
+  /** standard uncertainty that the age of the opened bottle adds, in the standard's unit */
+  readonly ageUncertainty?: number;
+}
+
+/**
+ * What the channel showed in a standard, against what it should have shown.
+ *
+ * @returns shown, expected, and shown − expected, in the model's unit
+ * @example asFound(modelOf(familyOf('ph')), { standard: buffer('technical-7.00'), lotId: '', temperatureC: 25, signal: -8.4, signalUncertainty: 0.2 }, IDEAL_SENSOR).error // 0.142
+ */
+export function asFound(
+  model: Model,
+  point: StandardPoint,
+  inForce: Parameters,
+): { readonly shown: number; readonly expected: number; readonly error: number } {
+  const shown = shownValue(model, point.signal, point.temperatureC, inForce);
+  const expected = expectedIn(model, point);
+  return { shown, expected, error: shown - expected };
+}
+
+/**
+ * What a right channel shows in the standard of a point.
+ *
+ * @param shift added to the standard's value, in its own unit
+ */
+export function expectedIn(
+  model: Model,
+  { standard, temperatureC }: Pick<StandardPoint, 'standard' | 'temperatureC'>,
+  shift = 0,
+): number {
+  return model.shows(standard, valueAt(standard, temperatureC) + shift, temperatureC);
+}

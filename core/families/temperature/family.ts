@@ -1,0 +1,39 @@
+import type { Family, Model } from '../family.ts';
+import { inChannelUnit } from '../value-of-standard.ts';
+
+/** How far probe and thermometer in one cup may differ in temperature, standard uncertainty, °C. Common practice, no source. */
+const GRADIENT_C = 0.05;
+
+/** shown = zero + sensitivity · t. The display may take whole steps only: what remains is known, not lost. */
+const MODEL: Model = {
+  valueUnit: '°C',
+  signalUnit: '°C',
+  range: { low: -50, high: 250 },
+  origin: 0,
+  ideal: (value) => value,
+  valueOf: (response) => response,
+  shows: (standard, value) => inChannelUnit(standard, value, '°C'),
+  workingRows: () => [
+    { name: 'gradient, probe to thermometer', uncertainty: GRADIENT_C, because: 'common practice, no source' },
+  ],
+};
+
+/** Two baths closer than this say nothing about a slope, °C. Common practice, no source. */
+const LEAST_SPAN_C = 5;
+
+export const TEMPERATURE: Family = {
+  id: 'temperature',
+  name: 'temperature',
+  zero: { name: 'offset', unit: '°C', meaning: 'shown at 0 °C' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'degrees shown for a degree' },
+  points: { least: 1, most: 5 },
+  settings: {},
+  model: () => MODEL,
+  frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= LEAST_SPAN_C ? 'both' : 'zero'),
+  tooClose: (values) => {
+    const span = values.length ? values.at(-1)! - values[0]! : 0;
+    return span >= LEAST_SPAN_C
+      ? null
+      : `The baths lie ${span.toFixed(1)} °C apart; a gain needs at least ${LEAST_SPAN_C}. Enter an offset only, or use a warmer bath.`;
+  },
+};

@@ -1,0 +1,138 @@
+import { FARADAY, GAS_CONSTANT } from '../quantities/constants.ts';
+import { Refusal } from '../quantities/refusal.ts';
+import { kelvin } from '../quantities/temperature.ts';
+import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
+
+/** A reference electrode: its potential against the standard hydrogen electrode. */
+export interface Reference {
+  readonly id: string;
+  readonly name: string;
+  /**
+   * what its figures contain: `with junction` as measured through a salt bridge, `by activity` as computed without one.
+   * The two are not the same quantity and are never mixed. `hydrogen` is the zero of the scale.
+   */
+  readonly series: 'hydrogen' | 'with junction' | 'by activity';
+  /** mV over °C */
+  readonly table: readonly TableRow[];
+  readonly source: string;
+}
+
+const overTens = (values: readonly number[]): TableRow[] => values.map((v, i) => [10 + 5 * i, v]);
+
+/** E° of silver | silver chloride at 25 °C, mV: 222.33, as used with the activity coefficients beside it. */
+const SILVER_CHLORIDE_MV = 222.33;
+
+/**
+ * Silver | silver chloride in KCl of this strength at 25 °C, from activities: E° − (RT/F) ln(m γ).
+ *
+ * @param molality of KCl, mol/kg, above 0
+ * @param gamma its mean activity coefficient
+ * @returns mV against standard hydrogen, without any junction
+ * @example silverChlorideByActivity(1, 0.604) // 235.3
+ */
+export function silverChlorideByActivity(molality: number, gamma: number): number {
+  if (!(molality > 0 && gamma > 0 && Number.isFinite(molality * gamma))) {
+    throw new Refusal('out-of-range', `An activity of ${molality} × ${gamma} has no potential. Enter figures above 0.`);
+  }
+  return SILVER_CHLORIDE_MV - ((1000 * GAS_CONSTANT * kelvin(25)) / FARADAY) * Math.log(molality * gamma);
+}
+
+const byActivity = (molality: number, gamma: number): Reference => {
+  const mv = silverChlorideByActivity(molality, gamma);
+  return {
+    id: `silver-chloride-${molality}m`,
+    name: `Ag/AgCl, ${molality} mol/kg KCl, by activity`,
+    series: 'by activity',
+    // Known at 25 °C only: as wide as a thermometer's step.
+    table: [
+      [24.9, mv],
+      [25.1, mv],
+    ],
+    source: 'E° − (RT/F) ln(m γ) at 25 °C; γ from memory of the handbook table',
+  };
+};
+
+const SAWYER = 'Sawyer, Sobkowiak & Roberts, Electrochemistry for Chemists (1995), from memory of the table';
+
+export const REFERENCES: readonly Reference[] = [
+  {
+    id: 'hydrogen',
+    name: 'standard hydrogen (SHE)',
+    series: 'hydrogen',
+    table: [
+      [0, 0],
+      [100, 0],
+    ],
+    source: 'the zero of the scale, by convention at every temperature',
+  },
+  {
+    id: 'silver-chloride-saturated',
+    name: 'Ag/AgCl, saturated KCl',
+    series: 'with junction',
+    table: overTens([213.8, 208.9, 204.0, 198.9, 193.9, 188.7, 183.5]),
+    source: SAWYER,
+  },
+  {
+    id: 'silver-chloride-3.5',
+    name: 'Ag/AgCl, 3.5 mol/L KCl',
+    series: 'with junction',
+    table: overTens([215.2, 211.7, 208.2, 204.6, 200.9, 197.1, 193.3]),
+    source: SAWYER,
+  },
+  byActivity(3, 0.569),
+  byActivity(1, 0.604),
+  byActivity(0.1, 0.77),
+];
+
+/**
+ * A reference by its id.
+ *
+ * @throws Refusal `reference-unknown`
+ * @example referenceOf('silver-chloride-saturated').series // 'with junction'
+ */
+export function referenceOf(id: string): Reference {
+  const found = REFERENCES.find((r) => r.id === id);
+  if (found) return found;
+  throw new Refusal('reference-unknown', `There is no reference “${id}” here. Pick one from the list.`, { id });
+}
+
+/**
+ * Potential of a reference against standard hydrogen.
+ *
+ * @returns mV
+ * @throws Refusal `reference-outside-table`
+ * @example referencePotential('silver-chloride-saturated', 25) // 198.9
+ */
+export function referencePotential(id: string, temperatureC: number): number {
+  const { name, table } = referenceOf(id);
+  const value = interpolate(table, temperatureC);
+  if (value !== null) return value;
+  const low = table[0]![0];
+  const high = table.at(-1)![0];
+  throw new Refusal(
+    'reference-outside-table',
+    `${temperatureC} °C is outside the table of ${name} (${low} to ${high} °C). Measure inside it, or pick another reference.`,
+    { value: temperatureC, low, high },
+  );
+}
+
+/**
+ * A redox potential carried from one reference to another.
+ *
+ * @param potentialMv measured against `from`
+ * @returns mV against `to`
+ * @throws Refusal `references-of-two-series` when one table contains the liquid junction and the other does not
+ * @example againstReference(230, 'silver-chloride-saturated', 'hydrogen', 25) // 428.9
+ */
+export function againstReference(potentialMv: number, from: string, to: string, temperatureC: number): number {
+  const a = referenceOf(from);
+  const b = referenceOf(to);
+  if (a.series !== b.series && a.series !== 'hydrogen' && b.series !== 'hydrogen') {
+    throw new Refusal(
+      'references-of-two-series',
+      `The figures of ${a.name} are ${a.series}, those of ${b.name} ${b.series}: a few mV apart for that alone. Pick two of one series.`,
+      { from: a.series, to: b.series },
+    );
+  }
+  return potentialMv + referencePotential(from, temperatureC) - referencePotential(to, temperatureC);
+}
