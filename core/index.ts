@@ -135,6 +135,24 @@ export {
   type ThermometerReading,
 } from './families/temperature/two-thermometers.ts';
 
+// Reckoner
+export { inside, shown } from './reckoner/figures.ts';
+export {
+  chosenOf,
+  curveOf,
+  fieldKind,
+  inWords,
+  nudges,
+  solve,
+  wayAfter,
+  type Nudge,
+  type Solved,
+  type SumCurve,
+  type SumInput,
+} from './reckoner/solve.ts';
+export type { Answer, Figure, Sum, SumChoice, SumField, Way } from './reckoner/sum.ts';
+export { EMPTY, lookFor, sumOf, SUMS, type Hit } from './reckoner/sums.ts';
+
 // Settling
 export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';
 export {

@@ -1,0 +1,329 @@
+import { Refusal, requireWithin } from '../../quantities/refusal.ts';
+import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../solutions/conductivity-standards.ts';
+import { linearFactor, pureFrom25, pureTo25, pureWater } from '../../solutions/pure-water.ts';
+import { density, DENSITY_UNCERTAINTY, salinityOfGravity, specificGravity } from '../../solutions/seawater/density.ts';
+import { conductivityOfSeawater, salinity, SALINITY_UNCERTAINTY } from '../../solutions/seawater/practical-salinity.ts';
+import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
+import { shown } from '../figures.ts';
+import type { Answer, Sum, SumField, Way } from '../sum.ts';
+
+const GROUP = 'Conductivity and salinity';
+const temperature = (usual: number): SumField => ({
+  id: 't',
+  name: 'Temperature',
+  unit: '°C',
+  usual,
+  decimals: 1,
+  nudge: 1,
+});
+const alpha: SumField = { id: 'a', name: 'Coefficient', unit: '%/°C', usual: 2, decimals: 2, nudge: 0.1 };
+
+/** The scales on which growers read one conductivity, in mS/cm each. */
+const SCALES = [
+  { id: 'ec', name: 'EC', unit: 'mS/cm', factor: 1, decimals: 3 },
+  { id: 'cf', name: 'CF', unit: 'CF', factor: 10, decimals: 1 },
+  { id: 'p5', name: 'ppm, ×500 scale', unit: 'ppm×500', factor: 500, decimals: 0 },
+  { id: 'p6', name: 'ppm, ×640 scale', unit: 'ppm×640', factor: 640, decimals: 0 },
+  { id: 'p7', name: 'ppm, ×700 scale', unit: 'ppm×700', factor: 700, decimals: 0 },
+] as const;
+
+const scales: Sum = {
+  id: 'nutrient-scales',
+  group: GROUP,
+  title: 'EC, CF and the ppm scales',
+  words: 'ec cf ppm tds nutrient grow 500 640 700 scale convert hydroponic',
+  choices: [],
+  fields: SCALES.map(({ id, name, unit, decimals, factor }) => ({ id, name, unit, decimals, usual: 1.9 * factor })),
+  // Typing into any scale finds all others.
+  ways: SCALES.map((from): Way => {
+    const others = SCALES.filter((s) => s.id !== from.id);
+    return {
+      finds: others.map((s) => s.id),
+      work: (given) => {
+        const remedy = 'Check the scale that it was read on.';
+        const ms = requireWithin(given[from.id]! / from.factor, 0, 200, 'EC', 'mS/cm', remedy);
+        const sides = others.map((s) => `${shown(ms * s.factor, s.decimals)} ${s.unit}`).join(' = ');
+        return {
+          found: Object.fromEntries(others.map((s) => [s.id, ms * s.factor])),
+          plusMinus: null,
+          plusMinusBecause: 'a scale is a definition; only the scale that was meant can be wrong',
+          formula: `${shown(given[from.id]!, from.decimals)} ${from.unit} = ${sides}`,
+          more: [],
+        };
+      },
+    };
+  }),
+  formula: 'CF = 10 · EC,  ppm = 500, 640 or 700 · EC, EC in mS/cm at 25 °C',
+  source: 'definitions of the scales, common practice, no source',
+  validity: '0 to 200 mS/cm',
+};
+
+const compensation: Sum = {
+  id: 'compensation',
+  group: GROUP,
+  title: 'Conductivity at 25 °C',
+  words: 'temperature compensation alpha coefficient kappa linear',
+  choices: [],
+  fields: [
+    { id: 'k', name: 'As measured', unit: 'µS/cm', usual: 1278, nudge: 10 },
+    temperature(20),
+    alpha,
+    { id: 'k25', name: 'At 25 °C', unit: 'µS/cm', usual: 1420, nudge: 10 },
+  ],
+  ways: [
+    {
+      finds: ['k25'],
+      work: ({ k, t, a }) => {
+        const f = linearFactor(t!, a!);
+        return compensated(
+          range(k!) / f,
+          'k25',
+          `${shown(k!)} / (1 + ${shown(a! / 100)} · (${shown(t!, 1)} − 25))`,
+          a!,
+          t!,
+        );
+      },
+    },
+    {
+      finds: ['k'],
+      work: ({ k25, t, a }) => {
+        const f = linearFactor(t!, a!);
+        return compensated(
+          range(k25!) * f,
+          'k',
+          `${shown(k25!)} · (1 + ${shown(a! / 100)} · (${shown(t!, 1)} − 25))`,
+          a!,
+          t!,
+        );
+      },
+    },
+  ],
+  formula: 'κ25 = κT / (1 + α (T − 25))',
+  source: 'ISO 7888:1985, linear compensation',
+  validity: 'where 1 + α (T − 25) is at least 0.1; α 0 to 10 %/°C, 0 = the channel does none',
+  curve: { along: 't', low: 5, high: 45 },
+};
+
+const range = (us: number) => requireWithin(us, 0, 2_000_000, 'conductivity', 'µS/cm', 'Check figure and unit.');
+
+function compensated(value: number, id: string, sides: string, a: number, t: number): Answer {
+  return {
+    found: { [id]: value },
+    // A real water's coefficient differs by about 0.1 %/°C from the one that is set.
+    plusMinus: (value * 2 * 0.1 * Math.abs(t - 25)) / 100 / linearFactor(t, a),
+    plusMinusBecause: 'a real water’s coefficient within ±0.2 %/°C; common practice, no source',
+    formula: `${sides} = ${shown(value)} µS/cm`,
+    more: [{ name: 'in mS/cm', value: value / 1000, unit: 'mS/cm' }],
+  };
+}
+
+const bottle: Sum = {
+  id: 'conductivity-standard',
+  group: GROUP,
+  title: 'Conductivity standard at a temperature',
+  words: 'kcl 1413 2.77 12.88 84 53 50 standard calibration solution bottle label salt',
+  choices: [
+    {
+      id: 'salt',
+      name: 'Made of',
+      usual: 'KCl',
+      options: [
+        { id: 'KCl', name: 'KCl' },
+        { id: 'NaCl', name: 'NaCl' },
+        { id: 'seawater', name: 'seawater, or made to its scale' },
+        { id: 'not stated', name: 'not stated on the label' },
+      ],
+    },
+  ],
+  fields: [
+    { id: 'label', name: 'Printed on the label', unit: 'µS/cm', usual: 1413, nudge: 10 },
+    { id: 'at', name: 'The label’s temperature', unit: '°C', usual: 25, decimals: 1 },
+    { ...temperature(21.5), name: 'Temperature of the cup' },
+    { id: 'k', name: 'Its value there', unit: 'µS/cm', usual: 1413 },
+  ],
+  ways: [
+    {
+      finds: ['k'],
+      work: ({ label, at, t }, { salt }) => {
+        // The handbook's own rows, where the label is one of them.
+        const own = CONDUCTIVITY_STANDARDS.find((x) => salt === 'KCl' && at === 25 && x.nominal === label);
+        const standard = own ?? conductivityBottle({ label: label!, labelC: at!, salt: salt as Salt });
+        const k = valueAt(standard, t!);
+        return {
+          found: { k },
+          plusMinus: (2 * standard.uncertainty * k) / standard.nominal,
+          plusMinusBecause: own
+            ? 'of the handbook’s values'
+            : 'of a bottle of ±1 %; enter your certificate’s when it differs',
+          formula: `${shown(label!)} · course(${shown(t!, 1)} °C) / course(${shown(at!, 1)} °C) = ${shown(k)} µS/cm`,
+          more: [
+            { name: 'in mS/cm', value: k / 1000, unit: 'mS/cm' },
+            { name: 'Changes by', value: (100 * temperatureSlope(standard, t!)) / k, unit: '% per °C', decimals: 2 },
+          ],
+          note: `${standard.source}.`,
+        };
+      },
+    },
+  ],
+  formula: 'κ(T) = label · course of its salt from the label’s temperature to T',
+  source: 'KCl: handbook table (from memory), ISO 7888; NaCl: Robinson & Stokes 1959 (from memory); seawater: PSS-78',
+  validity: 'KCl 15 to 30 °C, NaCl 0 to 45, seawater −2 to 35; no salt stated: the label’s temperature only',
+  curve: { along: 't', low: 0, high: 45 },
+};
+
+const SEA_FIELDS: readonly SumField[] = [
+  { id: 'k', name: 'Conductivity, as measured', unit: 'mS/cm', usual: 51.2, decimals: 3, nudge: 0.1 },
+  { ...temperature(24), decimals: 2 },
+  { id: 's', name: 'Practical salinity', unit: 'PSS-78', usual: 35, decimals: 3, nudge: 1 },
+  { id: 'g25', name: 'Specific gravity 25/25 °C', unit: 'SG 25/25', usual: 1.02637, decimals: 5, nudge: 0.001 },
+  { id: 'g20', name: 'Specific gravity 20/20 °C', unit: 'SG 20/20', usual: 1.0266, decimals: 5, nudge: 0.001 },
+];
+
+/** Everything that one salinity is, at the temperature of the water. */
+function sea(
+  s: number,
+  t: number,
+  finds: readonly string[],
+  formula: string,
+  plusMinus: number,
+  because: string,
+): Answer {
+  const all: Record<string, number> = {
+    s,
+    k: conductivityOfSeawater(s, t) / 1000,
+    g25: specificGravity(s, 25),
+    g20: specificGravity(s, 20),
+  };
+  return {
+    found: Object.fromEntries(finds.map((id) => [id, all[id]!])),
+    plusMinus,
+    plusMinusBecause: because,
+    formula,
+    more: [{ name: 'Density at this temperature', value: density(s, t), unit: 'kg/m³', decimals: 3 }],
+    note: 'Salinity has no unit of its own: it is a ratio of conductivities. Gravity is a ratio of densities, and means nothing without its two temperatures.',
+  };
+}
+
+const seawater: Sum = {
+  id: 'salinity',
+  group: GROUP,
+  title: 'Salinity and specific gravity of seawater',
+  words: 'salt psu ppt gravity hydrometer refractometer density reef marine 53 sg eos pss',
+  choices: [],
+  fields: SEA_FIELDS,
+  ways: [
+    {
+      finds: ['s', 'g25', 'g20'],
+      work: ({ k, t }) => {
+        const s = salinity({ conductivityUsPerCm: k! * 1000, temperatureC: t! });
+        return sea(
+          s,
+          t!,
+          ['s', 'g25', 'g20'],
+          `S(${shown(k!, 3)} / 42.914, ${shown(t!, 2)} °C) = ${shown(s, 3)}`,
+          2 * SALINITY_UNCERTAINTY,
+          'of the scale’s equations; your meter adds its own',
+        );
+      },
+    },
+    {
+      finds: ['k', 'g25', 'g20'],
+      work: ({ s, t }) => {
+        const k = conductivityOfSeawater(s!, t!) / 1000;
+        return sea(
+          s!,
+          t!,
+          ['k', 'g25', 'g20'],
+          `42.914 · R(S ${shown(s!, 3)}, ${shown(t!, 2)} °C) = ${shown(k, 3)} mS/cm`,
+          (2 * SALINITY_UNCERTAINTY * k) / s!,
+          'of the scale’s equations',
+        );
+      },
+    },
+    ...([25, 20] as const).map((at): Way => {
+      const given = `g${at}`;
+      const finds = ['s', 'k', at === 25 ? 'g20' : 'g25'];
+      return {
+        finds,
+        work: (figures) => {
+          const s = salinityOfGravity(figures[given]!, at);
+          const words = `S with ρ(S, ${at} °C) / ρ(0, ${at} °C) = ${shown(figures[given]!, 5)} is ${shown(s, 3)}`;
+          // About 0.00075 of gravity for one of salinity.
+          const plusMinus = (2 * DENSITY_UNCERTAINTY) / 1000 / 0.00075;
+          return sea(
+            s,
+            figures['t']!,
+            finds,
+            words,
+            plusMinus,
+            'of the equation of state; your hydrometer adds its own',
+          );
+        },
+      };
+    }),
+  ],
+  formula: 'S = Σ aᵢ Rᵗ^(i/2) + (t−15)/(1+0.0162 (t−15)) Σ bᵢ Rᵗ^(i/2);  gravity = ρ(S,t)/ρ(0,t)',
+  source: 'PSS-78 and EOS-80: UNESCO Technical Papers in Marine Science 44 (1983), t68 = 1.00024 t90',
+  validity: 'salinity 2 to 42, −2 to 35 °C, at the surface',
+  curve: { along: 'k', low: 5, high: 65 },
+};
+
+const pure: Sum = {
+  id: 'pure-water',
+  group: GROUP,
+  title: 'High-purity water: resistivity at 25 °C',
+  words: 'resistivity ultrapure ro di megohm 18 compensated reverse osmosis',
+  choices: [],
+  fields: [
+    { id: 'k', name: 'Conductivity, as measured', unit: 'µS/cm', usual: 0.06 },
+    temperature(20),
+    alpha,
+    { id: 'r', name: 'Resistivity at 25 °C', unit: 'MΩ·cm', usual: 18, decimals: 3, nudge: 0.1 },
+  ],
+  ways: [
+    {
+      finds: ['r'],
+      work: ({ k, t, a }) => {
+        const k25 = pureTo25(k!, t!, a!);
+        return purity(
+          1 / k25,
+          'r',
+          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(linearFactor(t!, a!))}) = ${shown(1 / k25, 3)} MΩ·cm`,
+          t!,
+          0.02 / k25,
+        );
+      },
+    },
+    {
+      finds: ['k'],
+      work: ({ r, t, a }) => {
+        if (!(r! > 0))
+          throw new Refusal('out-of-range', `A resistivity of ${r} MΩ·cm is none. Enter a figure above 0.`);
+        const k = pureFrom25(1 / r!, t!, a!);
+        return purity(
+          k,
+          'k',
+          `${shown(pureWater(t!))} + (1/${shown(r!)} − ${shown(pureWater(25))}) · ${shown(linearFactor(t!, a!))} = ${shown(k)} µS/cm`,
+          t!,
+          0.02 * pureWater(t!),
+        );
+      },
+    },
+  ],
+  formula: 'κ25 = κw(25) + (κT − κw(T)) / (1 + α (T − 25)),  ρ25 = 1/κ25',
+  source: 'Kw and limiting ionic conductivities; table of pure water from memory, ±2 %',
+  validity: '0 to 50 °C; not below pure water itself, 0.055 µS/cm or 18.18 MΩ·cm at 25 °C',
+  curve: { along: 't', low: 0, high: 50 },
+};
+
+function purity(value: number, id: string, formula: string, t: number, plusMinus: number): Answer {
+  return {
+    found: { [id]: value },
+    plusMinus,
+    plusMinusBecause: 'of the table of pure water',
+    formula,
+    more: [{ name: 'Pure water has, at this temperature', value: 1 / pureWater(t), unit: 'MΩ·cm', decimals: 2 }],
+  };
+}
+
+export const CONDUCTIVITY_SUMS: readonly Sum[] = [scales, compensation, bottle, seawater, pure];

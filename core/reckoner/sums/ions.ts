@@ -1,0 +1,310 @@
+import { GAP_LIMITS, idealGap } from '../../families/ion/over-temperature.ts';
+import { Refusal, requireWithin } from '../../quantities/refusal.ts';
+import { AMMONIUM_PER_N, NITRATE_PER_N } from '../../quantities/units.ts';
+import { DAVIES_LIMIT } from '../../solutions/activity.ts';
+import {
+  ammoniaPka,
+  ammoniaShare,
+  FRESH_WATER_NOTE,
+  hypochlorousPka,
+  hypochlorousShare,
+} from '../../solutions/dissociation.ts';
+import { preparedIon } from '../../solutions/ion-standard.ts';
+import { nernstSlope } from '../../solutions/nernst-slope.ts';
+import { ionOf, IONS, saltOf, SALTS } from '../../solutions/salts.ts';
+import { shown } from '../figures.ts';
+import type { Answer, Sum, SumField } from '../sum.ts';
+
+const GROUP = 'Ions, chlorine, nitrogen';
+const temperature: SumField = { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1, nudge: 1 };
+
+/** "chloride from KCl": salt and ion in one pick, so that no pair can be impossible. */
+const PAIRS = SALTS.flatMap((s) =>
+  s.ions.map((p) => ({ id: `${s.id} ${p.ion}`, name: `${ionOf(p.ion).word} from ${s.id}` })),
+);
+const pairOf = (id: string) => id.split(' ') as [salt: string, ion: string];
+
+const activity: Sum = {
+  id: 'activity',
+  group: GROUP,
+  title: 'Activity of an ion in a prepared standard',
+  words: 'ion selective ionic strength davies chloride nitrate potassium coefficient ise kcl concentration',
+  choices: [{ id: 'pair', name: 'Ion', usual: 'KCl chloride', options: PAIRS }],
+  fields: [
+    { id: 'c', name: 'Salt, as prepared', unit: 'mol/L', usual: 0.01, nudge: 0.001 },
+    { id: 'b', name: 'Ionic strength of the background', unit: 'mol/L', usual: 0 },
+    temperature,
+    { id: 'a', name: 'The electrode sees', unit: 'mg/L activity', usual: 319.6, decimals: 2, nudge: 1 },
+  ],
+  ways: [
+    {
+      finds: ['a'],
+      work: ({ c, b, t }, { pair }) => seen(c!, b!, t!, pair!, 'a'),
+    },
+    {
+      finds: ['c'],
+      work: ({ a, b, t }, { pair }) => seen(concentrationFor(a!, b!, t!, pair!), b!, t!, pair!, 'c'),
+    },
+  ],
+  formula: 'a = γ c,  log γ = −A(T) z² (√I/(1+√I) − 0.3 I)',
+  source: 'Davies (1962); A(T) with the permittivity of Malmberg & Maryott (1956)',
+  validity: 'ionic strength to 0.5 mol/L, 0 to 50 °C; salts that fall wholly into ions',
+  curve: { along: 'c', low: 0, high: 0.1 },
+};
+
+function seen(molPerL: number, backgroundMolPerL: number, temperatureC: number, pair: string, id: 'a' | 'c'): Answer {
+  requireWithin(temperatureC, 0, 50, 'temperature', '°C', 'Bring the standard into that range.');
+  const [salt, ion] = pairOf(pair);
+  const p = preparedIon({ salt, ion, molPerL, backgroundMolPerL, temperatureC });
+  return {
+    found: id === 'a' ? { a: p.activityMgPerL } : { c: molPerL },
+    plusMinus: 0.02 * (id === 'a' ? p.activityMgPerL : molPerL),
+    plusMinusBecause: 'of Davies below 0.1 mol/L, ±2 %; common practice, no source',
+    formula: `${shown(p.activityCoefficient, 4)} · ${shown(p.concentrationMgPerL, 2)} mg/L = ${shown(p.activityMgPerL, 2)} mg/L activity`,
+    more: [
+      { name: 'Concentration of the ion', value: p.concentrationMgPerL, unit: 'mg/L', decimals: 2 },
+      { name: 'Activity coefficient γ', value: p.activityCoefficient, unit: '', decimals: 4 },
+      { name: 'Ionic strength', value: p.ionicStrength, unit: 'mol/L' },
+    ],
+    note: 'An ion electrode answers to activity. A concentration entered as activity is a slip of the scale.',
+  };
+}
+
+/** Concentration that has this activity: bisection up to the strength where Davies ends. */
+function concentrationFor(activityMgPerL: number, background: number, temperatureC: number, pair: string): number {
+  const [salt, ion] = pairOf(pair);
+  const strength = saltOf(salt).ions.reduce((s, p) => s + (p.count * ionOf(p.ion).charge ** 2) / 2, 0);
+  const top = Math.max(0, DAVIES_LIMIT - background) / strength;
+  const at = (molPerL: number) =>
+    preparedIon({ salt, ion, molPerL: Math.min(molPerL, top), backgroundMolPerL: background, temperatureC })
+      .activityMgPerL;
+  // Davies turns back up at high strength, so the activity rises throughout.
+  const most = at(top * (1 - 1e-12));
+  if (!(activityMgPerL >= 0 && activityMgPerL <= most)) {
+    throw new Refusal(
+      'out-of-range',
+      `An activity of ${shown(activityMgPerL)} mg/L is outside 0 to ${shown(most)}, where Davies ends. Dilute, or use a standard made in the same background.`,
+      { value: activityMgPerL, low: 0, high: most },
+    );
+  }
+  let low = 0;
+  let high = top * (1 - 1e-12);
+  for (let i = 0; i < 80; i++) {
+    const middle = (low + high) / 2;
+    if (at(middle) < activityMgPerL) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+const gap: Sum = {
+  id: 'ion-gap',
+  group: GROUP,
+  title: 'Gap of an ion electrode, low to high',
+  words: 'slope ise tip wear chloride nitrate mv decade efficiency',
+  choices: [{ id: 'ion', name: 'Ion', usual: 'chloride', options: IONS.map((i) => ({ id: i.id, name: i.word })) }],
+  fields: [
+    { id: 'low', name: 'Low standard', unit: 'mg/L activity', usual: 46.2 },
+    { id: 'high', name: 'High standard', unit: 'mg/L activity', usual: 319 },
+    temperature,
+    { id: 'mv', name: 'Gap measured', unit: 'mV', usual: 47, decimals: 2, nudge: 1 },
+    { id: 's', name: 'Slope, share of the ideal', unit: '%', usual: 95, decimals: 1, nudge: 1 },
+  ],
+  ways: [
+    {
+      finds: ['s'],
+      work: ({ low, high, t, mv }, { ion }) => {
+        const ideal = idealOf(low!, high!, t!, ion!);
+        requireWithin(Math.abs(mv!), 0, 1000, 'gap', 'mV', 'Enter high less low, as a size.');
+        return gapAnswer({ s: (100 * Math.abs(mv!)) / ideal }, ideal, Math.abs(mv!), t!, ion!, 100 / ideal);
+      },
+    },
+    {
+      finds: ['mv'],
+      work: ({ low, high, t, s }, { ion }) => {
+        const ideal = idealOf(low!, high!, t!, ion!);
+        requireWithin(s!, 0, 200, 'slope', '%', 'The ideal one is 100 %.');
+        return gapAnswer({ mv: (ideal * s!) / 100 }, ideal, (ideal * s!) / 100, t!, ion!, 1);
+      },
+    },
+  ],
+  formula: 'gap = slope · k(T)/z · log₁₀(high/low)',
+  source: 'Nernst, CODATA 2018; what is accepted is common practice, no source',
+  validity: 'activities above 0, 0 to 50 °C',
+};
+
+function idealOf(low: number, high: number, t: number, ion: string): number {
+  requireWithin(t, 0, 50, 'temperature', '°C', 'Bring the standards into that range.');
+  requireWithin(low, 1e-6, 1e6, 'low standard', 'mg/L', 'Enter an activity above 0.');
+  requireWithin(high, 1e-6, 1e6, 'high standard', 'mg/L', 'Enter an activity above 0.');
+  if (!(high > 1.5 * low)) {
+    throw new Refusal(
+      'standards-not-distinct',
+      `High ${shown(high)} and low ${shown(low)} mg/L make no gap. Use standards a factor of three or more apart.`,
+    );
+  }
+  return idealGap(low, high, ionOf(ion).charge, t);
+}
+
+function gapAnswer(
+  found: Record<string, number>,
+  ideal: number,
+  mv: number,
+  t: number,
+  ion: string,
+  perMv: number,
+): Answer {
+  const accepted = mv / ideal >= GAP_LIMITS.low && mv / ideal <= GAP_LIMITS.high;
+  return {
+    found,
+    // Two readings of ±0.3 mV.
+    plusMinus: 0.42 * perMv,
+    plusMinusBecause: 'two readings of ±0.3 mV; common practice, no source',
+    formula: `ideal ${shown(ideal, 2)} mV, measured ${shown(mv, 2)} mV = ${shown((100 * mv) / ideal, 1)} %`,
+    more: [
+      { name: 'Ideal gap', value: ideal, unit: 'mV', decimals: 2 },
+      { name: 'Ideal slope', value: Math.abs(nernstSlope(t) / ionOf(ion).charge), unit: 'mV/decade', decimals: 2 },
+      { name: 'Accepted from', value: GAP_LIMITS.low * ideal, unit: 'mV', decimals: 1 },
+      { name: 'Accepted to', value: GAP_LIMITS.high * ideal, unit: 'mV', decimals: 1 },
+    ],
+    note: accepted
+      ? 'Inside what practice accepts.'
+      : 'Outside what practice accepts (81 to 111 % of ideal): fresh standards and a repeat first, then a new tip.',
+  };
+}
+
+const ammonia: Sum = {
+  id: 'ammonia',
+  group: GROUP,
+  title: 'Un-ionised ammonia',
+  words: 'nh3 nh4 tan toxic fish ammonium total',
+  choices: [],
+  fields: [
+    { id: 'n', name: 'Total ammonia', unit: 'mg/L NH4-N', usual: 0.5, nudge: 0.1 },
+    { id: 'ph', name: 'pH', unit: 'pH', usual: 8, decimals: 2, nudge: 0.1 },
+    temperature,
+    { id: 'f', name: 'Share as NH3', unit: '%', usual: 5.37, decimals: 2 },
+  ],
+  ways: [
+    {
+      finds: ['f'],
+      work: ({ n, ph, t }) => {
+        const f = ammoniaShare(ph!, t!);
+        requireWithin(n!, 0, 10_000, 'total ammonia', 'mg/L', 'Check figure and unit.');
+        return {
+          found: { f },
+          plusMinus: f * 0.03,
+          plusMinusBecause: 'of the constant, ±3 %; common practice, no source',
+          formula: `100 / (1 + 10^(${shown(ammoniaPka(t!), 4)} − ${shown(ph!, 2)})) = ${shown(f, 2)} %`,
+          more: [
+            { name: 'NH3, as N', value: (n! * f) / 100, unit: 'mg/L' },
+            { name: 'NH3', value: ((n! * f) / 100) * (17.031 / 14.007), unit: 'mg/L' },
+            { name: 'Total, as NH4', value: n! * AMMONIUM_PER_N, unit: 'mg/L NH4' },
+          ],
+          note: FRESH_WATER_NOTE,
+        };
+      },
+    },
+  ],
+  formula: 'share = 1/(1 + 10^(pKa − pH)),  pKa = 0.09018 + 2729.92/T',
+  source: 'Emerson et al., J. Fish. Res. Board Can. 32 (1975) 2379',
+  validity: 'fresh water, 0 to 50 °C',
+  curve: { along: 'ph', low: 6, high: 11 },
+};
+
+const chlorine: Sum = {
+  id: 'hypochlorous',
+  group: GROUP,
+  title: 'Hypochlorous acid in free chlorine',
+  words: 'hocl chlorine disinfection pool ph hypochlorite',
+  choices: [],
+  fields: [
+    { id: 'c', name: 'Free chlorine', unit: 'mg/L', usual: 1, nudge: 0.1 },
+    { id: 'ph', name: 'pH', unit: 'pH', usual: 7.5, decimals: 2, nudge: 0.1 },
+    temperature,
+    { id: 'f', name: 'Share as HOCl', unit: '%', usual: 52.1, decimals: 1 },
+  ],
+  ways: [
+    {
+      finds: ['f'],
+      work: ({ c, ph, t }) => {
+        const f = hypochlorousShare(ph!, t!);
+        requireWithin(c!, 0, 10_000, 'free chlorine', 'mg/L', 'Check figure and unit.');
+        return {
+          found: { f },
+          plusMinus: 2,
+          plusMinusBecause: 'of the constant; common practice, no source',
+          formula: `100 / (1 + 10^(${shown(ph!, 2)} − ${shown(hypochlorousPka(t!), 3)})) = ${shown(f, 1)} %`,
+          more: [
+            { name: 'HOCl, as chlorine', value: (c! * f) / 100, unit: 'mg/L' },
+            { name: 'OCl⁻, as chlorine', value: c! * (1 - f / 100), unit: 'mg/L' },
+          ],
+          note: FRESH_WATER_NOTE,
+        };
+      },
+    },
+  ],
+  formula: 'share = 1/(1 + 10^(pH − pKa)),  pKa = 3000/T − 10.0686 + 0.0253 T',
+  source: 'Morris, J. Phys. Chem. 70 (1966) 3798',
+  validity: 'fresh water, 0 to 50 °C',
+  curve: { along: 'ph', low: 5, high: 10 },
+};
+
+const form = (
+  id: string,
+  title: string,
+  words: string,
+  asN: SumField,
+  asIon: SumField,
+  factor: number,
+  letters: string,
+): Sum => {
+  const way = (from: SumField, to: SumField, times: number) => ({
+    finds: [to.id],
+    work: (given: Readonly<Record<string, number>>): Answer => {
+      const x = requireWithin(given[from.id]!, 0, 1e6, from.name, 'mg/L', 'Check figure and unit.');
+      return {
+        found: { [to.id]: x * times },
+        plusMinus: null,
+        plusMinusBecause: 'a ratio of molar masses',
+        formula: `${shown(x)} ${times === factor ? `· ${factor}` : `/ ${factor}`} = ${shown(x * times)} ${to.unit}`,
+        more: [],
+        note: 'Match the form to the bottle and to the display: the figures differ by that factor.',
+      };
+    },
+  });
+  return {
+    id,
+    group: GROUP,
+    title,
+    words,
+    choices: [],
+    fields: [asN, asIon],
+    ways: [way(asN, asIon, factor), way(asIon, asN, 1 / factor)],
+    formula: letters,
+    source: 'molar masses, IUPAC 2021 atomic weights',
+    validity: 'any concentration',
+  };
+};
+
+const nitrate = form(
+  'nitrate-forms',
+  'Nitrate as N and as NO3',
+  'nitrogen no3-n convert form',
+  { id: 'n', name: 'As N', unit: 'mg/L NO3-N', usual: 5, nudge: 1 },
+  { id: 'ion', name: 'As NO3', unit: 'mg/L NO3', usual: 22.13, nudge: 1 },
+  NITRATE_PER_N,
+  'NO3 = 4.4268 · NO3-N',
+);
+
+const ammonium = form(
+  'ammonium-forms',
+  'Ammonium as N and as NH4',
+  'nitrogen nh4-n tan convert form',
+  { id: 'n', name: 'As N', unit: 'mg/L NH4-N', usual: 1, nudge: 1 },
+  { id: 'ion', name: 'As NH4', unit: 'mg/L NH4', usual: 1.2878, nudge: 1 },
+  AMMONIUM_PER_N,
+  'NH4 = 1.2878 · NH4-N',
+);
+
+export const ION_SUMS: readonly Sum[] = [activity, gap, ammonia, chlorine, nitrate, ammonium];
