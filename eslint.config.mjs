@@ -100,7 +100,7 @@ export default ts.config(
         'error',
         {
           patterns: [
-            { regex: '^\\.\\./(margins|bench|sensor|setup)/', message: 'Features do not import each other.' },
+            { regex: '^\\.\\./(margins|bench|sensor|reckoner|setup)/', message: 'Features do not import each other.' },
             { group: ['@frustum/server', '@frustum/sim'], message: 'The screen knows the contract only.' },
           ],
         },

@@ -46,7 +46,7 @@ export interface SensorCalibration {
   readonly degreesOfFreedom: number;
   readonly sources: readonly Source[];
   /** zero and sensitivity again from moved inputs, with the same weights */
-  refit(inputs: FitInputs): Parameters;
+  readonly refit: (inputs: FitInputs) => Parameters;
   readonly inputs: FitInputs;
 }
 

@@ -12,6 +12,7 @@ import { Tray } from './tray.tsx';
 const VIEWS = [
   { to: '/', name: 'Margins', key: 'm' },
   { to: '/bench', name: 'Bench', key: 'b' },
+  { to: '/reckoner', name: 'Reckoner', key: 'r' },
   { to: '/set-up', name: 'Set-up', key: 's' },
 ] as const;
 

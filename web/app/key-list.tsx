@@ -3,7 +3,7 @@ import { Dialog } from './dialog.tsx';
 const LIST: readonly (readonly [string, string])[] = [
   ['/ or Ctrl K', 'Search'],
   ['?', 'This list'],
-  ['g then m, b, s', 'Margins, Bench, Set-up'],
+  ['g then m, b, r, s', 'Margins, Bench, Reckoner, Set-up'],
   ['j, k', 'Next row, previous row'],
   ['Enter', 'Open the row'],
   ['b', 'Bench for the row'],
@@ -12,6 +12,7 @@ const LIST: readonly (readonly [string, string])[] = [
   ['d', 'Bench: disturbed, settle again'],
   ['e', 'Bench: enter by hand'],
   ['Esc', 'Bench: pause'],
+  ['↑, ↓', 'Reckoner: through the sums'],
 ];
 
 export function KeyList({ open, onClose }: { open: boolean; onClose: () => void }) {

@@ -19,6 +19,8 @@ export const router = createBrowserRouter([
       page('/bench/start/:sensorId', () => import('../features/bench/start-run-page.tsx')),
       page('/bench/:runId', () => import('../features/bench/bench-page.tsx')),
       page('/sensors/:sensorId', () => import('../features/sensor/sensor-page.tsx')),
+      page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
+      page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/set-up', () => import('../features/setup/setup-page.tsx')),
       { path: '*', element: <Lost /> },
     ],

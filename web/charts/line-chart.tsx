@@ -1,13 +1,12 @@
 import { ComposedChart, Line, ReferenceDot, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { fixed } from '../format/numbers.ts';
+import { TICK } from './tick.ts';
 
 export interface LinePoint {
   readonly ph: number;
   /** null: still to come */
   readonly mv: number | null;
 }
-
-const TICK = { fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' };
 
 /** The line growing point by point: what the channel believes (broad), what was found (dashed), the points. */
 export default function LineChart({

@@ -1,5 +1,6 @@
 import { Area, ComposedChart, Line, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { clock, fixed } from '../format/numbers.ts';
+import { TICK } from './tick.ts';
 
 export interface TracePoint {
   /** seconds since the step began */
@@ -9,8 +10,6 @@ export interface TracePoint {
   readonly half?: readonly [number, number];
   readonly mean?: number;
 }
-
-const TICK = { fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' };
 
 /** Ticks on whole, half or quarter minutes, five or so. */
 function timeTicks(end: number): number[] {

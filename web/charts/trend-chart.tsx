@@ -1,8 +1,7 @@
 import { format } from 'date-fns';
 import { ComposedChart, ErrorBar, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { fixed } from '../format/numbers.ts';
-
-const TICK = { fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' };
+import { TICK } from './tick.ts';
 
 /** One electrode parameter over all runs, each with its ±, between the limits of practice. */
 export default function TrendChart({

@@ -13,6 +13,8 @@ import {
   type Step,
 } from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
+import { taken } from '../../app/handed.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 
@@ -28,16 +30,26 @@ type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
 export function HandEntry({
   state,
   step,
+  runId,
   onCapture,
 }: {
   state: RunState;
   step: Step;
+  runId: string;
   onCapture: (capture: CaptureBody) => void;
 }) {
   const { plan } = state;
-  const [reading, setReading] = useState('');
-  const [temperature, setTemperature] = useState(() => lastTemperature(state));
-  const [unit, setUnit] = useState<'pH' | 'mV'>('pH');
+  // A figure that another view found waits here to be looked at; it is taken once.
+  const handed = useAppSelector((s) => s.handed[runId]);
+  const dispatch = useAppDispatch();
+  const [reading, setReading] = useState(handed?.quantity === 'reading' ? handed.text : '');
+  const [temperature, setTemperature] = useState(() =>
+    handed?.quantity === 'temperature' ? handed.text : lastTemperature(state),
+  );
+  const [unit, setUnit] = useState<'pH' | 'mV'>(handed?.unit === 'mV' ? 'mV' : 'pH');
+  useEffect(() => {
+    if (handed) dispatch(taken(runId));
+  }, [handed, dispatch, runId]);
   const [degrees, setDegrees] = useState<'C' | 'F'>('C');
   const [trouble, setTrouble] = useState<string | null>(null);
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;

@@ -11,6 +11,7 @@ import {
   type Step,
 } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
+import { useAppSelector } from '../../app/store.ts';
 import type { TracePoint } from '../../charts/trace-chart.tsx';
 import { fixed } from '../../format/numbers.ts';
 import { CupWarning, useCupWarning } from './cup-warning.tsx';
@@ -32,7 +33,8 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
   const { state, send } = run;
   const { plan } = state;
   const wired = plan.channelKind !== 'hand';
-  const [byHand, setByHand] = useState(false);
+  const handed = useAppSelector((s) => s.handed[run.view.runId]);
+  const [byHand, setByHand] = useState(handed !== undefined);
   // A wiggle shows against what came before it: the second settling begins a little earlier than its step.
   const traceFrom = (state.traceFrom ?? 0) - (step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0);
   const samples = useMemo(() => trace.samples.filter((s) => s.t >= traceFrom), [trace.samples, traceFrom]);
@@ -182,7 +184,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
           </div>
         </>
       )}
-      {(byHand || !wired) && <HandEntry state={state} step={step} onCapture={keep} />}
+      {(byHand || !wired) && <HandEntry state={state} step={step} runId={run.view.runId} onCapture={keep} />}
     </div>
   );
 }

@@ -1,0 +1,107 @@
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { inWords, lookFor, type Hit } from '@frustum/core';
+import { useAppDispatch } from '../../app/store.ts';
+import { typed } from '../../app/reckoner-memory.ts';
+
+/** One field for a figure with its unit, or for words; below it the sums that fit, a figure's answers already in them. */
+export function Finder({ current, takesFocus }: { current: string; takesFocus: boolean }) {
+  const [text, setText] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { hits, read } = lookFor(text);
+  useEffect(() => {
+    if (takesFocus) field.current?.focus();
+  }, [takesFocus]);
+
+  const open = ({ sum, input, solved }: Hit) => {
+    if (solved) dispatch(typed({ sumId: sum.id, input }));
+    void navigate(`/reckoner/${sum.id}`, { state: { typing: true } });
+  };
+  const links = () => [...(list.current?.querySelectorAll('a') ?? [])];
+  const step = (event: KeyboardEvent, by: 1 | -1) => {
+    const all = links();
+    const at = all.indexOf(event.target as HTMLAnchorElement);
+    event.preventDefault();
+    if (at + by < 0) field.current?.focus();
+    else all[at + by]?.focus();
+  };
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === 'ArrowDown') step(event, 1);
+    if (event.key === 'ArrowUp') step(event, -1);
+  };
+  const groups = text.trim() ? [''] : [...new Set(hits.map((h) => h.sum.group))];
+  return (
+    <nav aria-label="Sums" className="px-4 lg:px-[22px] py-4 lg:py-5" onKeyDown={keys}>
+      <h1 className="text-[22px]">Reckoner</h1>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (hits[0]) open(hits[0]);
+        }}
+      >
+        <label className="sub text-sm block mt-2 mb-1" htmlFor="look-for">
+          A figure with its unit, or a word
+        </label>
+        <input
+          id="look-for"
+          ref={field}
+          className="input w-full h-12 text-[17px]"
+          autoComplete="off"
+          maxLength={60}
+          placeholder="81.3 F, 1.41 mS/cm, gravity"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </form>
+      <div ref={list} className="mt-3 lg:max-h-[calc(100dvh-220px)] lg:overflow-y-auto -mx-2 px-2">
+        {groups.map((group) => (
+          <section key={group} className="mb-3">
+            {group && <h2 className="sub text-sm font-normal mb-1">{group}</h2>}
+            <ul>
+              {hits
+                .filter((h) => !group || h.sum.group === group)
+                .map((hit) => (
+                  <li key={hit.sum.id}>
+                    <Link
+                      to={`/reckoner/${hit.sum.id}`}
+                      aria-current={hit.sum.id === current ? 'page' : undefined}
+                      className={`block rounded px-2 py-1.5 max-lg:py-3 leading-snug ${hit.sum.id === current ? 'font-semibold bg-base-200' : 'hover:bg-base-200'}`}
+                      onClick={(event) => {
+                        event.preventDefault();
+                        open(hit);
+                      }}
+                    >
+                      {hit.sum.title}
+                      {hit.solved && <AtOnce hit={hit} />}
+                    </Link>
+                  </li>
+                ))}
+            </ul>
+          </section>
+        ))}
+        {hits.length === 0 && (
+          <p className="sub mt-2">
+            {read
+              ? `No sum here takes ${read.value} ${read.unit}.`
+              : 'No sum is called that. Try another word, or a figure with its unit.'}
+          </p>
+        )}
+      </div>
+    </nav>
+  );
+}
+
+/** The answer, before the sum is even opened. */
+function AtOnce({ hit: { sum, solved } }: { hit: Hit }) {
+  if (!solved?.answer) return <span className="block sub text-sm">refuses this figure: open it to see why</span>;
+  const asked = sum.fields.find((f) => f.id === solved.way.finds[0])!;
+  return (
+    <span className="block fig text-[15px] font-normal">
+      {asked.name.length < 16 ? `${asked.name} ` : ''}
+      {inWords(asked, solved.answer.found[asked.id]!)}
+    </span>
+  );
+}
