@@ -119,6 +119,7 @@ export {
   type UncertaintyRow,
 } from './families/ph/as-found.ts';
 export {
+  asStandardPoint,
   fitCalibration,
   fitPh,
   type Calibration,

@@ -17,7 +17,16 @@ for (const theme of ['daylight', 'night'] as const) {
       await expect(page.getByRole('img').first()).toBeVisible();
       const sensor = await page.getByRole('link', { name: 'Display pH, main', exact: true }).getAttribute('href');
       const start = await page.getByRole('link', { name: 'Bench for Display pH, main' }).getAttribute('href');
-      for (const path of ['/', '/bench', '/set-up', sensor!, start!]) {
+      for (const path of [
+        '/',
+        '/bench',
+        '/reckoner',
+        '/reckoner/salinity',
+        '/reckoner/electrode',
+        '/set-up',
+        sensor!,
+        start!,
+      ]) {
         await operator.opens(path);
         await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
         await expect(page.getByText('Reading the')).toHaveCount(0);

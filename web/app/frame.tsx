@@ -46,7 +46,7 @@ export function Frame() {
       <a href="#content" className="sr-only focus:not-sr-only p-3">
         To the content
       </a>
-      <header className="flex items-center gap-x-3 lg:gap-x-7 px-4 lg:px-7 h-14 border-b border-base-300">
+      <header className="flex items-center gap-x-2 sm:gap-x-3 lg:gap-x-7 px-3 sm:px-4 lg:px-7 h-14 border-b border-base-300">
         <Link
           to="/"
           className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight"
@@ -55,14 +55,14 @@ export function Frame() {
           <Mark />
           <span className="max-sm:sr-only">Frustum</span>
         </Link>
-        <nav aria-label="Views" className="flex gap-1 lg:gap-3">
+        <nav aria-label="Views" className="flex sm:gap-1 lg:gap-3">
           {VIEWS.map((v) => (
             <NavLink
               key={v.to}
               to={v.to}
               end={v.to === '/'}
               className={({ isActive }) =>
-                `px-2 py-4 leading-6 whitespace-nowrap ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
+                `px-1.5 sm:px-2 py-4 leading-6 whitespace-nowrap ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
               }
             >
               {v.name}

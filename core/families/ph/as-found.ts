@@ -1,5 +1,7 @@
+import { kelvin } from '../../quantities/temperature.ts';
 import { valueAt, type Standard } from '../../solutions/standard.ts';
 import { errorGradient, shownError, shownPh, type Coefficients } from './electrode.ts';
+import { LOOP_THERMOMETER_C } from '../budget.ts';
 import { modelOf } from '../sensor.ts';
 import { PH } from './family.ts';
 import type { Calibration, Covariance2 } from './fit.ts';
@@ -71,5 +73,10 @@ export function workingUncertaintyRows(
     2 * g.perZeroMv * g.perSlope * covariance[0][1] +
     g.perSlope ** 2 * covariance[1][1];
   const rest = modelOf(PH).workingRows({ value: workingPh, temperatureC: workingC, calibrationC });
-  return [{ name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) }, ...rest];
+  return [
+    { name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) },
+    // A loop thermometer that is off changes k(T): by 1/T of what lies between the value and pH 7.
+    { name: 'thermometer of the loop', uncertainty: (Math.abs(workingPh - 7) / kelvin(workingC)) * LOOP_THERMOMETER_C },
+    ...rest,
+  ];
 }

@@ -278,7 +278,7 @@ const pure: Sum = {
     { id: 'k', name: 'Conductivity, as measured', unit: 'µS/cm', usual: 0.06 },
     temperature(20),
     alpha,
-    { id: 'r', name: 'Resistivity at 25 °C', unit: 'MΩ·cm', usual: 18, decimals: 3, nudge: 0.1 },
+    { id: 'r', name: 'Resistivity at 25 °C', unit: 'MΩ·cm', usual: 18, nudge: 0.1 },
   ],
   ways: [
     {
@@ -288,7 +288,7 @@ const pure: Sum = {
         return purity(
           1 / k25,
           'r',
-          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(linearFactor(t!, a!))}) = ${shown(1 / k25, 3)} MΩ·cm`,
+          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(linearFactor(t!, a!))}) = ${shown(1 / k25)} MΩ·cm`,
           t!,
           0.02 / k25,
         );

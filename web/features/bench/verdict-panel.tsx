@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import { COVERAGE, fitOf, judge, pointsOf, workingUncertaintyRows, type DecisionAction } from '@frustum/core';
+import { COVERAGE, fitOf, judge, pointsOf, asStandardPoint, type DecisionAction, type RunState } from '@frustum/core';
 import { fixed, signed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { UncertaintyBudget } from './uncertainty-budget.tsx';
 import type { BenchRun } from './use-run.ts';
 
 const ACTIONS: Record<DecisionAction, string> = {
@@ -43,7 +44,7 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
       </button>
       <details className="mt-5 border-t border-base-300 pt-3">
         <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
-        <Why run={run} />
+        <Why state={state} />
         <p className="sub text-sm">
           As found: {signed(working.error, 3)} pH at {state.plan.workingPh}, zero{' '}
           {fixed(calibration.coefficients.zeroMv, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}
@@ -82,33 +83,17 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
   );
 }
 
-function Why({ run }: { run: BenchRun }) {
-  const { state } = run;
-  const fit = fitOf(state);
-  if (!fit.ok) return null;
+/** What the ± at the working value is made of. */
+function Why({ state }: { state: RunState }) {
   const { plan } = state;
   const points = pointsOf(state);
-  const meanC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
-  const rows = workingUncertaintyRows(fit.covariance, plan.inForce, plan.workingPh, plan.workingC, meanC);
+  if (points.length === 0) return null;
+  const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
   return (
-    <table className="w-full text-[15px] my-2">
-      <caption className="sub text-sm text-left pb-1">
-        What the ± at {plan.workingPh} is made of (pH, one standard uncertainty each)
-      </caption>
-      <tbody>
-        {rows.map((r) => (
-          <tr key={r.name} className="border-t border-base-300">
-            <td className="py-1.5">{r.name}</td>
-            <td className="fig text-right">{fixed(r.uncertainty, 4)}</td>
-          </tr>
-        ))}
-        <tr className="border-t border-base-300 font-semibold">
-          <td className="py-1.5">together, ×{COVERAGE}</td>
-          <td className="fig text-right">
-            {fixed(COVERAGE * Math.sqrt(rows.reduce((s, r) => s + r.uncertainty ** 2, 0)), 4)}
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <UncertaintyBudget
+      familyId={plan.family}
+      points={points.map(asStandardPoint)}
+      at={{ value: plan.workingPh, temperatureC: plan.workingC, calibrationC }}
+    />
   );
 }

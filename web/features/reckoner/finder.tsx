@@ -35,14 +35,13 @@ export function Finder({ current, takesFocus }: { current: string; takesFocus: b
   const groups = text.trim() ? [''] : [...new Set(hits.map((h) => h.sum.group))];
   return (
     <nav aria-label="Sums" className="px-4 lg:px-[22px] py-4 lg:py-5" onKeyDown={keys}>
-      <h1 className="text-[22px]">Reckoner</h1>
       <form
         onSubmit={(event) => {
           event.preventDefault();
           if (hits[0]) open(hits[0]);
         }}
       >
-        <label className="sub text-sm block mt-2 mb-1" htmlFor="look-for">
+        <label className="font-[650] text-[17px] block mb-2" htmlFor="look-for">
           A figure with its unit, or a word
         </label>
         <input
@@ -100,7 +99,7 @@ function AtOnce({ hit: { sum, solved } }: { hit: Hit }) {
   const asked = sum.fields.find((f) => f.id === solved.way.finds[0])!;
   return (
     <span className="block fig text-[15px] font-normal">
-      {asked.name.length < 16 ? `${asked.name} ` : ''}
+      {asked.name.length < 16 && asked.name !== asked.unit ? `${asked.name} ` : ''}
       {inWords(asked, solved.answer.found[asked.id]!)}
     </span>
   );

@@ -15,6 +15,7 @@ export function Page() {
   const listOnPhone = sumId === undefined;
   return (
     <main className="flex-1 grid lg:grid-cols-[300px_1fr_300px] content-start lg:content-stretch">
+      <h1 className="sr-only">Reckoner</h1>
       <div className={listOnPhone ? '' : 'max-lg:hidden'}>
         <Finder current={sum.id} takesFocus={listOnPhone} />
       </div>

@@ -58,16 +58,20 @@ export function SumPanel({ sum }: { sum: Sum }) {
         else void navigate('/reckoner');
       }}
     >
-      <div className="flex items-baseline gap-3 flex-wrap">
+      <Link to="/reckoner" className="lg:hidden underline inline-block py-2 -mt-2">
+        All sums
+      </Link>
+      <div className="flex items-baseline gap-3">
         <h2 className="text-[22px] leading-tight">{sum.title}</h2>
         {touched && (
-          <button type="button" className="btn btn-ghost btn-sm font-normal ml-auto" onClick={() => put(EMPTY)}>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px] ml-auto shrink-0 -mr-3"
+            onClick={() => put(EMPTY)}
+          >
             Start over
           </button>
         )}
-        <Link to="/reckoner" className="lg:hidden underline py-2 ml-auto">
-          All sums
-        </Link>
       </div>
       <TheAnswer sum={sum} solved={solved} />
       <div ref={form} className="grid sm:grid-cols-2 gap-x-5 gap-y-3 mt-4">
@@ -119,23 +123,31 @@ function useKept(sum: Sum, input: SumInput, solved: Solved): void {
   const dispatch = useAppDispatch();
   const [visit] = useState(() => Date.now());
   const line = solved.answer && Object.keys(input.typed).length > 0 ? lineOf(sum, solved) : null;
+  const unwritten = useRef<(() => void) | null>(null);
   useEffect(() => {
     if (line === null) return;
-    const timer = setTimeout(() => dispatch(kept({ visit, sumId: sum.id, input, line })), PAUSE_MS);
+    const write = () => {
+      unwritten.current = null;
+      dispatch(kept({ visit, sumId: sum.id, input, line }));
+    };
+    unwritten.current = write;
+    const timer = setTimeout(write, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [dispatch, visit, sum.id, input, line]);
+  // Whoever is quick and leaves before the pause loses nothing.
+  useEffect(() => () => unwritten.current?.(), []);
 }
 
 /** "51.2 mS/cm, 24.0 °C → 34.374 PSS-78": the typed figures first. */
 function lineOf(sum: Sum, { given, way, answer }: Solved): string {
   const left = sum.fields.filter((f) => given[f.id] !== undefined).slice(0, 3);
   const asked = sum.fields.find((f) => f.id === way.finds[0])!;
-  return `${left.map((f) => inWords(f, given[f.id]!)).join(', ')} → ${inWords(asked, answer!.found[asked.id]!)}`;
+  return `${left.map((f) => inWords({ ...f, decimals: undefined }, given[f.id]!)).join(', ')} → ${inWords(asked, answer!.found[asked.id]!)}`;
 }
 
 function TheAnswer({ sum, solved: { way, answer, refusal, troubles } }: { sum: Sum; solved: Solved }) {
   const asked = sum.fields.find((f) => f.id === way.finds[0])!;
-  const stuck = Object.keys(troubles).length > 0;
+  const stuck = sum.fields.find((f) => troubles[f.id]);
   return (
     <output className="block mt-2 min-h-[104px]" aria-live="polite">
       {answer ? (
@@ -164,7 +176,7 @@ function TheAnswer({ sum, solved: { way, answer, refusal, troubles } }: { sum: S
           </span>
         </>
       ) : (
-        <Notice kind="trouble">{refusal ?? (stuck ? Object.values(troubles)[0] : '')}</Notice>
+        <Notice kind="trouble">{refusal ?? (stuck ? `${stuck.name}: ${troubles[stuck.id]}` : '')}</Notice>
       )}
     </output>
   );
@@ -196,6 +208,7 @@ function Field({
   const plain = (value: number) => shown(value, field.decimals).replace('−', '-');
   const value = isFound ? (answer ? plain(answer.found[field.id]!) : '') : (text ?? plain(field.usual));
   const inOwnUnit = given[field.id];
+  const converted = inOwnUnit !== undefined && Math.abs(parseFloat((text ?? '').replace(',', '.')) - inOwnUnit) > 1e-9;
   const typedUnit = !isFound && !usual && field.unit !== '' && /[^\d\s.,+−-]/u.test(text ?? '');
   const id = `field-${field.id}`;
   return (
@@ -234,9 +247,7 @@ function Field({
         </p>
       ) : (
         typedUnit &&
-        inOwnUnit !== undefined && (
-          <p className="sub text-sm mt-1 fig">= {inWords({ ...field, decimals: undefined }, inOwnUnit)}</p>
-        )
+        converted && <p className="sub text-sm mt-1 fig">= {inWords({ ...field, decimals: undefined }, inOwnUnit)}</p>
       )}
     </div>
   );
