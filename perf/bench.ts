@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { benchCore } from './core-speed.ts';
+import { benchSums } from './sums.ts';
 import { benchStart } from './start-up.ts';
 
 /** One line of the table. */
@@ -13,7 +14,7 @@ export interface Figure {
 }
 
 const commit = execSync('git rev-parse --short HEAD').toString().trim();
-const figures: Figure[] = [...(await benchStart()), ...benchCore()];
+const figures: Figure[] = [...(await benchStart()), ...benchCore(), ...benchSums()];
 const table = [
   '| what | median | beside it, in the same run |',
   '| --- | --- | --- |',

@@ -17,7 +17,7 @@ import { medianOf } from './start-up.ts';
 const DAY_MS = 86_400_000;
 
 /** Median time of one call, µs, over batches long enough for the clock. */
-function time(call: () => unknown, batch: number): number {
+export function time(call: () => unknown, batch: number): number {
   for (let i = 0; i < batch; i++) call();
   return medianOf(
     Array.from({ length: 15 }, () => {
@@ -28,7 +28,7 @@ function time(call: () => unknown, batch: number): number {
   );
 }
 
-const micro = (us: number) => (us < 1000 ? `${us.toPrecision(3)} µs` : `${(us / 1000).toPrecision(3)} ms`);
+export const micro = (us: number) => (us < 1000 ? `${us.toPrecision(3)} µs` : `${(us / 1000).toPrecision(3)} ms`);
 
 /** Inner functions of the core, against a general library or the raw floor where there is one. */
 export function benchCore(): Figure[] {

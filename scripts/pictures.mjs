@@ -47,6 +47,32 @@ await page.goto(`${url}/set-up`);
 await page.getByRole('button', { name: 'Add the sensor' }).waitFor();
 await shoot(page, 'set-up');
 
+// A sum of the Reckoner, worked out; the few before it stand in the last ones.
+await page.goto(`${url}/reckoner`);
+const sums = [
+  ['buffer at', '23.4'],
+  ['ec ppm', '1.9'],
+  ['activity', '0.01'],
+  ['gravity', '51.2', '24'],
+];
+for (const [words, ...figures] of sums) {
+  await page.locator('#look-for').fill(words);
+  await page.keyboard.press('Enter');
+  await page.locator('input[id^=field-]:focus').waitFor();
+  for (const [i, text] of figures.entries()) {
+    if (i > 0) await page.keyboard.press('Tab');
+    await page.keyboard.type(text);
+  }
+}
+await page
+  .getByRole('img', { name: /over conductivity/ })
+  .locator('path')
+  .first()
+  .waitFor();
+await page.locator('#look-for').fill('');
+await page.getByText('51.2 mS/cm, 24 °C → 34.374 PSS-78').waitFor();
+await shoot(page, 'reckoner');
+
 // One run of the aged probe, up to its verdict.
 await page.goto(url);
 await page.getByRole('link', { name: 'Bench for Line 1 pH' }).click();
@@ -83,6 +109,10 @@ const phone = await open(390, 844, 'night');
 await phone.goto(url);
 await cones(phone);
 await shoot(phone, 'phone-margins');
+await phone.goto(`${url}/reckoner`);
+await phone.locator('#look-for').fill('18 MΩ·cm');
+await phone.getByText('Resistance box 180 kΩ').waitFor();
+await shoot(phone, 'phone-reckoner');
 await phone.goto(page.url());
 await phone.getByTestId('verdict').waitFor();
 await shoot(phone, 'phone-bench');

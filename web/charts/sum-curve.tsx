@@ -27,7 +27,7 @@ export default function SumCurveChart({ curve }: { curve: SumCurve }) {
       <figcaption className="sub text-sm flex justify-between">
         <span>
           {curve.of.name}
-          {curve.of.unit ? `, ${curve.of.unit}` : ''}
+          {curve.of.unit && curve.of.unit !== curve.of.name ? `, ${curve.of.unit}` : ''}
         </span>
         <span>
           over {curve.along.name.toLowerCase()}
