@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string, type InferType } from 'yup';
+import { array, mixed, number, object, string, tuple, type InferType } from 'yup';
 
 /** A figure that an operator typed: a number, never NaN or infinite. */
 const figure = (label: string) =>
@@ -85,6 +85,18 @@ export const newLotSchema = object({
     .required('The expiry date is missing.'),
   openedOn: string()
     .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as 2026-11-23.')
+    .nullable()
+    .default(null),
+  // What the label prints over temperature; the core checks that it can be this standard's.
+  table: array(tuple([figure('Temperature').required(), figure('Value').required()]).required())
+    .min(2, 'A table needs two rows or more.')
+    .max(60, 'A table has at most 60 rows.')
+    .nullable()
+    .default(null),
+  plusMinus: number()
+    .typeError('The ± is not a figure. Type it like 0.02.')
+    .min(0.0001, 'The ± is below 0.0001. Type what the label states.')
+    .max(1e6, 'The ± is above 1 000 000. Type what the label states.')
     .nullable()
     .default(null),
 }).noUnknown();

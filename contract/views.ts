@@ -94,6 +94,8 @@ export interface LotRow {
   readonly label: string;
   readonly expiresOn: string;
   readonly openedOn: string | null;
+  /** the label's own table, °C and value; null = the standard's usual one */
+  readonly table: readonly (readonly [number, number])[] | null;
 }
 
 export interface ShelfView {

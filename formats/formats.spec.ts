@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { decodeBundle, encodeBundle } from './bundle/bundle.ts';
 import { figure } from '@frustum/core';
+import { decodeLotTable } from './lot-table/lot-table.ts';
 import { decodeTrace, MOST_ROWS } from './trace/trace-csv.ts';
 
 const rows = (n: number, row: (i: number) => string) => Array.from({ length: n }, (_, i) => row(i)).join('\n');
@@ -69,6 +70,37 @@ describe('a recorded trace', () => {
     expect(figure('7.0.2')).toBeNull();
     expect(figure('')).toBeNull();
     expect(figure('0x10')).toBeNull();
+  });
+});
+
+describe('a lot’s own table, as it is typed', () => {
+  it.each([
+    ['20 7.02\n25 7.00'],
+    ['25 °C 7,00\r\n20 °C 7,02\n'],
+    ['20 = 7.02 pH\n\n25 = 7.00 pH'],
+    ['20;7.02\n25;7.00'],
+    ['20 °C: 7.02\n25 °C: 7.00'],
+  ])('reads %j', (text) => {
+    expect(decodeLotTable(text)).toEqual({
+      ok: true,
+      rows: [
+        [20, 7.02],
+        [25, 7],
+      ],
+    });
+  });
+
+  it.each([
+    ['20 7.02\n25', /Line 2, “25”, is no temperature and value/],
+    ['20 7.02\n25 seven', /Line 2/],
+    ['20 7.02 8\n25 7', /Line 1/],
+    ['20 7.02\n20 7.03', /Line 2: 20 °C stands there twice/],
+    ['20 7.02', /1 rows; a table needs two/],
+    ['', /0 rows/],
+    [Array.from({ length: 80 }, (_, i) => `${i} 7`).join('\n'), /More than 60 rows/],
+  ])('refuses %j by its line', (text, message) => {
+    const read = decodeLotTable(text);
+    expect(!read.ok && read.message).toMatch(message);
   });
 });
 

@@ -1,7 +1,7 @@
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
-import { replay } from '@frustum/core';
+import type { LotRow, MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
+import { replay, type RunPlan } from '@frustum/core';
 import { recover } from './services/recover.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
@@ -208,5 +208,41 @@ describe('every edge is checked', () => {
       .send({ events: [fromPhone(1, { type: 'started', plan: {} })] });
     expect(started.status).toBe(422);
     expect((started.body as Problem).detail).toMatch(/no event that a bench can send/);
+  });
+});
+
+describe('the shelf', () => {
+  it('a lot’s own table wins over the usual one, and stays in the plan of the run', async () => {
+    const lot = { standardId: 'technical-7.00', label: 'K-9', expiresOn: '2027-05-31' };
+    const table = [
+      [20, 7.04],
+      [25, 7.02],
+    ];
+    const foreign = await api()
+      .post('/api/lots')
+      .send({ ...lot, table: [...table, [30, 9.2]] });
+    expect(foreign.status).toBe(422);
+    expect((foreign.body as Problem).detail).toMatch(/9\.2 at 30 °C is far from what 7\.00 has there \(6\.990\)/);
+    const kept = await api()
+      .post('/api/lots')
+      .send({ ...lot, table, plusMinus: 0.015 });
+    expect(kept.status).toBe(201);
+    const { lotId } = kept.body as LotRow;
+    const other = await api()
+      .post('/api/sensors')
+      .send({ ...RESERVOIR, loopName: 'Reservoir 2 pH' });
+    const run = await api()
+      .post('/api/runs')
+      .send({
+        sensorId: (other.body as { sensorId: string }).sensorId,
+        points: [{ standardId: 'technical-7.00', lotId }, { standardId: 'technical-4.01' }],
+        school: 'statistical',
+      });
+    const { plan } = (run.body as RunView).events[0]!.body as { plan: RunPlan };
+    expect(plan.points[0]!.standard).toMatchObject({ table, uncertainty: 0.0075, source: 'the lot’s own table' });
+    expect(plan.points[1]!.standard.uncertainty).toBe(0.01);
+    await api()
+      .post(`/api/runs/${(run.body as RunView).runId}/events`)
+      .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
   });
 });

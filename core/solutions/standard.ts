@@ -60,12 +60,22 @@ export function temperatureSlope(standard: Standard, temperatureC: number): numb
   return (valueAt(standard, high) - valueAt(standard, low)) / (high - low);
 }
 
+/** A bottle of the same name lies this near to the usual one, as a share of its value. Common practice, no source. */
+const OWN_TABLE_SLACK = 0.05;
+
+/** Rounding step of printed figures: the last decimal that any of them uses. */
+function stepOf(table: readonly TableRow[]): number {
+  const decimals = table.map(([, v]) => /\.(\d+)$/.exec(String(v))?.[1]?.length ?? 0);
+  return 10 ** -Math.max(...decimals);
+}
+
 /**
  * The same bottle with the table that its own label prints: a lot's table always wins.
  *
  * @param table °C and value, at least two rows, rising in temperature
  * @param expanded the ± that the certificate states, and its coverage factor
- * @throws Refusal `table-unusable` for fewer than two rows, no rising temperature, or a value that is no number
+ * @throws Refusal `table-unusable` for fewer than two rows, no rising temperature, or a value that is no number;
+ *   `table-of-another-standard` for a row far from what this standard has
  * @example valueAt(withOwnTable(buffer('technical-7.00'), [[20, 7.03], [25, 7.01]], { plusMinus: 0.02, k: 2 }), 25) // 7.01
  */
 export function withOwnTable(
@@ -85,5 +95,20 @@ export function withOwnTable(
       { rows: table.length, row: bad + 1 },
     );
   }
-  return { ...standard, table, uncertainty: expanded.plusMinus / expanded.k, source: 'the lot’s own table' };
+  for (const [t, v] of table) {
+    const usual = interpolate(standard.table, t);
+    if (usual === null || Math.abs(v - usual) <= OWN_TABLE_SLACK * Math.abs(standard.nominal)) continue;
+    throw new Refusal(
+      'table-of-another-standard',
+      `${v} at ${t} °C is far from what ${standard.name} has there (${usual.toPrecision(4)}). Check the row, and that it is the right bottle.`,
+      { value: v, usual, temperatureC: t },
+    );
+  }
+  return {
+    ...standard,
+    table,
+    uncertainty: expanded.plusMinus / expanded.k,
+    tableStep: stepOf(table),
+    source: 'the lot’s own table',
+  };
 }

@@ -88,6 +88,12 @@ describe('a lot’s own table wins', () => {
     expect(() => valueAt(own, 10)).toThrow(/15 to 30 °C/);
     const with_ = (rows: [number, number][]) => () =>
       withOwnTable(buffer('technical-7.00'), rows, { plusMinus: 0.02, k: 2 });
+    expect(
+      with_([
+        [20, 4.0],
+        [25, 4.01],
+      ]),
+    ).toThrow(/far from what 7\.00 has there/);
     expect(with_([[25, 7]])).toThrow(/1 rows/);
     expect(
       with_([

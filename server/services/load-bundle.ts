@@ -30,7 +30,8 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
   const { store, newId } = context;
   for (const loop of bundle.loops) await addLoop(context, bundle, loop);
   const lots = new Map<string, LotRecord>();
-  for (const { key, ...lot } of bundle.lots) lots.set(key, await store.addLot({ id: newId(), ...lot }));
+  for (const { key, ...lot } of bundle.lots)
+    lots.set(key, await store.addLot({ id: newId(), ...lot, table: null, plusMinus: null }));
   const fitted = new Map((await store.readFittedLoops()).map((f) => [f.loop.name, f]));
   for (const loop of bundle.loops) {
     const at = fitted.get(loop.name)!;

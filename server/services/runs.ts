@@ -8,6 +8,7 @@ import {
   Refusal,
   replay,
   STATISTICAL,
+  withOwnTable,
   type PlannedPoint,
   type RunEvent,
   type RunPlan,
@@ -47,8 +48,10 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   const nowMs = context.now();
   const points = order.points.map((p): PlannedPoint => {
     const lot = lots.find((l) => l.id === p.lotId);
+    const usual = standards.find((s) => s.id === p.standardId) ?? buffer(p.standardId);
     return {
-      standard: standards.find((s) => s.id === p.standardId) ?? buffer(p.standardId),
+      // A lot's own printed table always wins.
+      standard: lot?.table ? withOwnTable(usual, lot.table, { plusMinus: lot.plusMinus ?? 0, k: 2 }) : usual,
       lot: { id: lot?.id ?? '', label: lot?.label ?? '' },
     };
   });

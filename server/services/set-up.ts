@@ -1,6 +1,7 @@
-import { Refusal } from '@frustum/core';
+import { Refusal, withOwnTable } from '@frustum/core';
 import type { LotRow, NewLot, NewSensor, ShelfView } from '@frustum/contract';
 import type { Context } from '../context.ts';
+import type { LotRecord } from '../store/commands/shelf.ts';
 
 /** Smallest step of a channel, mV: a wire gives tenths; a display of 0.01 pH is typed by hand. */
 const WIRE_STEP_MV = 0.1;
@@ -42,23 +43,19 @@ export async function readShelf({ store }: Context): Promise<ShelfView> {
   const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);
   return {
     standards,
-    lots: lots.map(({ id, standardId, label, expiresOn, openedOn }) => ({
-      lotId: id,
-      standardId,
-      label,
-      expiresOn,
-      openedOn,
-    })),
+    lots: lots.map(rowOf),
   };
 }
 
+/** A bottle; when it prints a table of its own, that must be one of this standard. @throws Refusal as `withOwnTable` */
 export async function addLot({ store, newId }: Context, input: NewLot): Promise<LotRow> {
-  const kept = await store.addLot({ id: newId(), ...input });
-  return {
-    lotId: kept.id,
-    standardId: kept.standardId,
-    label: kept.label,
-    expiresOn: kept.expiresOn,
-    openedOn: kept.openedOn,
-  };
+  const standard = (await store.readStandards()).find((s) => s.id === input.standardId);
+  // One without a ± of its own takes the usual one.
+  const plusMinus = input.table && standard ? (input.plusMinus ?? 2 * standard.uncertainty) : null;
+  if (input.table && standard) withOwnTable(standard, input.table, { plusMinus: plusMinus!, k: 2 });
+  return rowOf(await store.addLot({ id: newId(), ...input, plusMinus }));
+}
+
+function rowOf({ id, standardId, label, expiresOn, openedOn, table }: LotRecord): LotRow {
+  return { lotId: id, standardId, label, expiresOn, openedOn, table };
 }
