@@ -101,7 +101,8 @@ export {
 } from './families/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
 export { asFound, modelOf, parametersAt, shownValue, signalOf, type StandardPoint } from './families/sensor.ts';
-export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration, type Source } from './families/fit.ts';
+export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './families/fit.ts';
+export type { Source } from './families/sources.ts';
 export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
 export { budgetOf, type Budget, type BudgetRow } from './families/budget.ts';
 export { simulateBudget, type MonteCarlo } from './families/monte-carlo.ts';

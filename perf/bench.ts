@@ -2,16 +2,10 @@ import { execSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
+import type { Figure } from './figure.ts';
 import { benchCore } from './core-speed.ts';
 import { benchSums } from './sums.ts';
 import { benchStart } from './start-up.ts';
-
-/** One line of the table. */
-export interface Figure {
-  readonly what: string;
-  readonly value: string;
-  readonly beside: string;
-}
 
 const commit = execSync('git rev-parse --short HEAD').toString().trim();
 const figures: Figure[] = [...(await benchStart()), ...benchCore(), ...benchSums()];

@@ -11,24 +11,9 @@ import {
   type Sample,
 } from '@frustum/core';
 import { PhProbe, SOUND, truthAt } from '@frustum/sim';
-import type { Figure } from './bench.ts';
-import { medianOf } from './start-up.ts';
+import { micro, time, type Figure } from './figure.ts';
 
 const DAY_MS = 86_400_000;
-
-/** Median time of one call, µs, over batches long enough for the clock. */
-export function time(call: () => unknown, batch: number): number {
-  for (let i = 0; i < batch; i++) call();
-  return medianOf(
-    Array.from({ length: 15 }, () => {
-      const at = performance.now();
-      for (let i = 0; i < batch; i++) call();
-      return ((performance.now() - at) * 1000) / batch;
-    }),
-  );
-}
-
-export const micro = (us: number) => (us < 1000 ? `${us.toPrecision(3)} µs` : `${(us / 1000).toPrecision(3)} ms`);
 
 /** Inner functions of the core, against a general library or the raw floor where there is one. */
 export function benchCore(): Figure[] {

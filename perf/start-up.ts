@@ -3,11 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { startApplication } from '../e2e/support/application.ts';
-import type { Figure } from './bench.ts';
+import { medianOf, type Figure } from './figure.ts';
 
 const RUNS = 5;
 
-export const medianOf = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
 
 /** How long until a settled install answers, and until the first page shows its sensors. */

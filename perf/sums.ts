@@ -17,8 +17,7 @@ import {
   SUMS,
   valueAt,
 } from '@frustum/core';
-import type { Figure } from './bench.ts';
-import { micro, time } from './core-speed.ts';
+import { micro, time, type Figure } from './figure.ts';
 
 const perSecond = (us: number) =>
   `${Math.round(1e6 / us)

@@ -1,6 +1,7 @@
 import { coverageFactor, effectiveFreedom } from '../statistics/coverage-factor.ts';
 import type { Model, Parameters, WorkingPoint } from './family.ts';
-import { moveOf, unlessRefused, type SensorCalibration } from './fit.ts';
+import type { SensorCalibration } from './fit.ts';
+import { moveOf, unlessRefused } from './sources.ts';
 import { shownValue, signalOf } from './sensor.ts';
 
 /** Standard uncertainty of the thermometer that compensates the loop, °C. Common practice, no source. */

@@ -2,7 +2,8 @@ import { seededChance } from '../statistics/chance.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { LOOP_THERMOMETER_C, reporter } from './budget.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import { unlessRefused, type FitInputs, type SensorCalibration } from './fit.ts';
+import type { SensorCalibration } from './fit.ts';
+import { unlessRefused, type FitInputs } from './sources.ts';
 
 /** What many draws of the inputs make of the reported value. */
 export interface MonteCarlo {

@@ -10,6 +10,7 @@ import { ION_SUMS } from './sums/ions.ts';
 import { PH_SUMS } from './sums/ph.ts';
 import { PREPARING_SUMS } from './sums/preparing.ts';
 import { REDOX_SUMS } from './sums/redox.ts';
+import { WATER_SUMS } from './sums/water.ts';
 
 /** Every sum of the bench, in groups. A new one is a value of type `Sum` in one of the lists. */
 export const SUMS: readonly Sum[] = [
@@ -17,6 +18,7 @@ export const SUMS: readonly Sum[] = [
   ...CONDUCTIVITY_SUMS,
   ...REDOX_SUMS,
   ...ION_SUMS,
+  ...WATER_SUMS,
   ...ELECTRICAL_SUMS,
   ...PREPARING_SUMS,
 ];

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { Matrix, solve } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
 import { daviesCoefficient, debyeHuckelA, extendedCoefficient, ionicStrength, permittivity } from './activity.ts';
 import { buffer } from './buffers.ts';
@@ -14,6 +15,13 @@ import { ionOf, IONS, molarMass, saltOf, SALTS } from './salts.ts';
 import { valueAt, withOwnTable } from './standard.ts';
 
 const SEED = 20262;
+/** Least-squares parabola through a table, by ml-matrix: general-purpose, and nothing of the core's. */
+function parabola(table: readonly (readonly [number, number])[]): (t: number) => number {
+  const x = new Matrix(table.map(([t]) => [1, t - 22, (t - 22) ** 2]));
+  const [a, b, c] = solve(x, Matrix.columnVector(table.map(([, v]) => v))).to1DArray() as [number, number, number];
+  return (t) => a + b * (t - 22) + c * (t - 22) ** 2;
+}
+
 const celsius = fc.double({ min: 0, max: 50, noNaN: true });
 
 describe('conductivity standards', () => {
@@ -32,6 +40,12 @@ describe('conductivity standards', () => {
       ['kcl-0.1', 12_900],
     ] as const) {
       expect(Math.abs(valueAt(kcl(id), 25) / iso - 1)).toBeLessThan(0.003);
+    }
+  });
+
+  it('every row of the three fine KCl tables lies within 0.06 % of a parabola: a slip of the pen would stand out', () => {
+    for (const s of CONDUCTIVITY_STANDARDS.filter((x) => x.table.length > 5)) {
+      for (const [t, v] of s.table) expect(Math.abs(parabola(s.table)(t) / v - 1), `${s.name} ${t}`).toBeLessThan(6e-4);
     }
   });
 

@@ -1,5 +1,6 @@
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../points.ts';
 
 /** Flow, pH and film at the membrane between two samples, share of the value, standard uncertainty. Common practice, no source. */
 const FLOW_SHARE = 0.02;
@@ -30,12 +31,6 @@ export const CHLORINE: Family = {
     nominalSlope: { kind: 'figure', name: 'nominal slope', unit: 'nA per mg/L', usual: 100, low: 0.01, high: 100_000 },
   },
   model: (s) => chlorine(Number(s['nominalSlope'])),
-  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
-  tooClose: (values) => {
-    const low = values[0] ?? 0;
-    const high = values.at(-1) ?? 0;
-    return high > 0 && low <= 0.5 * high
-      ? null
-      : `The samples have ${low} and ${high} mg/L; a zero and a slope need chlorine-free water and a sample with chlorine. Take the slope alone, or a blank.`;
-  },
+  frees: zeroOrGain,
+  tooClose: (values) => apartBy(values, 0.5, 'Take the slope alone, or chlorine-free water as a blank.'),
 };

@@ -1,7 +1,8 @@
 import { linearFactor } from '../../solutions/pure-water.ts';
 import type { Family, Model } from '../family.ts';
+import { apartBy, zeroOrGain } from '../points.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
-import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, cellTooClose } from './cell.ts';
+import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_SHARE } from './cell.ts';
 
 /** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */
 function conductivity(cellConstant: number, alphaPercent: number): Model {
@@ -35,6 +36,6 @@ export const CONDUCTIVITY: Family = {
   points: { least: 1, most: 3 },
   settings: { cellConstant: CELL_CONSTANT, alpha: ALPHA },
   model: (s) => conductivity(Number(s['cellConstant']), Number(s['alpha'])),
-  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
-  tooClose: cellTooClose,
+  frees: zeroOrGain,
+  tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero, or another standard.'),
 };

@@ -1,5 +1,6 @@
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../points.ts';
 
 /** Turbidity and film on the windows, mg/L NO3-N, standard uncertainty. Common practice, no source. */
 const WINDOW_MG_PER_L = 0.05;
@@ -26,12 +27,6 @@ export const NITRATE: Family = {
   points: { least: 1, most: 2 },
   settings: {},
   model: () => MODEL,
-  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
-  tooClose: (values) => {
-    const low = values[0] ?? 0;
-    const high = values.at(-1) ?? 0;
-    return high > 0 && low <= 0.5 * high
-      ? null
-      : `The standards have ${low} and ${high} mg/L; a zero and a gain need a blank and a standard. Take one point alone, or a blank.`;
-  },
+  frees: zeroOrGain,
+  tooClose: (values) => apartBy(values, 0.5, 'Take one point alone, or a blank.'),
 };

@@ -1,4 +1,4 @@
-import { PH, phTooClose, ISOPOTENTIAL_UNCERTAINTY_PH, JUNCTION_UNCERTAINTY_PH, ZERO_PH } from '../ph/family.ts';
+import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 
@@ -14,18 +14,7 @@ const MODEL: Model = {
   ideal: (ph) => ph - ZERO_PH,
   valueOf: (response) => ZERO_PH + response,
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
-  workingRows: ({ temperatureC, calibrationC }) => [
-    {
-      name: 'liquid junction, buffer to sample',
-      uncertainty: JUNCTION_UNCERTAINTY_PH,
-      because: 'common practice, no source',
-    },
-    {
-      name: 'isopotential point',
-      uncertainty: (Math.abs(temperatureC - calibrationC) / (calibrationC + 273.15)) * ISOPOTENTIAL_UNCERTAINTY_PH,
-      because: 'as for a pH channel in mV; common practice, no source',
-    },
-  ],
+  workingRows: phWorkingRows,
 };
 
 export const PH_SHOWN: Family = {

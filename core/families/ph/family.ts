@@ -1,5 +1,6 @@
+import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import type { Family, Model } from '../family.ts';
+import type { Family, Model, WorkingPoint, WorkingRow } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 
 /** pH where practice places the zero of a pH channel. */
@@ -14,6 +15,22 @@ export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
 /** Standards closer than this give a slope that is mostly noise, pH. Common practice, no source. */
 const LEAST_SPAN_PH = 1;
 
+/** What stays unknown of any pH channel at its working point, whatever the buffers. */
+export function phWorkingRows({ temperatureC, calibrationC }: WorkingPoint): readonly WorkingRow[] {
+  return [
+    {
+      name: 'liquid junction, buffer to sample',
+      uncertainty: JUNCTION_UNCERTAINTY_PH,
+      because: 'common practice, no source',
+    },
+    {
+      name: 'isopotential point',
+      uncertainty: (Math.abs(temperatureC - calibrationC) / kelvin(calibrationC)) * ISOPOTENTIAL_UNCERTAINTY_PH,
+      because: 'real probes cross a few tenths of pH away from 7; common practice, no source',
+    },
+  ];
+}
+
 /** E = zero − sensitivity · k(T) · (pH − 7): compensates the electrode's slope only, never the liquid's chemistry. */
 const MODEL: Model = {
   valueUnit: 'pH',
@@ -23,18 +40,7 @@ const MODEL: Model = {
   ideal: (ph, temperatureC) => -nernstSlope(temperatureC) * (ph - ZERO_PH),
   valueOf: (mv, temperatureC) => ZERO_PH - mv / nernstSlope(temperatureC),
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
-  workingRows: ({ temperatureC, calibrationC }) => [
-    {
-      name: 'liquid junction, buffer to sample',
-      uncertainty: JUNCTION_UNCERTAINTY_PH,
-      because: 'common practice, no source',
-    },
-    {
-      name: 'isopotential point',
-      uncertainty: (Math.abs(temperatureC - calibrationC) / (calibrationC + 273.15)) * ISOPOTENTIAL_UNCERTAINTY_PH,
-      because: 'real probes cross a few tenths of pH away from 7; common practice, no source',
-    },
-  ],
+  workingRows: phWorkingRows,
 };
 
 /** Is the lines' least span kept? Shared by the channel that shows pH itself. */

@@ -1,8 +1,9 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
-import { CELL_CONSTANT } from '../conductivity/cell.ts';
+import { CELL_CONSTANT, CELL_SHARE } from '../conductivity/cell.ts';
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../points.ts';
 
 /** The scale's own spread, and water that is not quite sea water, standard uncertainty. Common practice, no source. */
 const COMPOSITION = 0.02;
@@ -46,12 +47,6 @@ export const SALINITY: Family = {
   points: { least: 1, most: 3 },
   settings: { cellConstant: CELL_CONSTANT },
   model: (s) => salinity(Number(s['cellConstant'])),
-  frees: (values) => (values.length < 2 ? (values[0] === 0 ? 'zero' : 'sensitivity') : 'both'),
-  tooClose: (values) => {
-    const low = values[0] ?? 0;
-    const high = values.at(-1) ?? 0;
-    return high > 0 && low <= 0.8 * high
-      ? null
-      : `The standards lie at ${low} and ${high}; a zero and a cell constant need two that differ by a fifth or more. Take air for the zero.`;
-  },
+  frees: zeroOrGain,
+  tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero.'),
 };

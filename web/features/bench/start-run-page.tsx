@@ -1,13 +1,12 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { LoopRow, LotRow, ShelfView, StartRun } from '@frustum/contract';
-import { problemOf, useAddLotMutation, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
+import { problemOf, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dayOf, dueWords } from '../../format/dates.ts';
-import { figure } from '@frustum/core';
-import { decodeLotTable } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
+import { NewLot } from './new-lot.tsx';
 
 /** Usual point sets, first standard first. */
 const SETS: readonly (readonly string[])[] = [
@@ -213,101 +212,5 @@ function LotChoice(props: {
         />
       )}
     </div>
-  );
-}
-
-function NewLot({
-  standardId,
-  today,
-  onAdded,
-}: {
-  standardId: string;
-  today: string;
-  onAdded: (lotId: string) => void;
-}) {
-  const [label, setLabel] = useState('');
-  const [expiresOn, setExpiresOn] = useState('');
-  const [own, setOwn] = useState({ shown: false, table: '', plusMinus: '' });
-  const [unread, setUnread] = useState<string | null>(null);
-  const [add, { error, isLoading }] = useAddLotMutation();
-  const submit = async () => {
-    const read = own.shown ? decodeLotTable(own.table) : null;
-    const plusMinus = own.plusMinus.trim() === '' ? null : figure(own.plusMinus.trim());
-    if (read && !read.ok) return setUnread(read.message);
-    if (own.shown && own.plusMinus.trim() && plusMinus === null)
-      return setUnread(`“${own.plusMinus}” is not a figure. Type the ± like 0.02, or leave it empty.`);
-    setUnread(null);
-    const table = read?.rows.map(([t, v]): [number, number] => [t, v]) ?? null;
-    const answer = await add({ standardId, label, expiresOn, openedOn: today, table, plusMinus: table && plusMinus });
-    if (answer.data) onAdded(answer.data.lotId);
-  };
-  return (
-    <form
-      className="flex gap-2 mt-2 flex-wrap items-end"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        void submit();
-      }}
-    >
-      <label className="text-sm sub">
-        Lot number
-        <input
-          className="input h-12 block text-base-content"
-          value={label}
-          onChange={(e) => setLabel(e.target.value)}
-        />
-      </label>
-      <label className="text-sm sub">
-        Good until
-        <input
-          type="date"
-          className="input h-12 block text-base-content"
-          value={expiresOn}
-          onChange={(e) => setExpiresOn(e.target.value)}
-        />
-      </label>
-      <button
-        type="button"
-        className="btn btn-ghost h-12"
-        aria-expanded={own.shown}
-        onClick={() => setOwn({ ...own, shown: !own.shown })}
-      >
-        Its own table
-      </button>
-      {own.shown && (
-        <div className="w-full flex gap-2 flex-wrap items-start">
-          <label className="text-sm sub">
-            As the label prints it, °C and value on each line
-            <textarea
-              className="textarea block w-72 fig text-base-content text-base"
-              rows={5}
-              placeholder={'15 7.04\n20 7.02\n25 7.00'}
-              value={own.table}
-              onChange={(e) => setOwn({ ...own, table: e.target.value })}
-            />
-          </label>
-          <label className="text-sm sub">
-            ± on the label (k = 2), if any
-            <input
-              className="input h-12 block w-28 fig text-base-content"
-              inputMode="decimal"
-              value={own.plusMinus}
-              onChange={(e) => setOwn({ ...own, plusMinus: e.target.value })}
-            />
-          </label>
-        </div>
-      )}
-      <button className="btn h-12" disabled={isLoading}>
-        Put on the shelf
-      </button>
-      {(unread ?? error) && (
-        <div className="w-full">
-          <Notice kind="trouble" role="alert">
-            {unread ?? problemOf(error).detail}
-          </Notice>
-        </div>
-      )}
-    </form>
   );
 }

@@ -1,0 +1,137 @@
+import { Refusal } from '../quantities/refusal.ts';
+import type { Free, Model, Parameters } from './family.ts';
+import type { StandardPoint } from './sensor.ts';
+
+/** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
+export const CUP_THERMOMETER_C = 0.2;
+
+/** One thing that is not known well, and what moves when it is off. */
+export interface Source {
+  readonly name: string;
+  readonly unit: string;
+  /** one standard uncertainty, in `unit` */
+  readonly uncertainty: number;
+  readonly distribution: 'normal' | 'rectangular';
+  /** Infinity when it is known well how badly it is known */
+  readonly degreesOfFreedom: number;
+  /** the inputs of the fit with this source off by `by`, in `unit` */
+  move(inputs: FitInputs, by: number): FitInputs;
+}
+
+/** What a fit starts from; a source moves one part of it. */
+export interface FitInputs {
+  readonly signals: readonly number[];
+  readonly temperaturesC: readonly number[];
+  /** added to each standard's value, in its own unit */
+  readonly shifts: readonly number[];
+  readonly held: Parameters;
+}
+
+/** Adds `by` to every entry that is meant. */
+const moved = (list: readonly number[], by: number, meant: (k: number) => boolean) =>
+  list.map((v, k) => (meant(k) ? v + by : v));
+
+/**
+ * Everything that is not known well in a set of points: bottles and their age, the thermometer in the cup, rounding,
+ * settling, the channel's step, and a parameter that was held.
+ */
+export function sourcesOf(
+  model: Model,
+  points: readonly StandardPoint[],
+  free: Free,
+  heldUncertainty: number,
+): readonly Source[] {
+  const sources: Source[] = [];
+  const add = (
+    name: string,
+    unit: string,
+    uncertainty: number,
+    move: Source['move'],
+    distribution: Source['distribution'] = 'normal',
+    degreesOfFreedom = Infinity,
+  ) => {
+    if (uncertainty > 0) sources.push({ name, unit, uncertainty, distribution, degreesOfFreedom, move });
+  };
+  const lots = new Map<string, number[]>();
+  points.forEach((p, k) => {
+    const key = p.lotId || `point ${k}`;
+    lots.set(key, [...(lots.get(key) ?? []), k]);
+  });
+  for (const members of lots.values()) {
+    const { standard } = points[members[0]!]!;
+    const unit = standard.unit ?? 'pH';
+    // One lot at two temperatures is off by the same share of its certificate's ±.
+    const share = (k: number) => points[k]!.standard.uncertainty / (standard.uncertainty || 1);
+    add(`value of ${standard.name}`, unit, standard.uncertainty, (i, by) => ({
+      ...i,
+      shifts: i.shifts.map((s, k) => (members.includes(k) ? s + by * share(k) : s)),
+    }));
+    const age = Math.max(0, ...members.map((k) => points[k]!.ageUncertainty ?? 0));
+    add(`age of the opened ${standard.name}`, unit, age, (i, by) => ({
+      ...i,
+      shifts: moved(i.shifts, by, (k) => members.includes(k)),
+    }));
+  }
+  add('thermometer in the cup', '°C', CUP_THERMOMETER_C, (i, by) => ({
+    ...i,
+    temperaturesC: i.temperaturesC.map((t) => t + by),
+  }));
+  points.forEach((p, k) => {
+    const { standard } = p;
+    const own = (j: number) => j === k;
+    const signal = (i: FitInputs, by: number) => ({ ...i, signals: moved(i.signals, by, own) });
+    add(
+      `rounding in the table of ${standard.name}`,
+      standard.unit ?? 'pH',
+      standard.tableStep / Math.sqrt(12),
+      (i, by) => ({ ...i, shifts: moved(i.shifts, by, own) }),
+      'rectangular',
+    );
+    add(
+      `settling and repeatability in ${standard.name}`,
+      model.signalUnit,
+      p.signalUncertainty,
+      signal,
+      'normal',
+      p.signalFreedom ?? Infinity,
+    );
+    add(
+      `step of the channel in ${standard.name}`,
+      model.signalUnit,
+      (p.resolution ?? 0) / Math.sqrt(12),
+      signal,
+      'rectangular',
+    );
+  });
+  if (free !== 'both') {
+    const held = free === 'zero' ? 'sensitivity' : 'zero';
+    add(`${held} held from before`, held === 'zero' ? model.signalUnit : '', heldUncertainty, (i, by) => ({
+      ...i,
+      held: { ...i.held, [held]: i.held[held] + by },
+    }));
+  }
+  return sources;
+}
+
+/**
+ * How far zero and sensitivity move when one source is off by one standard uncertainty: half the way from − to +, or
+ * all of the way to the one side that the family's validity leaves.
+ */
+export function moveOf(source: Source, inputs: FitInputs, refit: (i: FitInputs) => Parameters): Parameters {
+  const up = unlessRefused(() => refit(source.move(inputs, source.uncertainty)));
+  const down = unlessRefused(() => refit(source.move(inputs, -source.uncertainty)));
+  const from = down ?? refit(inputs);
+  const to = up ?? refit(inputs);
+  const steps = up && down ? 2 : 1;
+  return { zero: (to.zero - from.zero) / steps, sensitivity: (to.sensitivity - from.sensitivity) / steps };
+}
+
+/** What a look just beyond a family's validity gives: nothing, instead of an end to everything. */
+export function unlessRefused<T>(look: () => T): T | null {
+  try {
+    return look();
+  } catch (error) {
+    if (error instanceof Refusal) return null;
+    throw error;
+  }
+}

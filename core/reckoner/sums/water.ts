@@ -1,0 +1,150 @@
+import { requireWithin } from '../../quantities/refusal.ts';
+import { AMMONIUM_PER_N, NITRATE_PER_N } from '../../quantities/units.ts';
+import {
+  ammoniaPka,
+  ammoniaShare,
+  FRESH_WATER_NOTE,
+  hypochlorousPka,
+  hypochlorousShare,
+} from '../../solutions/dissociation.ts';
+import { shown } from '../figures.ts';
+import type { Answer, Sum, SumField } from '../sum.ts';
+
+const GROUP = 'Ions, chlorine, nitrogen';
+const temperature: SumField = { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1, nudge: 1 };
+
+const ammonia: Sum = {
+  id: 'ammonia',
+  group: GROUP,
+  title: 'Un-ionised ammonia',
+  words: 'nh3 nh4 tan toxic fish ammonium total',
+  choices: [],
+  fields: [
+    { id: 'n', name: 'Total ammonia', unit: 'mg/L NH4-N', usual: 0.5, nudge: 0.1 },
+    { id: 'ph', name: 'pH', unit: 'pH', usual: 8, decimals: 2, nudge: 0.1 },
+    temperature,
+    { id: 'f', name: 'Share as NH3', unit: '%', usual: 5.37, decimals: 2 },
+  ],
+  ways: [
+    {
+      finds: ['f'],
+      work: ({ n, ph, t }) => {
+        const f = ammoniaShare(ph!, t!);
+        requireWithin(n!, 0, 10_000, 'total ammonia', 'mg/L', 'Check figure and unit.');
+        return {
+          found: { f },
+          plusMinus: f * 0.03,
+          plusMinusBecause: 'of the constant, ±3 %; common practice, no source',
+          formula: `100 / (1 + 10^(${shown(ammoniaPka(t!), 4)} − ${shown(ph!, 2)})) = ${shown(f, 2)} %`,
+          more: [
+            { name: 'NH3, as N', value: (n! * f) / 100, unit: 'mg/L' },
+            { name: 'NH3', value: ((n! * f) / 100) * (17.031 / 14.007), unit: 'mg/L' },
+            { name: 'Total, as NH4', value: n! * AMMONIUM_PER_N, unit: 'mg/L NH4' },
+          ],
+          note: FRESH_WATER_NOTE,
+        };
+      },
+    },
+  ],
+  formula: 'share = 1/(1 + 10^(pKa − pH)),  pKa = 0.09018 + 2729.92/T',
+  source: 'Emerson et al., J. Fish. Res. Board Can. 32 (1975) 2379',
+  validity: 'fresh water, 0 to 50 °C',
+  curve: { along: 'ph', low: 6, high: 11 },
+};
+
+const chlorine: Sum = {
+  id: 'hypochlorous',
+  group: GROUP,
+  title: 'Hypochlorous acid in free chlorine',
+  words: 'hocl chlorine disinfection pool ph hypochlorite',
+  choices: [],
+  fields: [
+    { id: 'c', name: 'Free chlorine', unit: 'mg/L', usual: 1, nudge: 0.1 },
+    { id: 'ph', name: 'pH', unit: 'pH', usual: 7.5, decimals: 2, nudge: 0.1 },
+    temperature,
+    { id: 'f', name: 'Share as HOCl', unit: '%', usual: 52.1, decimals: 1 },
+  ],
+  ways: [
+    {
+      finds: ['f'],
+      work: ({ c, ph, t }) => {
+        const f = hypochlorousShare(ph!, t!);
+        requireWithin(c!, 0, 10_000, 'free chlorine', 'mg/L', 'Check figure and unit.');
+        return {
+          found: { f },
+          plusMinus: 2,
+          plusMinusBecause: 'of the constant; common practice, no source',
+          formula: `100 / (1 + 10^(${shown(ph!, 2)} − ${shown(hypochlorousPka(t!), 3)})) = ${shown(f, 1)} %`,
+          more: [
+            { name: 'HOCl, as chlorine', value: (c! * f) / 100, unit: 'mg/L' },
+            { name: 'OCl⁻, as chlorine', value: c! * (1 - f / 100), unit: 'mg/L' },
+          ],
+          note: FRESH_WATER_NOTE,
+        };
+      },
+    },
+  ],
+  formula: 'share = 1/(1 + 10^(pH − pKa)),  pKa = 3000/T − 10.0686 + 0.0253 T',
+  source: 'Morris, J. Phys. Chem. 70 (1966) 3798',
+  validity: 'fresh water, 0 to 50 °C',
+  curve: { along: 'ph', low: 5, high: 10 },
+};
+
+const form = (
+  id: string,
+  title: string,
+  words: string,
+  asN: SumField,
+  asIon: SumField,
+  factor: number,
+  letters: string,
+): Sum => {
+  const way = (from: SumField, to: SumField, times: number) => ({
+    finds: [to.id],
+    work: (given: Readonly<Record<string, number>>): Answer => {
+      const x = requireWithin(given[from.id]!, 0, 1e6, from.name, 'mg/L', 'Check figure and unit.');
+      return {
+        found: { [to.id]: x * times },
+        plusMinus: null,
+        plusMinusBecause: 'a ratio of molar masses',
+        formula: `${shown(x)} ${times === factor ? `· ${factor}` : `/ ${factor}`} = ${shown(x * times)} ${to.unit}`,
+        more: [],
+        note: 'Match the form to the bottle and to the display: the figures differ by that factor.',
+      };
+    },
+  });
+  return {
+    id,
+    group: GROUP,
+    title,
+    words,
+    choices: [],
+    fields: [asN, asIon],
+    ways: [way(asN, asIon, factor), way(asIon, asN, 1 / factor)],
+    formula: letters,
+    source: 'molar masses, IUPAC 2021 atomic weights',
+    validity: 'any concentration',
+  };
+};
+
+const nitrate = form(
+  'nitrate-forms',
+  'Nitrate as N and as NO3',
+  'nitrogen no3-n convert form',
+  { id: 'n', name: 'As N', unit: 'mg/L NO3-N', usual: 5, nudge: 1 },
+  { id: 'ion', name: 'As NO3', unit: 'mg/L NO3', usual: 22.13, nudge: 1 },
+  NITRATE_PER_N,
+  'NO3 = 4.4268 · NO3-N',
+);
+
+const ammonium = form(
+  'ammonium-forms',
+  'Ammonium as N and as NH4',
+  'nitrogen nh4-n tan convert form',
+  { id: 'n', name: 'As N', unit: 'mg/L NH4-N', usual: 1, nudge: 1 },
+  { id: 'ion', name: 'As NH4', unit: 'mg/L NH4', usual: 1.2878, nudge: 1 },
+  AMMONIUM_PER_N,
+  'NH4 = 1.2878 · NH4-N',
+);
+
+export const WATER_SUMS: readonly Sum[] = [ammonia, chlorine, nitrate, ammonium];
