@@ -52,10 +52,12 @@ describe('4 to 20 mA: NAMUR NE 43', () => {
 
   it.each([
     [3.6, 'fault low'],
-    [3.7, 'saturated low'],
+    [3.61, 'saturated low'],
+    [3.79, 'saturated low'],
     [3.8, 'measuring'],
     [20.5, 'measuring'],
-    [20.7, 'saturated high'],
+    [20.51, 'saturated high'],
+    [20.99, 'saturated high'],
     [21, 'fault high'],
   ])('%s mA: %s', (ma, state) => expect(loopState(ma)).toBe(state));
 

@@ -219,6 +219,23 @@ describe('every family', () => {
   }
 });
 
+describe('what no standard takes away, worked by hand', () => {
+  it.each([
+    // 16² · 0.0481 µS/cm · 1 % / 0.94
+    ['resistivity', 16, 22, 0, 0.131],
+    // 120 mg/L · ln 10 · 0.6 mV / 58.96 mV
+    ['ion', 120, 24, 0, 2.81],
+    // 1600 µS/cm · 3 °C · 0.1 %/°C / 0.94
+    ['conductivity', 1600, 22, 0, 5.11],
+    // 0.3 pH · 10 K / 298.15 K
+    ['ph', 8.2, 35, 1, 0.01006],
+    ['chlorine', 0.8, 22, 0, 0.016],
+  ] as const)('%s at %s and %s °C', (id, value, temperatureC, row, expected) => {
+    const rows = modelOf(familyOf(id)).workingRows({ value, temperatureC, calibrationC: 25 });
+    expect(rows[row]!.uncertainty / expected).toBeCloseTo(1, 1.7);
+  });
+});
+
 describe('the fit', () => {
   const family = familyOf('ph');
   const model = modelOf(family);
@@ -310,6 +327,15 @@ describe('the fit', () => {
     expect(() => fitSensor(family, model, [at('technical-4.01', 170, 'a', 50.1), at('technical-7.00', -3)])).toThrow(
       /outside the table/,
     );
+  });
+
+  it('a coarse display is drawn as steps, not as a bell: 95 % within 1.645 standard deviations, not 1.96 (JCGM 101:2008, 6.4.2)', () => {
+    const coarse = { ...at('technical-7.00', 0), signalUncertainty: 0.01, resolution: 40 };
+    const fit = fitSensor(family, model, [coarse], { free: 'zero' });
+    if (!fit.ok) throw new Error(fit.message);
+    const twin = simulateBudget(model, fit, { value: 7, temperatureC: 24, calibrationC: 24 }, 50_000, 3);
+    expect((twin.high - twin.low) / 2 / twin.standardUncertainty).toBeCloseTo(1.645, 1);
+    expect((twin.high - twin.low) / 2 / twin.standardUncertainty).toBeLessThan(1.72);
   });
 
   it('draws are counted: too few and too many are refused, progress is told', () => {

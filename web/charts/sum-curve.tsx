@@ -1,5 +1,5 @@
 import { ComposedChart, Line, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { inWords, shown, type SumCurve } from '@frustum/core';
+import { inWords, shown, type SumCurve, type SumField } from '@frustum/core';
 import { TICK } from './tick.ts';
 
 /** Three to six round ticks over a range. */
@@ -12,6 +12,12 @@ function ticks(low: number, high: number): number[] {
   return Array.from({ length: Math.max(0, last - first) + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10)));
 }
 
+/** "temperature, °C"; the name alone where it is the unit already. */
+const axisName = ({ name, unit }: SumField) => {
+  const word = name.startsWith('pH') ? name : name.charAt(0).toLowerCase() + name.slice(1);
+  return unit && unit !== name ? `${word}, ${unit}` : word;
+};
+
 /** A sum over its whole validity: the curve ends where the sum refuses; the point is where it stands now. */
 export default function SumCurveChart({ curve }: { curve: SumCurve }) {
   const ys = curve.points.flatMap((p) => (p.y === null ? [] : [p.y]));
@@ -20,19 +26,13 @@ export default function SumCurveChart({ curve }: { curve: SumCurve }) {
   const pad = (high - low || Math.abs(high) || 1) * 0.08;
   const x0 = curve.points[0]!.x;
   const x1 = curve.points.at(-1)!.x;
-  const label = `${curve.of.name} over ${curve.along.name.toLowerCase()}, ${shown(x0)} to ${inWords({ ...curve.along, decimals: undefined }, x1)}; here ${inWords(curve.of, curve.here.y)} at ${inWords(curve.along, curve.here.x)}`;
+  const label = `${curve.of.name} over ${axisName({ ...curve.along, unit: '' })}, ${shown(x0)} to ${inWords({ ...curve.along, decimals: undefined }, x1)}; here ${inWords(curve.of, curve.here.y)} at ${inWords(curve.along, curve.here.x)}`;
   const outside = curve.here.x < x0 || curve.here.x > x1;
   return (
     <figure>
       <figcaption className="sub text-sm flex justify-between">
-        <span>
-          {curve.of.name}
-          {curve.of.unit && curve.of.unit !== curve.of.name ? `, ${curve.of.unit}` : ''}
-        </span>
-        <span>
-          over {curve.along.name.toLowerCase()}
-          {curve.along.unit ? `, ${curve.along.unit}` : ''}
-        </span>
+        <span>{axisName(curve.of)}</span>
+        <span>over {axisName(curve.along)}</span>
       </figcaption>
       <div className="h-44" role="img" aria-label={label}>
         <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 560, height: 176 }}>

@@ -65,7 +65,7 @@ export function NewLot({
         Its own table
       </button>
       {own.shown && (
-        <div className="w-full flex gap-2 flex-wrap items-start">
+        <div className="w-full flex gap-4 flex-wrap items-start">
           <label className="text-sm sub">
             As the label prints it, °C and value on each line
             <textarea
