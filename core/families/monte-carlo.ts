@@ -13,7 +13,7 @@ export interface MonteCarlo {
   readonly mean: number;
   /** standard deviation of the reported value: the twin of the budget's combined uncertainty */
   readonly standardUncertainty: number;
-  /** shortest of nothing, just the 2.5 % and 97.5 % points */
+  /** the 2.5 % and 97.5 % points of the draws */
   readonly low: number;
   readonly high: number;
   /** counts over equal bins from `low` bin edge to high one, for a picture */
