@@ -1,11 +1,20 @@
 // What a client sends
 export { handsSchema, type Hands } from './hands.ts';
 export { appendEventsSchema, startRunSchema, type OutgoingEvent, type StartRun } from './runs.ts';
-export { newLotSchema, newSensorSchema, type ChannelConfig, type NewLot, type NewSensor } from './set-up.ts';
+export {
+  testChannelSchema,
+  type ChannelConfig,
+  type ChannelKind,
+  type HttpJsonConfig,
+  type ModbusConfig,
+  type ModbusMapConfig,
+} from './channels.ts';
+export { newLotSchema, newSensorSchema, type NewLot, type NewSensor } from './set-up.ts';
 
 // What the server answers
 export type {
   ChannelState,
+  ChannelTest,
   ConeView,
   HandsView,
   LiveSample,

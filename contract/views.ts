@@ -1,5 +1,5 @@
 import type { Coefficients, Due, Margin, RunEvent, RunOutcome, Standard } from '@frustum/core';
-import type { ChannelConfig } from './set-up.ts';
+import type { ChannelConfig } from './channels.ts';
 
 /** A cone as it travels: numbers only, times in epoch milliseconds. */
 export interface ConeView {
@@ -112,7 +112,19 @@ export interface LiveSample {
   readonly temperatureC: number;
 }
 
-export type ChannelState = 'live' | 'stale' | 'off';
+/** `fault`: the device answers, and says that it does not measure. */
+export type ChannelState = 'live' | 'stale' | 'fault' | 'off';
+
+/** What one try of a channel found: how far it came, what came raw, and what that is. */
+export interface ChannelTest {
+  readonly ok: boolean;
+  /** where it ended: name, connect, refused, time out, read, address, decode, range, status; 'done' when it came through */
+  readonly stage: string;
+  readonly message: string;
+  readonly milliseconds: number;
+  readonly raw: readonly { readonly what: string; readonly value: string }[];
+  readonly reading: { readonly potentialMv: number; readonly temperatureC: number } | null;
+}
 
 export interface LiveState {
   readonly channelId: string;

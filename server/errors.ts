@@ -18,6 +18,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'run-not-finished': 409,
   'run-started-twice': 409,
   'device-unreachable': 502,
+  'device-fault': 502,
   'hands-unreachable': 502,
   'no-stand-in': 404,
   'other-origin': 403,

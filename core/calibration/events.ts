@@ -39,7 +39,8 @@ export interface RunPlan {
     readonly slope: number;
     readonly slopeSd: number;
   };
-  readonly channelKind: 'modbus' | 'hand';
+  /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
+  readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, mV */
   readonly resolutionMv: number;
 }

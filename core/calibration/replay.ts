@@ -1,6 +1,7 @@
 import { fitCalibration, type CalibrationPoint, type CalibrationResult } from '../families/ph/fit.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
 import { Refusal } from '../quantities/refusal.ts';
+import { valueAt } from '../solutions/standard.ts';
 import type { Capture, DecisionAction, RunEvent, RunEventBody, RunPlan } from './events.ts';
 import { stepsOf, type Step } from './procedure.ts';
 
@@ -81,7 +82,7 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
 /**
  * One event later. Facts that come late or twice are kept without harm; what cannot be is refused.
  *
- * @throws Refusal `run-ended`, `step-unknown`, `decision-out-of-place`
+ * @throws Refusal `run-ended`, `step-unknown`, `decision-out-of-place`, `standard-outside-table`
  */
 export function apply(state: RunState, event: RunEvent): RunState {
   const { body } = event;
@@ -179,6 +180,9 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
 
 function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captured' }>, event: RunEvent): RunState {
   const step = stepOf(state, body.stepId);
+  // A cup outside its standard's table has no value, and nothing could be made of it: better said now than at the verdict.
+  const standard = state.plan.points[step.pointIndex ?? body.capture.pointIndex]?.standard;
+  if (standard) valueAt(standard, body.capture.temperatureC);
   const kept: KeptCapture = { ...body.capture, pass: step.pass, stepId: step.id, at: event.at, by: event.by };
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
   const next = askOnceMore({ ...state, captures }, step);

@@ -4,7 +4,7 @@ import { millivolts, type Coefficients } from '../families/ph/electrode.ts';
 import { PH_LIMITS } from '../families/ph/limits.ts';
 import { STATISTICAL } from '../settling/settle.ts';
 import { buffer } from '../solutions/buffers.ts';
-import { valueAt } from '../solutions/standard.ts';
+import { valueAt, withOwnTable } from '../solutions/standard.ts';
 import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
 import { apply, pointsOf, replay, type RunState } from './replay.ts';
 import { judge, outcomeOf } from './verdict.ts';
@@ -172,6 +172,43 @@ describe('a run is its events', () => {
     expect(paper.state.captures.map((c) => c.stepId)).toEqual(['p1.settle.0', 'p1.repeat.0']);
     expect(judge(paper.state)).toBeNull();
     expect(paper.events).toHaveLength(paper.state.seq);
+  });
+
+  it('refuses a capture in a cup outside its bottle’s table, and the run stands where it stood', () => {
+    const own = withOwnTable(
+      buffer('technical-7.00'),
+      [
+        [20, 7.05],
+        [25, 7.03],
+      ],
+      { plusMinus: 0.02, k: 2 },
+    );
+    const paper = new Paper({ ...plan, points: [{ ...plan.points[0]!, standard: own }, plan.points[1]!] });
+    ['hold', 'take-out', 'p1.place.0'].forEach((id) => paper.done(id));
+    const before = paper.state;
+    const body = {
+      type: 'captured',
+      stepId: 'p1.settle.0',
+      traceSeconds: null,
+      capture: {
+        pointIndex: 0,
+        purpose: 'as-found',
+        method: 'live',
+        potentialMv: -3,
+        potentialUncertaintyMv: 0.2,
+        temperatureC: 19.99,
+        settledSeconds: 60,
+        t90: 20,
+        trace: [],
+      },
+    } as const;
+    const at = { seq: 5, device: 'paper-device', counter: 5, at: '2026-11-23T09:00:05Z', by: 'Operator A' };
+    expect(() => apply(before, { ...at, body })).toThrow(
+      /19\.99 °C is outside the table of 7\.00 \(20 to 25 °C\)\. Bring the cup/,
+    );
+    expect(paper.state.current!.id).toBe('p1.settle.0');
+    const inside = apply(before, { ...at, body: { ...body, capture: { ...body.capture, temperatureC: 20.01 } } });
+    expect(inside.captures).toHaveLength(1);
   });
 
   it('refuses what is out of place, with the way out', () => {

@@ -128,20 +128,21 @@ test('a result is handed to the run that waits for a reading', async ({ page }) 
   await page.getByRole('link', { name: 'To the bench' }).click();
 
   // A bottle whose label prints a table of its own; a slip in it is refused by its line, and stays to be mended.
-  await page.getByRole('button', { name: 'New bottle' }).first().click();
+  await page.getByText('7.00, then 9.00 (20 °C)').click();
+  await page.getByRole('button', { name: 'New bottle' }).nth(1).click();
   await page.getByLabel('Lot number').fill('T-77');
   await page.getByLabel('Good until').fill('2029-05-31');
   await page.getByRole('button', { name: 'Its own table' }).click();
   const table = page.getByLabel('As the label prints it');
-  await table.fill('20 °C  7.05\n25 °C  seven');
+  await table.fill('20 °C  9.03\n25 °C  nine');
   await page.getByRole('button', { name: 'Put on the shelf' }).click();
-  await expect(page.getByRole('alert')).toContainText('Line 2, “25 °C seven”, is no temperature and value');
-  await table.fill('20 °C  7.05\n25 °C  9.03');
+  await expect(page.getByRole('alert')).toContainText('Line 2, “25 °C nine”, is no temperature and value');
+  await table.fill('20 °C  9.03\n25 °C  7.03');
   await page.getByRole('button', { name: 'Put on the shelf' }).click();
-  await expect(page.getByRole('alert')).toContainText('9.03 at 25 °C is far from what 7.00 has there');
-  await table.fill('20 °C  7.05\n25 °C  7.03');
+  await expect(page.getByRole('alert')).toContainText('7.03 at 25 °C is far from what 9.00 (20 °C) has there');
+  await table.fill('20 °C  9.03\n25 °C  8.99');
   await page.getByRole('button', { name: 'Put on the shelf' }).click();
-  await expect(page.getByRole('combobox', { name: 'Lot of 7.00' })).toContainText('T-77');
+  await expect(page.getByRole('combobox', { name: 'Lot of 9.00 (20 °C)' })).toContainText('T-77');
   await page.getByRole('button', { name: 'Start the run' }).click();
   await operator.confirms(/It is out and rinsed/);
   await operator.confirms(/It is in the cup/);
@@ -158,14 +159,25 @@ test('a result is handed to the run that waits for a reading', async ({ page }) 
   await expect(page.getByLabel('Reading, unit')).toHaveValue('mV');
   await page.getByLabel('Temperature', { exact: true }).fill('25');
   await page.getByRole('button', { name: 'Capture typed value' }).click();
-  await expect(operator.step).toContainText('into fresh 4.01');
+  await expect(operator.step).toContainText('into fresh 9.00');
   const found = page
     .getByRole('region', { name: 'What this run says so far' })
     .getByRole('row')
     .filter({ hasText: '−12.0' });
-  // −12.0 mV is pH 7.20 for a channel of 0 mV and 100 %; the bottle has 7.03: 0.17 off.
-  await expect(found).toContainText('7.03');
-  await expect(found).toContainText('+0.17');
+  // −12.0 mV is pH 7.20 for a channel of 0 mV and 100 %: 0.20 off.
+  await expect(found).toContainText('+0.20');
+
+  // The second cup: outside the bottle's own table it has no value; inside it, it has the label's.
+  await operator.confirms(/It is in the cup/);
+  await page.getByLabel('Reading', { exact: true }).fill('9.10');
+  await page.getByLabel('Temperature', { exact: true }).fill('19');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+  await expect(page.getByRole('alert')).toContainText('19 °C is outside the table of 9.00 (20 °C) (20 to 25 °C)');
+  await page.getByLabel('Temperature', { exact: true }).fill('25');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+  await expect(
+    page.getByRole('region', { name: 'What this run says so far' }).getByRole('row').filter({ hasText: '9.10' }),
+  ).toContainText('8.99');
 });
 
 test('a budget is checked by drawing, in a worker, and both agree', async ({ page }) => {

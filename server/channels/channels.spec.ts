@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { transmitter, type ProbePort } from '../../sim/devices/transmitter.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
+import { HouseMapWire } from './modbus-wires.ts';
 import { Poller } from './poller.ts';
 
 const open: { close: () => unknown }[] = [];
@@ -25,12 +26,15 @@ async function listening(probes: ProbePort[], port = 0): Promise<{ tcp: Server; 
   return { tcp, port: (tcp.address() as { port: number }).port };
 }
 
+const AT = { kind: 'modbus', host: '127.0.0.1', port: 0, unitId: 1, baseAddress: 0 } as const;
+
 describe('Modbus TCP', () => {
   it('reads signed millivolts, temperature and clock of the probe asked for', async () => {
     const { port } = await listening([device({ t: 1 }), device({ t: 70_000.5 })]);
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
-    expect(await connection.read(20)).toEqual({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
+    const house = new HouseMapWire(connection, { ...AT, port, baseAddress: 20 });
+    expect(await house.read()).toMatchObject({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
   });
 
   it('writes coefficients, reads them back, and the device remembers them', async () => {
@@ -38,7 +42,8 @@ describe('Modbus TCP', () => {
     const { port } = await listening([probe]);
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
-    expect(await connection.writeCoefficients(0, { zeroMv: -11.27, slope: 0.94683 })).toEqual({
+    const house = new HouseMapWire(connection, { ...AT, port });
+    expect(await house.writeCoefficients({ zeroMv: -11.27, slope: 0.94683 })).toEqual({
       zeroMv: -11.3,
       slope: 0.9468,
     });
@@ -47,11 +52,13 @@ describe('Modbus TCP', () => {
 
   it('says where it failed: nobody there, or a register that the device does not have', async () => {
     const nobody = new ModbusConnection('127.0.0.1', 1, 1);
-    await expect(nobody.read(0)).rejects.toThrow(/127.0.0.1:1, connect: .*Check plug, address/);
+    await expect(nobody.words('input', 0, 1)).rejects.toThrow(/127.0.0.1:1, refused: .*nothing listens on that port/);
     const { port } = await listening([device({ t: 0 })]);
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
-    await expect(connection.read(500)).rejects.toThrow(/read/);
+    await expect(connection.words('input', 500, 5)).rejects.toThrow(
+      /address: it (has no such register|gave 0 of 5 registers)/,
+    );
   });
 });
 
@@ -81,7 +88,7 @@ describe('the poller', () => {
     // A pulled plug: the device is gone, and so is what hung on it.
     poller['connections'].forEach((c: ModbusConnection) => c.close());
     const stale = await until((m) => m.event === 'state' && m.data.state === 'stale');
-    expect(stale.event === 'state' && stale.data.message).toMatch(/Check plug/);
+    expect(stale.event === 'state' && stale.data.message).toMatch(/Check (plug|the port)|check the port/);
     clock.t = 3;
     messages.length = 0;
     await listening([device(clock)], first.port);

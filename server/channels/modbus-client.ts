@@ -1,25 +1,22 @@
 import { Socket } from 'node:net';
 import { client as clients } from 'jsmodbus';
-import { Refusal, type Coefficients } from '@frustum/core';
-
-/**
- * Registers of one probe, relative to its first one. Big-endian, high word first.
- *
- * Input:   +0 mV × 10 (signed), +1 °C × 100 (signed), +2,+3 device clock in tenths of a second, +4 status (0 = measuring)
- * Holding: +0 zero, mV × 10 (signed), +1 slope × 10 000
- */
-const INPUT_COUNT = 5;
-
-export interface Reading {
-  readonly potentialMv: number;
-  readonly temperatureC: number;
-  /** device's own clock, s */
-  readonly clockSeconds: number;
-}
+import type { Refusal } from '@frustum/core';
+import { stageOf, wireRefusal, type Stage } from './wire.ts';
 
 type TcpClient = InstanceType<typeof clients.TCP>;
 
 const TIMEOUT_MS = 2000;
+
+/** What a device says no with: Modbus Application Protocol V1.1b3, section 7. */
+const EXCEPTIONS: Readonly<Record<number, string>> = {
+  1: 'it does not know this function (exception 1)',
+  2: 'it has no such register (exception 2)',
+  3: 'it does not take this value or count (exception 3)',
+  4: 'it failed while answering (exception 4)',
+  6: 'it is busy (exception 6)',
+  10: 'its gateway finds no path (exception 10)',
+  11: 'the device behind its gateway does not answer (exception 11)',
+};
 
 /** One connection to one unit of a device; the probes behind it take turns. */
 export class ModbusConnection {
@@ -35,37 +32,27 @@ export class ModbusConnection {
     this.unitId = unitId;
   }
 
-  /** @throws Refusal `device-unreachable` naming the stage that failed */
-  async read(baseAddress: number): Promise<Reading> {
+  /**
+   * Words of a table, in one request.
+   *
+   * @throws Refusal `device-unreachable` naming the stage that failed
+   */
+  async words(table: 'input' | 'holding', start: number, count: number): Promise<Buffer> {
     const client = await this.client();
-    const { response } = await this.guard('read', client.readInputRegisters(baseAddress, INPUT_COUNT));
-    const bytes = response.body.valuesAsBuffer;
-    if (bytes.length < 2 * INPUT_COUNT) {
-      throw this.refuse('read', `it gave ${bytes.length / 2} of ${INPUT_COUNT} registers from ${baseAddress} on`);
-    }
-    const status = bytes.readUInt16BE(8);
-    if (status !== 0) throw this.refuse('status', `the transmitter reports status ${status}`);
-    return {
-      potentialMv: bytes.readInt16BE(0) / 10,
-      temperatureC: bytes.readInt16BE(2) / 100,
-      clockSeconds: bytes.readUInt32BE(4) / 10,
-    };
+    const bytes = await this.guard(
+      'read',
+      table === 'input'
+        ? client.readInputRegisters(start, count).then((a) => a.response.body.valuesAsBuffer)
+        : client.readHoldingRegisters(start, count).then((a) => a.response.body.valuesAsBuffer),
+    );
+    if (bytes.length >= 2 * count) return bytes;
+    throw this.refuse('address', `it gave ${bytes.length / 2} of ${count} registers from ${start} on`);
   }
 
-  /** Writes zero and slope, reads them back, and says what the device now holds. */
-  async writeCoefficients(baseAddress: number, { zeroMv, slope }: Coefficients): Promise<Coefficients> {
+  /** Writes holding registers. @throws Refusal `device-unreachable` */
+  async write(start: number, bytes: Buffer): Promise<void> {
     const client = await this.client();
-    const bytes = Buffer.alloc(4);
-    bytes.writeInt16BE(Math.round(zeroMv * 10), 0);
-    bytes.writeUInt16BE(Math.round(slope * 10_000), 2);
-    await this.guard('write', client.writeMultipleRegisters(baseAddress, bytes));
-    const { response } = await this.guard('read back', client.readHoldingRegisters(baseAddress, 2));
-    const held = response.body.valuesAsBuffer;
-    const kept = { zeroMv: held.readInt16BE(0) / 10, slope: held.readUInt16BE(2) / 10_000 };
-    if (Math.abs(kept.zeroMv - zeroMv) > 0.051 || Math.abs(kept.slope - slope) > 0.000051) {
-      throw this.refuse('read back', `it holds zero ${kept.zeroMv} mV and slope ${(kept.slope * 100).toFixed(2)} %`);
-    }
-    return kept;
+    await this.guard('write', client.writeMultipleRegisters(start, bytes));
   }
 
   close(): void {
@@ -86,36 +73,34 @@ export class ModbusConnection {
         this.open = { socket, client };
         resolve(client);
       });
-      socket.on('error', (error) => reject(this.refuse('connect', error.message)));
+      socket.on('error', (error) => reject(this.refuse(stageOf(error, 'connect'), error.message)));
       socket.once('close', () => {
         clearTimeout(late);
-        reject(this.refuse('connect', 'no answer, or the connection was closed'));
+        reject(this.refuse('time out', 'no answer, or the connection was closed'));
       });
       socket.connect({ host: this.host, port: this.port });
     }).finally(() => (this.opening = null));
     return this.opening;
   }
 
-  private async guard<T>(stage: string, call: Promise<T>): Promise<T> {
+  private async guard<T>(stage: Stage, call: Promise<T>): Promise<T> {
     try {
       return await call;
     } catch (error) {
-      this.close();
-      const message =
-        (error as { message?: string; err?: string }).message ?? (error as { err?: string }).err ?? 'no answer';
-      throw this.refuse(stage, message);
+      const known = error as { message?: string; err?: string; response?: { body?: { code?: number } } };
+      const exception = known.err === 'ModbusException' ? known.response?.body?.code : undefined;
+      // The device answered, if only to say no: the connection is good.
+      if (exception === undefined) this.close();
+      throw this.refuse(
+        exception === 2 ? 'address' : known.err === 'Timeout' ? 'time out' : stage,
+        exception === undefined
+          ? (known.message ?? known.err ?? 'no answer')
+          : (EXCEPTIONS[exception] ?? `exception ${exception}`),
+      );
     }
   }
 
-  private refuse(stage: string, what: string): Refusal {
-    return new Refusal(
-      'device-unreachable',
-      `${this.host}:${this.port}, ${stage}: ${what}. Check plug, address and unit id.`,
-      {
-        host: this.host,
-        port: this.port,
-        stage,
-      },
-    );
+  refuse(stage: Stage, what: string): Refusal {
+    return wireRefusal(`${this.host}:${this.port}`, stage, what);
   }
 }

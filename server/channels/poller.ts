@@ -1,36 +1,47 @@
-import type { ChannelConfig } from '@frustum/contract';
+import type { ChannelConfig, ChannelTest } from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
+import { HttpJsonWire } from './http-json-wire.ts';
 import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
+import { HouseMapWire, MappedWire } from './modbus-wires.ts';
+import type { Wire, WireReading } from './wire.ts';
 
-/** Pace while somebody looks, while nobody does, and after a failure, ms. */
+/** Pace of Frustum's own map while somebody looks and while nobody does, and of anything after a failure, ms. */
 const WATCHED_MS = 200;
 const IDLE_MS = 2000;
 const RETRY_MS = 1000;
 
 interface Polled {
   readonly channelId: string;
-  readonly config: Extract<ChannelConfig, { kind: 'modbus' }>;
+  readonly config: Exclude<ChannelConfig, { kind: 'hand' }>;
+  readonly wire: Wire;
   timer: NodeJS.Timeout | null;
   /** added to the device's clock, so that a restart of the device does not send the trace back in time */
   clockOffset: number;
   lastT: number;
+  /** when a reading last came, on the clock below, s */
+  heardAt: number;
 }
 
 /** Reads every wired channel, each at its own pace, and tells the hub. A silent device slows down nobody else. */
 export class Poller {
   private readonly hub: LiveHub;
+  /** seconds that never run back: the trace's time for devices without a clock */
+  private readonly seconds: () => number;
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
   private stopped = false;
 
-  constructor(hub: LiveHub) {
+  constructor(hub: LiveHub, seconds = () => performance.now() / 1000) {
     this.hub = hub;
+    this.seconds = seconds;
   }
 
   add(channelId: string, config: ChannelConfig): void {
-    if (config.kind !== 'modbus' || this.polled.has(channelId)) return;
-    const polled: Polled = { channelId, config, timer: null, clockOffset: 0, lastT: -Infinity };
+    if (config.kind === 'hand' || this.polled.has(channelId)) return;
+    const wire = this.wireTo(config);
+    const heardAt = this.seconds();
+    const polled: Polled = { channelId, config, wire, timer: null, clockOffset: 0, lastT: -Infinity, heardAt };
     this.polled.set(channelId, polled);
     void this.poll(polled);
   }
@@ -46,43 +57,107 @@ export class Poller {
 
   /** @throws Refusal `channel-unknown`, `device-unreachable` */
   async writeCoefficients(channelId: string, coefficients: Coefficients): Promise<Coefficients> {
-    const polled = this.polled.get(channelId);
-    if (!polled)
-      throw new Refusal('channel-unknown', 'This channel cannot be written. Enter the figures at the controller.');
-    return this.connection(polled).writeCoefficients(polled.config.baseAddress, coefficients);
+    const wire = this.polled.get(channelId)?.wire;
+    if (wire?.writeCoefficients) return wire.writeCoefficients(coefficients);
+    throw new Refusal('channel-unknown', 'This channel cannot be written. Enter the figures at the controller.');
+  }
+
+  /** Reads a channel once, on a wire of its own, and says how far it came. Never throws. */
+  async test(config: ChannelConfig): Promise<ChannelTest> {
+    if (config.kind === 'hand') {
+      return {
+        ok: true,
+        stage: 'done',
+        message: 'Typed by hand: nothing to connect.',
+        milliseconds: 0,
+        raw: [],
+        reading: null,
+      };
+    }
+    const begun = this.seconds();
+    const own = config.kind === 'http-json' ? null : new ModbusConnection(config.host, config.port, config.unitId);
+    const wire = this.wireTo(config, own);
+    const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
+    try {
+      const { raw, potentialMv, temperatureC } = await wire.read();
+      const message = `It answers: ${potentialMv.toFixed(1)} mV at ${temperatureC.toFixed(1)} °C.`;
+      return {
+        ok: true,
+        stage: 'done',
+        message,
+        milliseconds: milliseconds(),
+        raw,
+        reading: { potentialMv, temperatureC },
+      };
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error;
+      const stage = String(error.facts['stage'] ?? 'read');
+      return { ok: false, stage, message: error.message, milliseconds: milliseconds(), raw: [], reading: null };
+    } finally {
+      wire.close();
+      own?.close();
+    }
   }
 
   stop(): void {
     this.stopped = true;
-    for (const p of this.polled.values()) if (p.timer) clearTimeout(p.timer);
+    for (const p of this.polled.values()) {
+      if (p.timer) clearTimeout(p.timer);
+      p.wire.close();
+    }
     for (const c of this.connections.values()) c.close();
   }
 
-  private connection({ config }: Polled): ModbusConnection {
-    const key = `${config.host}:${config.port}/${config.unitId}`;
-    const known = this.connections.get(key) ?? new ModbusConnection(config.host, config.port, config.unitId);
+  private wireTo(config: Polled['config'], own: ModbusConnection | null = null): Wire {
+    if (config.kind === 'http-json') return new HttpJsonWire(config);
+    const connection = own ?? this.connection(config);
+    return config.kind === 'modbus' ? new HouseMapWire(connection, config) : new MappedWire(connection, config);
+  }
+
+  /** One connection a device and unit: the probes behind it take turns. */
+  private connection({ host, port, unitId }: { host: string; port: number; unitId: number }): ModbusConnection {
+    const key = `${host}:${port}/${unitId}`;
+    const known = this.connections.get(key) ?? new ModbusConnection(host, port, unitId);
     this.connections.set(key, known);
     return known;
   }
 
   private async poll(polled: Polled): Promise<void> {
-    const { channelId, config } = polled;
-    let pause = this.hub.isWatched(channelId) ? WATCHED_MS : IDLE_MS;
+    let pause = this.paceOf(polled);
     try {
-      const reading = await this.connection(polled).read(config.baseAddress);
-      const t = this.monotone(polled, reading.clockSeconds);
-      this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
-      if (t > polled.lastT) {
-        polled.lastT = t;
-        const { potentialMv, temperatureC } = reading;
-        this.hub.publish({ event: 'sample', data: { channelId, t, potentialMv, temperatureC } });
-      }
+      this.take(polled, await polled.wire.read());
     } catch (error) {
-      pause = RETRY_MS;
-      const message = error instanceof Refusal ? error.message : 'The device does not answer. Check plug and address.';
-      this.hub.publish({ event: 'state', data: { channelId, state: 'stale', message } });
+      pause = Math.max(RETRY_MS, pause);
+      this.tellTrouble(polled, error);
     }
     if (!this.stopped) polled.timer = setTimeout(() => void this.poll(polled), pause);
+  }
+
+  private paceOf({ channelId, config }: Polled): number {
+    const watched = this.hub.isWatched(channelId);
+    if (config.kind === 'modbus') return watched ? WATCHED_MS : IDLE_MS;
+    return watched ? 1000 * config.pollSeconds : Math.max(IDLE_MS, 1000 * config.pollSeconds);
+  }
+
+  private take(polled: Polled, reading: WireReading): void {
+    const { channelId } = polled;
+    polled.heardAt = this.seconds();
+    const t = this.monotone(polled, reading.clockSeconds ?? polled.heardAt);
+    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
+    if (t <= polled.lastT) return;
+    polled.lastT = t;
+    const { potentialMv, temperatureC } = reading;
+    this.hub.publish({ event: 'sample', data: { channelId, t, potentialMv, temperatureC } });
+  }
+
+  /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */
+  private tellTrouble(polled: Polled, error: unknown): void {
+    const { channelId, config } = polled;
+    const fault = error instanceof Refusal && error.code === 'device-fault';
+    const silent = this.seconds() - polled.heardAt;
+    if (!fault && config.kind !== 'modbus' && polled.lastT > -Infinity && silent < config.staleSeconds) return;
+    const message = error instanceof Refusal ? error.message : 'The device does not answer. Check plug and address.';
+    this.hub.publish({ event: 'state', data: { channelId, state: fault ? 'fault' : 'stale', message } });
   }
 
   private monotone(polled: Polled, clockSeconds: number): number {

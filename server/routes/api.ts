@@ -5,6 +5,7 @@ import {
   newLotSchema,
   newSensorSchema,
   startRunSchema,
+  testChannelSchema,
   type OutgoingEvent,
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
@@ -13,7 +14,7 @@ import { moveHands, readHands } from '../services/hands.ts';
 import { marginRows } from '../services/margins.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
 import { readSensor } from '../services/sensors.ts';
-import { addLot, addSensor, readShelf } from '../services/set-up.ts';
+import { addLot, addSensor, readShelf, testChannel } from '../services/set-up.ts';
 import { answer, param } from './answer.ts';
 import { live } from './live.ts';
 
@@ -48,6 +49,11 @@ export function api(context: Context): Router {
   routes.post(
     '/sensors',
     answer(async (r) => addSensor(context, await newSensorSchema.validate(r.body, STRICT)), 201),
+  );
+
+  routes.post(
+    '/channels/test',
+    answer(async (r) => testChannel(context, (await testChannelSchema.validate(r.body, STRICT)).channel)),
   );
 
   routes.get(

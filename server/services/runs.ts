@@ -14,7 +14,7 @@ import {
   type RunPlan,
   type RunState,
 } from '@frustum/core';
-import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
+import type { ChannelConfig, OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
@@ -72,6 +72,9 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   return readRun(context, run.id);
 }
 
+const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
+  kind === 'modbus' || kind === 'hand' ? kind : 'wired';
+
 /** What a run rests on, from the loop, its sensor's history and the operator's choice. */
 export function planOf(
   fitted: FittedLoop,
@@ -97,7 +100,7 @@ export function planOf(
     inForce: history.at(-1)?.inForceAfter ?? IDEAL,
     inForceKnown: history.length > 0,
     expected: expectedAt(nowMs),
-    channelKind: channel.config.kind,
+    channelKind: kindOfRun(channel.config),
     resolutionMv: channel.resolutionMv,
   };
 }

@@ -1,11 +1,24 @@
 import { Refusal, withOwnTable } from '@frustum/core';
-import type { LotRow, NewLot, NewSensor, ShelfView } from '@frustum/contract';
+import type { ChannelConfig, ChannelTest, LotRow, NewLot, NewSensor, ShelfView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
 /** Smallest step of a channel, mV: a wire gives tenths; a display of 0.01 pH is typed by hand. */
 const WIRE_STEP_MV = 0.1;
 const HAND_STEP_MV = 0.59;
+
+/** Smallest step of a channel: one count of a whole-number register is worth its scale. */
+function stepOf(channel: ChannelConfig): number {
+  if (channel.kind === 'hand') return HAND_STEP_MV;
+  if (channel.kind !== 'modbus-map' || channel.type === 'float32') return WIRE_STEP_MV;
+  const perCount = channel.quantity === 'mA' ? ((channel.mvAt20 - channel.mvAt4) / 16) * channel.scale : channel.scale;
+  return Math.max(0.01, Math.abs(perCount));
+}
+
+/** Tries a channel once and says how far it came. */
+export function testChannel({ poller }: Context, channel: ChannelConfig): Promise<ChannelTest> {
+  return poller.test(channel);
+}
 
 /** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
 export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: string; sensorId: string }> {
@@ -32,7 +45,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
     },
     sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
     channel: input.channel,
-    resolutionMv: input.channel.kind === 'hand' ? HAND_STEP_MV : WIRE_STEP_MV,
+    resolutionMv: stepOf(input.channel),
   });
   context.poller.add(ids.channel, input.channel);
   context.changed();

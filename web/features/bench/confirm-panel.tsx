@@ -39,7 +39,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
           at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
         </p>
       )}
-      {trace.state === 'stale' && (
+      {(trace.state === 'stale' || trace.state === 'fault') && (
         <div className="mt-3">
           <Notice kind="trouble">{trace.message}</Notice>
         </div>

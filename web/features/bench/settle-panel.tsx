@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import {
+  Refusal,
   shownPh,
   STATISTICAL,
   thinned,
@@ -49,8 +50,10 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
   const planned = plan.points[step.pointIndex!]!;
   const [warning, answered] = useCupWarning(settling, planned.standard, run, step);
   const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
-  const fresh = trace.state !== 'stale';
-  const ready = settling?.state === 'ready' && wiggled && fresh && !warning;
+  const fresh = trace.state !== 'stale' && trace.state !== 'fault';
+  const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
+  const outside = cupC === null ? null : tableTrouble(planned.standard, cupC);
+  const ready = settling?.state === 'ready' && wiggled && fresh && !warning && !outside;
   useNoticed(settling, samples, run, step);
   useReadySignal(ready);
 
@@ -64,7 +67,8 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
       method: 'live',
       potentialMv: settling.levelMv,
       potentialUncertaintyMv: settling.levelUncertaintyMv,
-      temperatureC: settling.temperatureC,
+      // As it is shown and judged: the table is asked with the same figure.
+      temperatureC: Number(settling.temperatureC.toFixed(2)),
       settledSeconds: settling.seconds,
       t90: step.purpose === 'as-found' ? settling.t90 : null,
       trace: thinned(
@@ -88,7 +92,8 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
   const last = samples.at(-1) ?? trace.samples.at(-1);
   const shown = last ? shownPh(last.potentialMv, last.temperatureC, inForce) : null;
-  const expected = last ? safeValue(planned.standard, last.temperatureC) : null;
+  const expected =
+    last && !tableTrouble(planned.standard, last.temperatureC) ? valueAt(planned.standard, last.temperatureC) : null;
   return (
     <div>
       <div className="flex justify-between items-end gap-4">
@@ -110,15 +115,20 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
         </div>
         <div className="text-right sub text-[15px]">
           standard at <span className="fig">{fixed(last?.temperatureC ?? planned.standard.nominalAtC, 1)} °C</span>
-          <b className="block fig font-[560] text-[30px] text-base-content">
-            {fixed(expected ?? planned.standard.nominal, 2)}
-          </b>
+          <b className="block fig font-[560] text-[30px] text-base-content">{fixed(expected, 2)}</b>
           {planned.lot.label ? `lot ${planned.lot.label}` : 'no lot noted'}
         </div>
       </div>
       {wired && (
         <>
-          <StateLine settling={settling} trace={trace} wiggled={wiggled} ready={ready} warned={warning !== null} />
+          <StateLine
+            settling={settling}
+            trace={trace}
+            wiggled={wiggled}
+            ready={ready}
+            warned={warning !== null}
+            outside={outside}
+          />
           {settling && samples.length > 5 ? (
             <Suspense fallback={<div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" />}>
               <Trace
@@ -189,12 +199,14 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
   );
 }
 
-/** A cup outside its standard's table has no value; the sentence about it comes at the capture. */
-function safeValue(standard: Standard, temperatureC: number): number | null {
+/** Why a cup has no value at this temperature, in a sentence with the way out; null when it has one. */
+function tableTrouble(standard: Standard, temperatureC: number): string | null {
   try {
-    return valueAt(standard, temperatureC);
-  } catch {
+    valueAt(standard, Number(temperatureC.toFixed(2)));
     return null;
+  } catch (error) {
+    if (error instanceof Refusal) return error.message;
+    throw error;
   }
 }
 

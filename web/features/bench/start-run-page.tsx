@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { LoopRow, LotRow, ShelfView, StartRun } from '@frustum/contract';
+import type { ChannelKind, LoopRow, LotRow, ShelfView, StartRun } from '@frustum/contract';
 import { problemOf, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dayOf, dueWords } from '../../format/dates.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -15,6 +15,13 @@ const SETS: readonly (readonly string[])[] = [
   ['technical-7.00', 'technical-9.00'],
   ['technical-7.00', 'technical-10.01', 'technical-4.01'],
 ];
+
+const CHANNEL_WORDS: Record<ChannelKind, string> = {
+  hand: 'typed by hand',
+  modbus: 'live over Modbus TCP',
+  'modbus-map': 'live over Modbus TCP',
+  'http-json': 'live over HTTP',
+};
 
 export function Page() {
   const { sensorId = '' } = useParams();
@@ -71,7 +78,7 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
           {fixed(row.workingPh, 2)} pH ±{fixed(row.tolerancePh, 2)}
         </span>{' '}
         · {due.main}
-        {row.channel.kind === 'hand' ? ' · typed by hand' : ' · live over Modbus TCP'}
+        {` · ${CHANNEL_WORDS[row.channel.kind]}`}
       </p>
       <fieldset className="mt-6">
         <legend className="font-[650]">Standards, in this order</legend>
@@ -107,7 +114,7 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
           />
         ))}
       </section>
-      {row.channel.kind === 'modbus' && (
+      {row.channel.kind !== 'hand' && (
         <fieldset className="mt-6">
           <legend className="font-[650]">When may a reading be captured</legend>
           {(

@@ -12,17 +12,22 @@ export function StateLine({
   wiggled,
   ready,
   warned,
+  outside,
 }: {
   settling: Settling | null;
   trace: LiveTrace;
   wiggled: boolean;
   ready: boolean;
   warned: boolean;
+  /** why this cup has no value at its temperature */
+  outside: string | null;
 }) {
   const k = nernstSlope(settling?.temperatureC || 25);
   const toCome = settling ? settling.boundMv / k : NaN;
   const words = (): readonly [string, string] => {
     if (trace.state === 'stale') return ['No live value.', trace.message];
+    if (trace.state === 'fault') return ['The device does not measure.', trace.message];
+    if (outside) return ['This cup has no value yet.', outside];
     if (!settling || settling.state === 'waiting') return ['Waiting for the first samples.', ''];
     if (warned) return ['Look at the cup.', ''];
     if (!wiggled) return ['Wiggle it once now.', 'Then it must settle to the same number.'];

@@ -1,0 +1,148 @@
+import { mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
+import { figure, whole, within } from './fields.ts';
+
+const host = string()
+  .trim()
+  .required('The host is missing. Type a name or address, such as 192.168.1.20.')
+  .matches(/^[a-zA-Z0-9.:-]{1,253}$/, 'A host has letters, figures, dots and hyphens only.');
+
+/** How often a channel is read, and after how long without a reading it is stale. */
+const pace = {
+  pollSeconds: within('Read every', 0.2, 3600, 's').default(1),
+  staleSeconds: within('Stale after', 1, 86_400, 's').default(15),
+};
+
+/** From the number on the wire to millivolts: times scale, plus offset; a current goes through its span first. */
+const scaling = {
+  scale: figure('Scale')
+    .test('not-zero', 'A scale of 0 shows nothing. Type what one step of the device is worth.', (v) => v !== 0)
+    .default(1),
+  offset: figure('Offset').default(0),
+  /** what the scaled number is: millivolts, or the current of a 4-20 mA loop */
+  quantity: string().oneOf(['mV', 'mA'], 'The number is mV or mA.').default('mV'),
+  mvAt4: figure('mV at 4 mA').default(-500),
+  mvAt20: figure('mV at 20 mA').default(500),
+};
+
+const registerType = (label: string) =>
+  string().oneOf(['int16', 'uint16', 'int32', 'uint32', 'float32'], `${label}: pick one of the five types.`);
+
+/** A temperature that the device does not give is set by hand. */
+const fixedC = number()
+  .typeError('The temperature is not a figure. Type it like 25.')
+  .min(-5, 'The temperature is below -5 °C.')
+  .max(110, 'The temperature is above 110 °C.')
+  .nullable()
+  .default(null);
+
+export const handSchema = object({ kind: string<'hand'>().oneOf(['hand']).required() }).noUnknown();
+
+/** Frustum's own register map, the one of docs/connect-a-device.md: mV, °C, clock, status, writable coefficients. */
+export const modbusSchema = object({
+  kind: string<'modbus'>().oneOf(['modbus']).required(),
+  host,
+  port: whole('Port', 1, 65_535).default(502),
+  unitId: whole('Unit id', 0, 255).default(1),
+  baseAddress: whole('First register', 0, 65_000).default(0),
+}).noUnknown();
+
+/** Any other device on Modbus TCP: where the signal lies, as what, and what one step is worth. */
+export const modbusMapSchema = object({
+  kind: string<'modbus-map'>().oneOf(['modbus-map']).required(),
+  host,
+  port: whole('Port', 1, 65_535).default(502),
+  unitId: whole('Unit id', 0, 255).default(1),
+  table: string().oneOf(['input', 'holding'], 'Registers are input or holding ones.').default('input'),
+  words: string().oneOf(['high-first', 'low-first'], 'The high or the low word comes first.').default('high-first'),
+  register: whole('Signal register', 0, 65_535),
+  type: registerType('Signal').default('int16'),
+  ...scaling,
+  temperatureRegister: number()
+    .typeError('Temperature register is not a figure. Type it like 11.')
+    .integer('Temperature register is a whole number.')
+    .min(0, 'Temperature register is below 0.')
+    .max(65_535, 'Temperature register is above 65535.')
+    .nullable()
+    .default(null),
+  temperatureType: registerType('Temperature').default('int16'),
+  temperatureScale: figure('Temperature scale').default(1),
+  fixedC,
+  ...pace,
+}).noUnknown();
+
+const pointer = (label: string) =>
+  string()
+    .trim()
+    .max(200, `${label} has more than 200 characters.`)
+    .matches(/^(\/.*)?$/, `${label} begins with “/”, like /probes/0/mv.`);
+
+/** A device that answers JSON over HTTP. */
+export const httpJsonSchema = object({
+  kind: string<'http-json'>().oneOf(['http-json']).required(),
+  url: string()
+    .trim()
+    .required('The address is missing. Type it like http://192.168.1.20/api/probes.')
+    .max(500, 'The address has more than 500 characters.')
+    .test('url', 'The address is no http or https one. Type it like http://192.168.1.20/api/probes.', (v) => isWeb(v))
+    .test('no-secret', 'A name and password in an address end up in records. Leave them out.', (v) => !hasSecret(v)),
+  pointer: pointer('Path to the signal').default(''),
+  ...scaling,
+  temperaturePointer: pointer('Path to the temperature').nullable().default(null),
+  temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
+  fixedC,
+  ...pace,
+}).noUnknown();
+
+const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
+const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);
+const hasSecret = (value: string) => authority(value).includes('@');
+
+const SCHEMAS = {
+  hand: handSchema,
+  modbus: modbusSchema,
+  'modbus-map': modbusMapSchema,
+  'http-json': httpJsonSchema,
+} as const;
+
+export type ChannelKind = keyof typeof SCHEMAS;
+export type ModbusConfig = InferType<typeof modbusSchema>;
+export type ModbusMapConfig = InferType<typeof modbusMapSchema>;
+export type HttpJsonConfig = InferType<typeof httpJsonSchema>;
+export type ChannelConfig = { kind: 'hand' } | ModbusConfig | ModbusMapConfig | HttpJsonConfig;
+
+/** The schema of one kind of channel; by hand for what is not known, so that its own message refuses it. */
+const schemaOf = (value: unknown): ObjectSchema<object> =>
+  SCHEMAS[(value as { kind?: ChannelKind } | undefined)?.kind ?? 'hand'] ?? handSchema;
+
+/** A temperature has to come from somewhere: nothing is compensated without it. */
+function temperatureTrouble(value: unknown): string | null {
+  const c = value as { kind?: string; fixedC?: unknown; temperatureRegister?: unknown; temperaturePointer?: unknown };
+  if (c.kind !== 'modbus-map' && c.kind !== 'http-json') return null;
+  const own = c.kind === 'modbus-map' ? c.temperatureRegister : c.temperaturePointer;
+  const has = (c.fixedC ?? own ?? null) !== null;
+  return has ? null : 'Say where the temperature comes from: from the device, or a fixed one.';
+}
+
+export const channelSchema = mixed<ChannelConfig>()
+  .required('Say how the reading reaches Frustum.')
+  // What is usual is filled in before anything is checked.
+  .transform((value: unknown) => {
+    try {
+      return schemaOf(value).cast(value, { assert: false }) as ChannelConfig;
+    } catch {
+      return value;
+    }
+  })
+  .test('channel', (value, context) => {
+    try {
+      schemaOf(value).validateSync(value, { strict: false, abortEarly: true });
+    } catch (error) {
+      const { path, message } = error as { path?: string; message: string };
+      return context.createError({ path: path ? `${context.path}.${path}` : context.path, message });
+    }
+    const message = temperatureTrouble(value);
+    return message === null || context.createError({ path: `${context.path}.fixedC`, message });
+  });
+
+/** A channel to be tried once, before or after it is set up. */
+export const testChannelSchema = object({ channel: channelSchema }).noUnknown();

@@ -1,0 +1,90 @@
+import type { HttpJsonConfig } from '@frustum/contract';
+import { celsius } from '@frustum/core';
+import { figureOf, pointedAt } from '@frustum/formats';
+import { celsiusOf, millivoltsOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+
+const TIMEOUT_MS = 3000;
+/** No instrument says more than this in one answer. */
+const MOST_BYTES = 256 * 1024;
+
+/** A device that answers JSON over HTTP: one request a reading, no redirects, a bounded answer. */
+export class HttpJsonWire implements Wire {
+  private readonly config: HttpJsonConfig;
+  private readonly where: string;
+  private readonly ended = new AbortController();
+
+  constructor(config: HttpJsonConfig) {
+    this.config = config;
+    this.where = new URL(config.url).host;
+  }
+
+  async read(): Promise<WireReading> {
+    const { config, where } = this;
+    const document = await this.document();
+    const raw: { what: string; value: string }[] = [];
+    const number = (what: string, pointer: string) => {
+      const found = pointedAt(document, pointer);
+      if (!found.ok) throw wireRefusal(where, 'address', found.message.replace(/\.$/, ''));
+      const value = figureOf(found.value);
+      const shown = JSON.stringify(found.value)?.slice(0, 60) ?? 'nothing';
+      raw.push({ what: `${what}, ${pointer || 'the whole answer'}`, value: shown });
+      if (value === null) throw wireRefusal(where, 'decode', `${pointer || 'the answer'} is ${shown}, no figure`);
+      return value;
+    };
+    const signal = number('signal', config.pointer);
+    const degrees = config.temperaturePointer == null ? null : number('temperature', config.temperaturePointer);
+    const temperatureC =
+      degrees === null ? (config.fixedC ?? 25) : config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
+    return {
+      potentialMv: millivoltsOf(where, signal, config),
+      temperatureC: celsiusOf(where, temperatureC),
+      clockSeconds: null,
+      raw,
+    };
+  }
+
+  close(): void {
+    this.ended.abort();
+  }
+
+  private async document(): Promise<unknown> {
+    const { config, where } = this;
+    const text = await this.text().catch((error: unknown) => {
+      const known = error as { code?: string; message?: string; cause?: { message?: string } };
+      if (known.code === 'device-unreachable') throw error;
+      throw wireRefusal(where, stageOf(error, 'connect'), known.cause?.message ?? known.message ?? 'no answer');
+    });
+    try {
+      return JSON.parse(text) as unknown;
+    } catch {
+      throw wireRefusal(where, 'decode', `${config.url} answered no JSON but “${text.slice(0, 40)}”`);
+    }
+  }
+
+  private async text(): Promise<string> {
+    const { config, where } = this;
+    const response = await fetch(config.url, {
+      headers: { accept: 'application/json' },
+      // A redirect could lead to anywhere; the operator gave one address.
+      redirect: 'error',
+      signal: AbortSignal.any([AbortSignal.timeout(TIMEOUT_MS), this.ended.signal]),
+    });
+    if (!response.ok) {
+      await response.body?.cancel();
+      throw wireRefusal(
+        where,
+        'read',
+        `it answered ${response.status} ${response.statusText}`.trim(),
+        'Check the address.',
+      );
+    }
+    const parts: Uint8Array[] = [];
+    let size = 0;
+    for await (const part of response.body ?? []) {
+      size += (part as Uint8Array).length;
+      if (size > MOST_BYTES) throw wireRefusal(where, 'read', `the answer has more than ${MOST_BYTES / 1024} KiB`);
+      parts.push(part as Uint8Array);
+    }
+    return Buffer.concat(parts).toString('utf8');
+  }
+}

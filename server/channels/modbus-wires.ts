@@ -1,0 +1,109 @@
+import type { ModbusConfig, ModbusMapConfig } from '@frustum/contract';
+import type { Coefficients } from '@frustum/core';
+import { decodeRegisters, registersOf, type RegisterType, type WordOrder } from '@frustum/formats';
+import type { ModbusConnection } from './modbus-client.ts';
+import { celsiusOf, millivoltsOf, type Wire, type WireReading } from './wire.ts';
+
+/**
+ * Frustum's own map, relative to the probe's first register. Big-endian, high word first.
+ *
+ * Input:   +0 mV × 10 (signed), +1 °C × 100 (signed), +2,+3 device clock in tenths of a second, +4 status (0 = measuring)
+ * Holding: +0 zero, mV × 10 (signed), +1 slope × 10 000
+ */
+const INPUT_COUNT = 5;
+
+/** A device with Frustum's own register map. */
+export class HouseMapWire implements Wire {
+  private readonly connection: ModbusConnection;
+  private readonly base: number;
+
+  constructor(connection: ModbusConnection, { baseAddress }: ModbusConfig) {
+    this.connection = connection;
+    this.base = baseAddress;
+  }
+
+  async read(): Promise<WireReading> {
+    const bytes = await this.connection.words('input', this.base, INPUT_COUNT);
+    const status = bytes.readUInt16BE(8);
+    if (status !== 0) throw this.connection.refuse('status', `the transmitter reports status ${status}`);
+    const [mv, degrees] = [bytes.readInt16BE(0), bytes.readInt16BE(2)];
+    return {
+      potentialMv: mv / 10,
+      temperatureC: degrees / 100,
+      clockSeconds: bytes.readUInt32BE(4) / 10,
+      raw: [
+        { what: `input register ${this.base}`, value: `${mv}` },
+        { what: `input register ${this.base + 1}`, value: `${degrees}` },
+      ],
+    };
+  }
+
+  async writeCoefficients({ zeroMv, slope }: Coefficients): Promise<Coefficients> {
+    const bytes = Buffer.alloc(4);
+    bytes.writeInt16BE(Math.round(zeroMv * 10), 0);
+    bytes.writeUInt16BE(Math.round(slope * 10_000), 2);
+    await this.connection.write(this.base, bytes);
+    const held = await this.connection.words('holding', this.base, 2);
+    const kept = { zeroMv: held.readInt16BE(0) / 10, slope: held.readUInt16BE(2) / 10_000 };
+    if (Math.abs(kept.zeroMv - zeroMv) > 0.051 || Math.abs(kept.slope - slope) > 0.000051) {
+      const what = `it holds zero ${kept.zeroMv} mV and slope ${(kept.slope * 100).toFixed(2)} %`;
+      throw this.connection.refuse('read back', what);
+    }
+    return kept;
+  }
+
+  close(): void {
+    // The connection is shared by the probes of one device; the poller closes it.
+  }
+}
+
+/** Any other device on Modbus TCP, read by the map that the operator gave. */
+export class MappedWire implements Wire {
+  private readonly connection: ModbusConnection;
+  private readonly config: ModbusMapConfig;
+  private readonly where: string;
+
+  constructor(connection: ModbusConnection, config: ModbusMapConfig) {
+    this.connection = connection;
+    this.config = config;
+    this.where = `${config.host}:${config.port}`;
+  }
+
+  async read(): Promise<WireReading> {
+    const { config, where } = this;
+    const raw: { what: string; value: string }[] = [];
+    const signal = await this.figure('signal', config.register, config.type, raw);
+    const degrees =
+      config.temperatureRegister == null
+        ? null
+        : await this.figure('temperature', config.temperatureRegister, config.temperatureType, raw);
+    return {
+      potentialMv: millivoltsOf(where, signal, config),
+      temperatureC: celsiusOf(where, degrees === null ? (config.fixedC ?? 25) : degrees * config.temperatureScale),
+      clockSeconds: null,
+      raw,
+    };
+  }
+
+  close(): void {
+    // Shared, as above.
+  }
+
+  private async figure(
+    what: string,
+    register: number,
+    type: string,
+    raw: { what: string; value: string }[],
+  ): Promise<number> {
+    const { table, words } = this.config;
+    const count = registersOf(type as RegisterType);
+    const bytes = await this.connection.words(table as 'input' | 'holding', register, count);
+    const list = Array.from({ length: count }, (_, i) => bytes.readUInt16BE(2 * i));
+    const hex = list.map((w) => w.toString(16).padStart(4, '0')).join(' ');
+    const value = decodeRegisters(list, type as RegisterType, words as WordOrder);
+    const name = `${what}, ${table} register ${register}${count === 2 ? ` and ${register + 1}` : ''}, ${type}`;
+    raw.push({ what: name, value: `${hex} (hex)${value === null ? '' : ` = ${value}`}` });
+    if (value !== null) return value;
+    throw this.connection.refuse('decode', `${what} ${hex} is no figure as ${type}`);
+  }
+}

@@ -1,0 +1,307 @@
+import { createServer, type RequestListener, type Server } from 'node:http';
+import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
+import { server as servers } from 'jsmodbus';
+import { afterEach, describe, expect, it } from 'vitest';
+import { newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
+import { LiveHub, type LiveMessage } from './live-hub.ts';
+import { Poller } from './poller.ts';
+import { celsiusOf, millivoltsOf, stageOf } from './wire.ts';
+
+const open: { close: () => unknown }[] = [];
+afterEach(() => {
+  for (const thing of open.splice(0)) thing.close();
+});
+
+async function listen<T extends Server | TcpServer>(server: T): Promise<number> {
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  open.push(server);
+  return (server.address() as AddressInfo).port;
+}
+
+const web = (answer: RequestListener) => listen(createServer(answer));
+const json =
+  (body: unknown): RequestListener =>
+  (_, response) => {
+    response.setHeader('content-type', 'application/json').end(typeof body === 'string' ? body : JSON.stringify(body));
+  };
+
+/** As the API makes it: checked, and what is usual filled in. */
+const config = async (channel: object) => (await testChannelSchema.validate({ channel })).channel;
+const http = (port: number, more: object = {}) =>
+  config({
+    kind: 'http-json',
+    url: `http://127.0.0.1:${port}/now`,
+    pointer: '/probes/0/mv',
+    temperaturePointer: '/probes/0/c',
+    ...more,
+  });
+
+function poller(seconds?: () => number): { poller: Poller; hub: LiveHub } {
+  const hub = new LiveHub();
+  const made = new Poller(hub, seconds);
+  open.push({ close: () => made.stop() });
+  return { poller: made, hub };
+}
+const test = async (channel: ChannelConfig) => poller().poller.test(channel);
+
+/** A device with registers that a test fills, as an independent server of the protocol serves them. */
+async function registers(fill: (input: Buffer, holding: Buffer) => void): Promise<number> {
+  const tcp = createTcp();
+  const modbus = new servers.TCP(tcp, { input: Buffer.alloc(200), holding: Buffer.alloc(200) });
+  fill(modbus.input, modbus.holding);
+  return listen(tcp);
+}
+
+const PROBE = { probes: [{ mv: -8.4, c: 24.6, f: 76.28 }], site: 'A' };
+
+describe('JSON over HTTP', () => {
+  it('reads signal and temperature by their paths, raw and converted', async () => {
+    const found = await test(await http(await web(json(PROBE))));
+    expect(found).toMatchObject({ ok: true, stage: 'done', reading: { potentialMv: -8.4, temperatureC: 24.6 } });
+    expect(found.raw).toEqual([
+      { what: 'signal, /probes/0/mv', value: '-8.4' },
+      { what: 'temperature, /probes/0/c', value: '24.6' },
+    ]);
+    expect(found.message).toBe('It answers: -8.4 mV at 24.6 °C.');
+  });
+
+  it('takes texts, °F, scale and offset, and a fixed temperature', async () => {
+    const port = await web(json({ probes: [{ mv: '-0,0084', f: '76.28' }] }));
+    const scaled = await http(port, {
+      scale: 1000,
+      offset: 2,
+      temperaturePointer: '/probes/0/f',
+      temperatureUnit: '°F',
+    });
+    const found = await test(scaled);
+    expect(found.reading!.potentialMv).toBeCloseTo(-6.4, 9);
+    expect(found.reading!.temperatureC).toBeCloseTo(24.6, 9);
+    const fixed = await test(await http(port, { scale: 1000, temperaturePointer: null, fixedC: 21 }));
+    expect(fixed.reading!.temperatureC).toBe(21);
+  });
+
+  it.each<[string, RequestListener, object, string, RegExp]>([
+    ['no such path', json(PROBE), { pointer: '/probe' }, 'address', /no “probe” at the top; it has probes, site/],
+    ['no figure there', json(PROBE), { pointer: '/site' }, 'decode', /\/site is "A", no figure/],
+    ['no JSON', json('<html>hello'), {}, 'decode', /answered no JSON but “<html>hello”/],
+    [
+      'beyond any electrode',
+      json(PROBE),
+      { scale: 1000 },
+      'range',
+      /-8\.4 on the wire is -8400 mV; an electrode gives ±2000/,
+    ],
+    ['steam', json({ probes: [{ mv: 1, c: 400 }] }), {}, 'range', /400\.0 °C is outside -10 to 130/],
+    ['not found', (_, r) => void r.writeHead(404).end(), {}, 'read', /it answered 404 Not Found\. Check the address/],
+    [
+      'elsewhere',
+      (_, r) => void r.writeHead(302, { location: 'http://127.0.0.1:1/' }).end(),
+      {},
+      'connect',
+      /redirect/,
+    ],
+    ['endless', (_, r) => void r.end('1'.repeat(300_000)), {}, 'read', /more than 256 KiB/],
+    ['hung up', (q) => q.socket.destroy(), {}, 'connect', /Check plug/],
+  ])('%s: the stage and the way out', async (_, answer, more, stage, message) => {
+    const found = await test(await http(await web(answer), more));
+    expect(found).toMatchObject({ ok: false, stage, reading: null });
+    expect(found.message).toMatch(message);
+  });
+
+  it('nobody there, and a name that is none', async () => {
+    // A port that was open a moment ago, and is not any more.
+    const gone = createTcp();
+    const port = await listen(gone);
+    await new Promise((resolve) => gone.close(resolve));
+    expect(await test(await http(port))).toMatchObject({ ok: false, stage: 'refused' });
+    expect(stageOf({ cause: { code: 'ENOTFOUND' } }, 'connect')).toBe('name');
+    expect(stageOf({ code: 'EAI_AGAIN' }, 'connect')).toBe('name');
+    expect(stageOf({ name: 'TimeoutError' }, 'connect')).toBe('time out');
+    expect(stageOf(new Error('x'), 'read')).toBe('read');
+  });
+});
+
+describe('any Modbus map', () => {
+  const mapped = (port: number, more: object = {}) =>
+    config({ kind: 'modbus-map', host: '127.0.0.1', port, register: 10, fixedC: 25, ...more });
+
+  it.each([
+    ['int16 tenths', { type: 'int16', scale: 0.1 }, (i: Buffer) => void i.writeInt16BE(-84, 20)],
+    ['float, high word first', { type: 'float32' }, (i: Buffer) => void i.writeFloatBE(-8.4, 20)],
+    [
+      'float, low word first, holding',
+      { type: 'float32', words: 'low-first', table: 'holding' },
+      (_: Buffer, h: Buffer) => {
+        const bytes = Buffer.alloc(4);
+        bytes.writeFloatBE(-8.4);
+        h.set([bytes[2]!, bytes[3]!, bytes[0]!, bytes[1]!], 20);
+      },
+    ],
+    [
+      'uint32 microvolts with an offset',
+      { type: 'uint32', scale: 0.001, offset: -1000 },
+      (i: Buffer) => void i.writeUInt32BE(991_600, 20),
+    ],
+    // 4-20 mA of -500 to 500 mV: -8.4 mV is 11.8656 mA
+    [
+      'a current in microamps',
+      { type: 'uint16', scale: 0.001, quantity: 'mA' },
+      (i: Buffer) => void i.writeUInt16BE(11_866, 20),
+    ],
+  ])('%s', async (_, more, fill) => {
+    const found = await test(await mapped(await registers(fill), more));
+    expect(found.message).toMatch(/^It answers/);
+    expect(Math.abs(found.reading!.potentialMv - -8.4)).toBeLessThan(0.05);
+  });
+
+  it('temperature from a register of its own, and the raw words in hexadecimal', async () => {
+    const port = await registers((i) => {
+      i.writeInt16BE(-84, 20);
+      i.writeInt16BE(2463, 22);
+    });
+    const found = await test(
+      await mapped(port, { scale: 0.1, fixedC: null, temperatureRegister: 11, temperatureScale: 0.01 }),
+    );
+    expect(found.reading).toEqual({ potentialMv: -8.4, temperatureC: 24.63 });
+    expect(found.raw[0]).toEqual({ what: 'signal, input register 10, int16', value: 'ffac (hex) = -84' });
+  });
+
+  it('a fault current, a register that is not there, and a float that is none: each by its stage', async () => {
+    const port = await registers((i) => {
+      i.writeUInt16BE(3500, 20);
+      i.writeUInt32BE(0x7fc00000, 30);
+    });
+    const fault = await test(await mapped(port, { type: 'uint16', scale: 0.001, quantity: 'mA' }));
+    expect(fault).toMatchObject({ ok: false, stage: 'status' });
+    expect(fault.message).toMatch(/3\.50 mA is fault low \(NE 43/);
+    expect(await test(await mapped(port, { register: 5000 }))).toMatchObject({ ok: false, stage: 'address' });
+    const nan = await test(await mapped(port, { register: 15, type: 'float32' }));
+    expect(nan).toMatchObject({ ok: false, stage: 'decode' });
+    expect(nan.message).toMatch(/7fc0 0000 is no figure as float32/);
+  });
+
+  it('a device that takes the call and never answers: time out, and the others are not kept waiting', async () => {
+    const silent = createTcp((socket: Socket) => open.push({ close: () => socket.destroy() }));
+    const port = await listen(silent);
+    const found = await test(await mapped(port));
+    expect(found).toMatchObject({ ok: false, stage: 'time out' });
+    expect(found.milliseconds).toBeLessThan(4000);
+  });
+
+  it('half a frame, and nonsense, are no reading', async () => {
+    const babble = createTcp((socket: Socket) => {
+      open.push({ close: () => socket.destroy() });
+      socket.on('error', () => undefined);
+      socket.on('data', (request) => {
+        // The right beginning, a length that promises more, and then nothing.
+        socket.write(Buffer.concat([request.subarray(0, 4), Buffer.from([0, 9, 1, 4, 6, 0])]));
+        socket.end();
+      });
+    });
+    expect(await test(await mapped(await listen(babble)))).toMatchObject({ ok: false, reading: null });
+  });
+});
+
+describe('the poller on these wires', () => {
+  const until = (hub: LiveHub, fits: (m: LiveMessage) => boolean) =>
+    new Promise<LiveMessage>((resolve) => {
+      const stop = hub.listen('c1', ({ message }) => {
+        if (!fits(message)) return;
+        stop();
+        resolve(message);
+      });
+    });
+
+  it('samples carry a time of their own, a fault is one at once, and live comes back by itself', async () => {
+    let body: unknown = PROBE;
+    const port = await web((q, r) => json(body)(q, r));
+    const { poller: made, hub } = poller();
+    const first = until(hub, (m) => m.event === 'sample');
+    made.add('c1', await http(port, { pollSeconds: 0.2 }));
+    const sample = await first;
+    expect(sample.data).toMatchObject({ potentialMv: -8.4, temperatureC: 24.6 });
+    const faulty = until(hub, (m) => m.event === 'state' && m.data.state === 'fault');
+    body = { probes: [{ mv: 9999, c: 25 }] };
+    const fault = await faulty;
+    expect(fault.event === 'state' && fault.data.message).toMatch(/9999 on the wire/);
+    const live = until(hub, (m) => m.event === 'state' && m.data.state === 'live');
+    body = PROBE;
+    await live;
+  }, 15_000);
+
+  it('one missed reading is no alarm; beyond its stale limit the channel says so', async () => {
+    let now = 1000;
+    let gone = false;
+    const port = await web((q, r) => (gone ? q.socket.destroy() : json(PROBE)(q, r)));
+    const { poller: made, hub } = poller(() => now);
+    const first = until(hub, (m) => m.event === 'sample');
+    made.add('c1', await http(port, { pollSeconds: 0.2, staleSeconds: 15 }));
+    await first;
+    const states: string[] = [];
+    hub.listen('c1', ({ message }) => {
+      if (message.event === 'state') states.push(message.data.state);
+    });
+    gone = true;
+    now += 5;
+    made.hurry('c1');
+    const stale = until(hub, (m) => m.event === 'state' && m.data.state === 'stale');
+    // Five seconds of silence say nothing yet; sixteen do.
+    now += 11.5;
+    await stale;
+    expect(states).toEqual(['stale']);
+  }, 15_000);
+
+  it('cannot be written where the device takes no coefficients', async () => {
+    const { poller: made } = poller();
+    made.add('c1', await http(await web(json(PROBE))));
+    await expect(made.writeCoefficients('c1', { zeroMv: 0, slope: 1 })).rejects.toThrow(
+      /Enter the figures at the controller/,
+    );
+  });
+});
+
+describe('what a number on the wire can be', () => {
+  it('a potential within ±2 V, a temperature of water, and a current of NE 43', () => {
+    const plain = { scale: 1, offset: 0, mvAt4: -500, mvAt20: 500 };
+    expect(millivoltsOf('here', 12, { ...plain, quantity: 'mA' })).toBe(0);
+    expect(() => millivoltsOf('here', 21.5, { ...plain, quantity: 'mA' })).toThrow(/fault high/);
+    expect(() => millivoltsOf('here', 3.7, { ...plain, quantity: 'mA' })).toThrow(/saturated low/);
+    expect(() => celsiusOf('here', -40)).toThrow(/outside -10 to 130/);
+  });
+});
+
+describe('what may be set up', () => {
+  const refused = async (channel: object, words: RegExp) =>
+    expect(testChannelSchema.validate({ channel })).rejects.toThrow(words);
+
+  it('fills in what is usual', async () => {
+    expect(await config({ kind: 'modbus-map', host: 'h', register: 7, fixedC: 25 })).toMatchObject({
+      port: 502,
+      unitId: 1,
+      table: 'input',
+      type: 'int16',
+      words: 'high-first',
+      scale: 1,
+      quantity: 'mV',
+      pollSeconds: 1,
+      staleSeconds: 15,
+    });
+  });
+
+  it('says what is missing or cannot be', async () => {
+    await refused({ kind: 'modbus-map', host: 'h', register: 7 }, /Say where the temperature comes from/);
+    await refused({ kind: 'modbus-map', host: 'h', register: 70_000, fixedC: 25 }, /Signal register is above 65535/);
+    await refused({ kind: 'modbus-map', host: 'h', register: 7, fixedC: 25, scale: 0 }, /scale of 0 shows nothing/);
+    await refused({ kind: 'modbus-map', host: 'h', register: 7, fixedC: 25, type: 'int8' }, /one of the five types/);
+    await refused({ kind: 'http-json', url: 'ftp://x/y', fixedC: 25 }, /no http or https/);
+    await refused({ kind: 'http-json', url: 'http://me:secret@x/y', fixedC: 25 }, /end up in records/);
+    await refused({ kind: 'http-json', url: 'http://x/y', pointer: 'mv', fixedC: 25 }, /begins with “\/”/);
+    await refused({ kind: 'http-json', url: 'http://x/y' }, /Say where the temperature/);
+    await refused({ kind: 'telepathy' }, /./);
+    const sensor = { siteName: 'A', loopName: 'B', workingPh: 7, workingC: 25, tolerancePh: 0.1, intervalDays: 30 };
+    const rest = { pointSet: ['technical-7.00', 'technical-4.01'], sensorName: 'C', fittedOn: '2026-11-01' };
+    await expect(
+      newSensorSchema.validate({ ...sensor, ...rest, channel: { kind: 'http-json', url: 'nowhere', fixedC: 25 } }),
+    ).rejects.toThrow(/no http or https/);
+  });
+});
