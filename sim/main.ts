@@ -1,11 +1,13 @@
 /**
- * The stand-in house: one Modbus TCP transmitter with all pH probes of Tidewater House, and their hands over HTTP.
+ * The stand-in house: one Modbus TCP transmitter with all pH probes of Tidewater House, a controller that shows them as
+ * JSON over HTTP, and their hands.
  * Writes the house's history as an open bundle, once, for whoever wants to read it.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import { encodeBundle } from '@frustum/formats';
+import { aquariumController } from './devices/aquarium-controller.ts';
 import { BenchProbe } from './devices/bench-probe.ts';
 import { handsServer } from './devices/hands-server.ts';
 import { transmitter } from './devices/transmitter.ts';
@@ -27,6 +29,7 @@ interface Memory {
 const folder = resolve(process.env['FRUSTUM_DATA'] ?? '.frustum');
 const rate = Number(process.env['FRUSTUM_CLOCK_RATE'] ?? 1) || 1;
 const handsPort = Number(process.env['FRUSTUM_HANDS_PORT'] ?? 4880);
+const jsonPort = Number(process.env['FRUSTUM_JSON_PORT'] ?? 4882);
 const wiredPort = Number(process.env['FRUSTUM_MODBUS_PORT'] ?? 4881);
 const memoryFile = join(folder, 'stand-in.json');
 
@@ -65,13 +68,15 @@ async function start(): Promise<void> {
   const tcp = await transmitter(probes, REGISTERS_A_PROBE, HOST, remembered?.modbusPort || wiredPort);
   const modbusPort = (tcp.address() as AddressInfo).port;
   const hands = await handsServer(new Map(probes.map((p, i) => [i * REGISTERS_A_PROBE, p])), HOST, handsPort);
+  const json = await aquariumController(new Map(TIDEWATER.map((h, i) => [h.key, probes[i]!])), HOST, jsonPort);
   const bundleFile = join(folder, 'history.bundle.json');
   if (!remembered) {
     Object.assign(memory, { modbusPort });
     keep();
     writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, { host: HOST, port: modbusPort })));
   }
-  process.send?.({ ready: true, bundleFile, handsUrl: `http://${HOST}:${(hands.address() as AddressInfo).port}` });
+  const urlOf = (server: { address(): unknown }) => `http://${HOST}:${(server.address() as AddressInfo).port}`;
+  process.send?.({ ready: true, bundleFile, handsUrl: urlOf(hands), jsonUrl: `${urlOf(json)}/now` });
 }
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
@@ -81,7 +86,7 @@ start().catch((error: NodeJS.ErrnoException) => {
   const port = (error as { port?: number }).port;
   process.stderr.write(
     error.code === 'EADDRINUSE'
-      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
+      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT, FRUSTUM_JSON_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
       : `${error.stack}\n`,
   );
   process.exit(1);

@@ -27,6 +27,8 @@ export function startPart(script: string, env: Record<string, string>): Promise<
 
 export interface Application {
   readonly url: string;
+  /** what the stand-in controller answers on; '' without the demo house */
+  readonly jsonUrl: string;
   readonly folder: string;
   readonly server: ChildProcess;
   readonly stop: () => Promise<void>;
@@ -37,15 +39,18 @@ export async function startApplication(options: { demo: boolean; folder?: string
   const folder = options.folder ?? mkdtempSync(join(tmpdir(), 'frustum-e2e-'));
   const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0' };
   const parts: Part[] = [];
+  let jsonUrl = '';
   if (options.demo) {
     const stand = await startPart('sim/dist/main.js', {
       FRUSTUM_DATA: folder,
       FRUSTUM_HANDS_PORT: '0',
+      FRUSTUM_JSON_PORT: '0',
       FRUSTUM_MODBUS_PORT: '0',
       FRUSTUM_CLOCK_RATE: '10',
       FRUSTUM_SEED: '4870',
     });
     parts.push(stand);
+    jsonUrl = stand.first['jsonUrl'] ?? '';
     Object.assign(env, {
       FRUSTUM_DEMO_BUNDLE: stand.first['bundleFile']!,
       FRUSTUM_HANDS_URL: stand.first['handsUrl']!,
@@ -55,6 +60,7 @@ export async function startApplication(options: { demo: boolean; folder?: string
   parts.push(server);
   return {
     url: server.first['url']!,
+    jsonUrl,
     folder,
     server: server.child,
     stop: async () => {

@@ -4,5 +4,6 @@ import { startApplication } from './application.ts';
 export default async function house(): Promise<() => Promise<void>> {
   const application = await startApplication({ demo: true });
   process.env['FRUSTUM_URL'] = application.url;
+  process.env['FRUSTUM_JSON_URL'] = application.jsonUrl;
   return application.stop;
 }

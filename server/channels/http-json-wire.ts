@@ -83,7 +83,7 @@ export class HttpJsonWire implements Wire {
     for await (const part of response.body ?? []) {
       size += (part as Uint8Array).length;
       if (size > MOST_BYTES) throw wireRefusal(where, 'read', `the answer has more than ${MOST_BYTES / 1024} KiB`);
-      parts.push(part as Uint8Array);
+      parts.push(part);
     }
     return Buffer.concat(parts).toString('utf8');
   }

@@ -1,6 +1,6 @@
 import type { ModbusConfig, ModbusMapConfig } from '@frustum/contract';
 import type { Coefficients } from '@frustum/core';
-import { decodeRegisters, registersOf, type RegisterType, type WordOrder } from '@frustum/formats';
+import { decodeRegisters, registersOf, type RegisterType } from '@frustum/formats';
 import type { ModbusConnection } from './modbus-client.ts';
 import { celsiusOf, millivoltsOf, type Wire, type WireReading } from './wire.ts';
 
@@ -97,10 +97,10 @@ export class MappedWire implements Wire {
   ): Promise<number> {
     const { table, words } = this.config;
     const count = registersOf(type as RegisterType);
-    const bytes = await this.connection.words(table as 'input' | 'holding', register, count);
+    const bytes = await this.connection.words(table, register, count);
     const list = Array.from({ length: count }, (_, i) => bytes.readUInt16BE(2 * i));
     const hex = list.map((w) => w.toString(16).padStart(4, '0')).join(' ');
-    const value = decodeRegisters(list, type as RegisterType, words as WordOrder);
+    const value = decodeRegisters(list, type as RegisterType, words);
     const name = `${what}, ${table} register ${register}${count === 2 ? ` and ${register + 1}` : ''}, ${type}`;
     raw.push({ what: name, value: `${hex} (hex)${value === null ? '' : ` = ${value}`}` });
     if (value !== null) return value;

@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
+  ChannelTest,
   Hands,
   HandsView,
   LotRow,
@@ -29,6 +30,9 @@ export const api = createApi({
     addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
       query: (body) => ({ url: '/sensors', method: 'POST', body }),
       invalidatesTags: ['margins'],
+    }),
+    testChannel: build.mutation<ChannelTest, { channel: unknown }>({
+      query: (body) => ({ url: '/channels/test', method: 'POST', body }),
     }),
     addLot: build.mutation<LotRow, NewLot>({
       query: (body) => ({ url: '/lots', method: 'POST', body }),
@@ -63,6 +67,7 @@ export const {
   useShelfQuery,
   useAddSensorMutation,
   useAddLotMutation,
+  useTestChannelMutation,
   useStartRunMutation,
   useWriteAdjustmentMutation,
   useHandsQuery,

@@ -1,0 +1,85 @@
+import { expect, test } from '@playwright/test';
+import { Operator, toNumber } from '../support/operator.ts';
+
+/** What the stand-in controller says of a probe, asked past the application. */
+async function controllerSays(key: string): Promise<{ mv: number; celsius: number }> {
+  const answer = (await (await fetch(process.env['FRUSTUM_JSON_URL']!)).json()) as {
+    probes: Record<string, { signal: { mv: number }; water: { celsius: number } }>;
+  };
+  const probe = answer.probes[key]!;
+  return { mv: probe.signal.mv, celsius: probe.water.celsius };
+}
+
+test('a controller that speaks JSON is tried, mended, set up, and read live on the bench', async ({ page }) => {
+  const operator = new Operator(page);
+  const url = process.env['FRUSTUM_JSON_URL']!;
+  await operator.opens('/set-up');
+  await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
+  await page.getByRole('textbox', { name: 'Loop', exact: true }).fill('Controller pH');
+  await page.getByLabel('Works at, pH').fill('8.1');
+  await page.getByRole('radio', { name: 'JSON over HTTP' }).check();
+
+  // Nothing yet: the form says what is missing, at its field, before anything is sent.
+  await page.getByRole('button', { name: 'Add the sensor' }).click();
+  await expect(page.getByText('The address is missing. Type it like http://')).toBeVisible();
+
+  // Nobody on that port; then a path that leads nowhere, with what is there instead; then it answers.
+  const tried = page.getByRole('status');
+  await page.getByLabel('Address').fill(url.replace(/:\d+/, ':9'));
+  await page.getByLabel('Path to the signal').fill('/probes/display-backup/mv');
+  await page.getByLabel('Path to the temperature').fill('/probes/display-backup/water/celsius');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  await expect(tried).toContainText(/refused|connect/);
+  await page.getByLabel('Address').fill(url);
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  await expect(tried).toContainText('There is no “mv” at /probes/display-backup; it has signal, water');
+  await page.getByLabel('Path to the signal').fill('/probes/display-backup/signal/mv');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  await expect(tried).toContainText(/It answers: −?-?\d+\.\d mV at \d+\.\d °C/);
+  const { mv } = await controllerSays('display-backup');
+  expect(Math.abs(Number(/It answers: (-?\d+\.\d) mV/.exec(await tried.innerText())![1]) - mv)).toBeLessThan(5);
+
+  await page.getByRole('button', { name: 'Add the sensor' }).click();
+  await expect(page.getByRole('heading', { name: 'Controller pH' })).toBeVisible();
+  await page.getByRole('link', { name: 'To the bench' }).click();
+  await expect(page.getByText('live over HTTP')).toBeVisible();
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await operator.confirms(/It is out and rinsed/);
+  await operator.confirms(/It is in the cup/);
+  // Its millivolts, as an ideal channel shows them: 7 − mV/59 at 25 °C or so.
+  const shown = page.getByTestId('shown-ph');
+  await expect(shown).toHaveText(/\d/);
+  const now = await controllerSays('display-backup');
+  const k = (Math.LN10 * 8.314462618 * (now.celsius + 273.15)) / 96.48533212;
+  expect(Math.abs(toNumber(await shown.innerText()) - (7 - now.mv / k))).toBeLessThan(0.1);
+  await expect(page.getByTestId('settling-state')).not.toContainText('No live value');
+});
+
+test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw words beside the figures', async ({
+  page,
+}) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  const margins = (await (await fetch(`${process.env['FRUSTUM_URL']}/api/margins`)).json()) as {
+    rows: { loopName: string; channel: { port: number; baseAddress: number } }[];
+  };
+  const { channel } = margins.rows.find((r) => r.loopName === 'Rinse line pH')!;
+  await operator.opens('/set-up');
+  await page.getByRole('radio', { name: 'Modbus TCP, any other map' }).check();
+  await page.getByLabel('Host').fill('127.0.0.1');
+  await page.getByLabel('Port').fill(String(channel.port));
+  await page.getByLabel('Signal register').fill(String(channel.baseAddress));
+  await page.getByLabel('Scale', { exact: true }).fill('0,1');
+  await page.getByLabel('Temperature register').fill(String(channel.baseAddress + 1));
+  await page.getByLabel('Temperature scale').fill('0.01');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  const tried = page.getByRole('status');
+  await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
+  await expect(tried).toContainText(`signal, input register ${channel.baseAddress}, int16: `);
+  const [, mv, raw] = /It answers: (-?\d+\.\d) mV[\s\S]*?\(hex\) = (-?\d+)/.exec(await tried.innerText())!;
+  expect(Number(mv)).toBeCloseTo(Number(raw) / 10, 9);
+  // The wrong scale is beyond any electrode, and says so.
+  await page.getByLabel('Scale', { exact: true }).fill('1000');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  await expect(tried).toContainText('an electrode gives ±2000. Check scale, unit and the span.');
+});
