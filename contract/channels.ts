@@ -93,6 +93,38 @@ export const httpJsonSchema = object({
   ...pace,
 }).noUnknown();
 
+/** A device that publishes on an MQTT broker: one topic, JSON or a SenML pack in it. */
+export const mqttSchema = object({
+  kind: string<'mqtt'>().oneOf(['mqtt']).required(),
+  host,
+  port: whole('Port', 1, 65_535).default(1883),
+  version: string().oneOf(['3.1.1', '5'], 'MQTT is spoken as 3.1.1 or as 5.').default('3.1.1'),
+  topic: string()
+    .trim()
+    .required('The topic is missing. Type it like hall/line-2/now.')
+    .max(200, 'The topic has more than 200 characters.')
+    .matches(/^[^+#]*$/, 'A channel reads one topic: leave out + and #.')
+    .test('text', 'A topic is plain text.', (v) => !v.includes('\u0000')),
+  format: string().oneOf(['json', 'senml'], 'A message is JSON or a SenML pack.').default('json'),
+  /** JSON: a path; SenML: the name of a record, base name included */
+  pointer: string()
+    .trim()
+    .max(200, 'The path to the signal has more than 200 characters.')
+    .default('')
+    .test('path', 'Path to the signal begins with “/”, like /probe/mv.', (v, { parent }) => {
+      return (parent as { format?: string }).format === 'senml' || /^(\/.*)?$/.test(v);
+    }),
+  ...scaling,
+  temperaturePointer: string()
+    .trim()
+    .max(200, 'The path to the temperature has more than 200 characters.')
+    .nullable()
+    .default(null),
+  temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
+  fixedC,
+  ...pace,
+}).noUnknown();
+
 const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
 const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);
 const hasSecret = (value: string) => authority(value).includes('@');
@@ -102,13 +134,15 @@ const SCHEMAS = {
   modbus: modbusSchema,
   'modbus-map': modbusMapSchema,
   'http-json': httpJsonSchema,
+  mqtt: mqttSchema,
 } as const;
 
 export type ChannelKind = keyof typeof SCHEMAS;
 export type ModbusConfig = InferType<typeof modbusSchema>;
 export type ModbusMapConfig = InferType<typeof modbusMapSchema>;
 export type HttpJsonConfig = InferType<typeof httpJsonSchema>;
-export type ChannelConfig = { kind: 'hand' } | ModbusConfig | ModbusMapConfig | HttpJsonConfig;
+export type MqttConfig = InferType<typeof mqttSchema>;
+export type ChannelConfig = { kind: 'hand' } | ModbusConfig | ModbusMapConfig | HttpJsonConfig | MqttConfig;
 
 /** The schema of one kind of channel; by hand for what is not known, so that its own message refuses it. */
 const schemaOf = (value: unknown): ObjectSchema<object> =>
@@ -117,7 +151,7 @@ const schemaOf = (value: unknown): ObjectSchema<object> =>
 /** A temperature has to come from somewhere: nothing is compensated without it. */
 function temperatureTrouble(value: unknown): string | null {
   const c = value as { kind?: string; fixedC?: unknown; temperatureRegister?: unknown; temperaturePointer?: unknown };
-  if (c.kind !== 'modbus-map' && c.kind !== 'http-json') return null;
+  if (c.kind === 'hand' || c.kind === 'modbus') return null;
   const own = c.kind === 'modbus-map' ? c.temperatureRegister : c.temperaturePointer;
   const has = (c.fixedC ?? own ?? null) !== null;
   return has ? null : 'Say where the temperature comes from: from the device, or a fixed one.';

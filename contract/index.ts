@@ -8,6 +8,7 @@ export {
   type HttpJsonConfig,
   type ModbusConfig,
   type ModbusMapConfig,
+  type MqttConfig,
 } from './channels.ts';
 export { newLotSchema, newSensorSchema, type NewLot, type NewSensor } from './set-up.ts';
 

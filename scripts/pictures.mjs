@@ -8,7 +8,14 @@ import { end, start } from './lib/children.mjs';
 
 prepare();
 const folder = mkdtempSync(join(tmpdir(), 'frustum-pictures-'));
-const free = { FRUSTUM_DATA: folder, FRUSTUM_HANDS_PORT: '0', FRUSTUM_JSON_PORT: '0', FRUSTUM_MODBUS_PORT: '0', FRUSTUM_CLOCK_RATE: '10' };
+const free = {
+  FRUSTUM_DATA: folder,
+  FRUSTUM_HANDS_PORT: '0',
+  FRUSTUM_JSON_PORT: '0',
+  FRUSTUM_MQTT_PORT: '0',
+  FRUSTUM_MODBUS_PORT: '0',
+  FRUSTUM_CLOCK_RATE: '10',
+};
 const stand = await start('sim/dist/main.js', free);
 const { url } = await start('server/dist/main.js', {
   ...free,

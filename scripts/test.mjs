@@ -42,10 +42,20 @@ function chromium() {
   return known() ?? null;
 }
 
-/** TEOS-10's own library, which seawater is compared with; without it those tests are skipped and say so. */
-function gibbsSeawater() {
-  const there = () => spawnSync('/usr/bin/python3', ['-c', 'import gsw'], { stdio: 'ignore' }).status === 0;
-  if (!there()) debian('python3-gsw');
+/**
+ * Independent peers: TEOS-10's own library, which seawater is compared with, a Modbus stack and an MQTT broker of other
+ * makes. Without them those tests are skipped and say so.
+ */
+function peers() {
+  const python = (module) =>
+    spawnSync('/usr/bin/python3', ['-c', `import ${module}`], { stdio: 'ignore' }).status === 0;
+  const missing = [
+    python('gsw') ? '' : 'python3-gsw',
+    // Its client asks for the serial parts too, though nothing here is serial.
+    ...(python('pymodbus.client') ? [] : ['python3-pymodbus', 'python3-serial', 'python3-serial-asyncio']),
+    existsSync('/usr/sbin/mosquitto') ? '' : 'mosquitto',
+  ].filter(Boolean);
+  if (missing.length > 0) debian(...missing);
 }
 
 mkdirSync(results, { recursive: true });
@@ -59,7 +69,7 @@ if (!step('type check, tests and benchmarks', bin('tsc'), ['-p', 'tsconfig.lint.
 if (!step('lint', bin('eslint'), ['.'])) failedSteps++;
 if (!step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'])) failedSteps++;
 build();
-gibbsSeawater();
+peers();
 const unit = step('unit tests', bin('vitest'), [
   'run',
   '--reporter=default',

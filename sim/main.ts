@@ -9,6 +9,7 @@ import { join, resolve } from 'node:path';
 import { encodeBundle } from '@frustum/formats';
 import { aquariumController } from './devices/aquarium-controller.ts';
 import { BenchProbe } from './devices/bench-probe.ts';
+import { growRoomMonitor } from './devices/grow-room-monitor.ts';
 import { handsServer } from './devices/hands-server.ts';
 import { transmitter } from './devices/transmitter.ts';
 import { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';
@@ -30,6 +31,7 @@ const folder = resolve(process.env['FRUSTUM_DATA'] ?? '.frustum');
 const rate = Number(process.env['FRUSTUM_CLOCK_RATE'] ?? 1) || 1;
 const handsPort = Number(process.env['FRUSTUM_HANDS_PORT'] ?? 4880);
 const jsonPort = Number(process.env['FRUSTUM_JSON_PORT'] ?? 4882);
+const mqttPort = Number(process.env['FRUSTUM_MQTT_PORT'] ?? 4883);
 const wiredPort = Number(process.env['FRUSTUM_MODBUS_PORT'] ?? 4881);
 const memoryFile = join(folder, 'stand-in.json');
 
@@ -69,6 +71,7 @@ async function start(): Promise<void> {
   const modbusPort = (tcp.address() as AddressInfo).port;
   const hands = await handsServer(new Map(probes.map((p, i) => [i * REGISTERS_A_PROBE, p])), HOST, handsPort);
   const json = await aquariumController(new Map(TIDEWATER.map((h, i) => [h.key, probes[i]!])), HOST, jsonPort);
+  const mqtt = await growRoomMonitor(new Map(TIDEWATER.map((h, i) => [h.key, probes[i]!])), HOST, mqttPort);
   const bundleFile = join(folder, 'history.bundle.json');
   if (!remembered) {
     Object.assign(memory, { modbusPort });
@@ -76,7 +79,13 @@ async function start(): Promise<void> {
     writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, { host: HOST, port: modbusPort })));
   }
   const urlOf = (server: { address(): unknown }) => `http://${HOST}:${(server.address() as AddressInfo).port}`;
-  process.send?.({ ready: true, bundleFile, handsUrl: urlOf(hands), jsonUrl: `${urlOf(json)}/now` });
+  process.send?.({
+    ready: true,
+    bundleFile,
+    handsUrl: urlOf(hands),
+    jsonUrl: `${urlOf(json)}/now`,
+    mqttUrl: urlOf(mqtt),
+  });
 }
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
@@ -86,7 +95,7 @@ start().catch((error: NodeJS.ErrnoException) => {
   const port = (error as { port?: number }).port;
   process.stderr.write(
     error.code === 'EADDRINUSE'
-      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT, FRUSTUM_JSON_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
+      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT, FRUSTUM_JSON_PORT, FRUSTUM_MQTT_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
       : `${error.stack}\n`,
   );
   process.exit(1);

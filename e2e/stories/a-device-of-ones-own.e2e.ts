@@ -24,7 +24,7 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await expect(page.getByText('The address is missing. Type it like http://')).toBeVisible();
 
   // Nobody on that port; then a path that leads nowhere, with what is there instead; then it answers.
-  const tried = page.getByRole('status');
+  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
   await page.getByLabel('Address').fill(url.replace(/:\d+/, ':9'));
   await page.getByLabel('Path to the signal').fill('/probes/display-backup/mv');
   await page.getByLabel('Path to the temperature').fill('/probes/display-backup/water/celsius');
@@ -73,7 +73,7 @@ test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw
   await page.getByLabel('Temperature register').fill(String(channel.baseAddress + 1));
   await page.getByLabel('Temperature scale').fill('0.01');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  const tried = page.getByRole('status');
+  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
   await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
   await expect(tried).toContainText(`signal, input register ${channel.baseAddress}, int16: `);
   const [, mv, raw] = /It answers: (-?\d+\.\d) mV[\s\S]*?\(hex\) = (-?\d+)/.exec(await tried.innerText())!;
@@ -82,4 +82,26 @@ test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw
   await page.getByLabel('Scale', { exact: true }).fill('1000');
   await page.getByRole('button', { name: 'Read it once' }).click();
   await expect(tried).toContainText('an electrode gives ±2000. Check scale, unit and the span.');
+});
+
+test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts', async ({ page }) => {
+  const operator = new Operator(page);
+  const { port } = new URL(process.env['FRUSTUM_MQTT_URL']!);
+  await operator.opens('/set-up');
+  await page.getByRole('radio', { name: 'MQTT' }).check();
+  await page.getByLabel('Broker').fill('127.0.0.1');
+  await page.getByLabel('Port').fill(port);
+  await page.getByLabel('Topic').fill('tidewater/rinse-line/senml');
+  await page.getByLabel('A message is').selectOption('a SenML pack');
+  await page.getByLabel('Name of the signal').fill('potential');
+  await page.getByLabel('Scale', { exact: true }).fill('1000');
+  await page.getByLabel('Path to the temperature').fill('rinse-line/water');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
+  await expect(tried).toContainText('the pack has no “potential”; it has rinse-line/potential, rinse-line/water');
+  await page.getByLabel('Name of the signal').fill('rinse-line/potential');
+  await page.getByRole('button', { name: 'Read it once' }).click();
+  await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
+  const [, mv, volts] = /It answers: (-?\d+\.\d) mV[\s\S]*?potential: (-?[\d.e-]+) V/.exec(await tried.innerText())!;
+  expect(Number(mv)).toBeCloseTo(1000 * Number(volts), 1);
 });

@@ -29,6 +29,8 @@ export interface Application {
   readonly url: string;
   /** what the stand-in controller answers on; '' without the demo house */
   readonly jsonUrl: string;
+  /** where the stand-in monitor's broker listens; '' likewise */
+  readonly mqttUrl: string;
   readonly folder: string;
   readonly server: ChildProcess;
   readonly stop: () => Promise<void>;
@@ -40,17 +42,20 @@ export async function startApplication(options: { demo: boolean; folder?: string
   const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0' };
   const parts: Part[] = [];
   let jsonUrl = '';
+  let mqttUrl = '';
   if (options.demo) {
     const stand = await startPart('sim/dist/main.js', {
       FRUSTUM_DATA: folder,
       FRUSTUM_HANDS_PORT: '0',
       FRUSTUM_JSON_PORT: '0',
+      FRUSTUM_MQTT_PORT: '0',
       FRUSTUM_MODBUS_PORT: '0',
       FRUSTUM_CLOCK_RATE: '10',
       FRUSTUM_SEED: '4870',
     });
     parts.push(stand);
     jsonUrl = stand.first['jsonUrl'] ?? '';
+    mqttUrl = stand.first['mqttUrl'] ?? '';
     Object.assign(env, {
       FRUSTUM_DEMO_BUNDLE: stand.first['bundleFile']!,
       FRUSTUM_HANDS_URL: stand.first['handsUrl']!,
@@ -61,6 +66,7 @@ export async function startApplication(options: { demo: boolean; folder?: string
   return {
     url: server.first['url']!,
     jsonUrl,
+    mqttUrl,
     folder,
     server: server.child,
     stop: async () => {

@@ -5,5 +5,6 @@ export default async function house(): Promise<() => Promise<void>> {
   const application = await startApplication({ demo: true });
   process.env['FRUSTUM_URL'] = application.url;
   process.env['FRUSTUM_JSON_URL'] = application.jsonUrl;
+  process.env['FRUSTUM_MQTT_URL'] = application.mqttUrl;
   return application.stop;
 }

@@ -4,6 +4,7 @@ import { HttpJsonWire } from './http-json-wire.ts';
 import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
+import { MqttWire } from './mqtt-wire.ts';
 import type { Wire, WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while somebody looks and while nobody does, and of anything after a failure, ms. */
@@ -75,7 +76,8 @@ export class Poller {
       };
     }
     const begun = this.seconds();
-    const own = config.kind === 'http-json' ? null : new ModbusConnection(config.host, config.port, config.unitId);
+    const modbus = config.kind === 'modbus' || config.kind === 'modbus-map';
+    const own = modbus ? new ModbusConnection(config.host, config.port, config.unitId) : null;
     const wire = this.wireTo(config, own);
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
@@ -110,6 +112,7 @@ export class Poller {
 
   private wireTo(config: Polled['config'], own: ModbusConnection | null = null): Wire {
     if (config.kind === 'http-json') return new HttpJsonWire(config);
+    if (config.kind === 'mqtt') return new MqttWire(config);
     const connection = own ?? this.connection(config);
     return config.kind === 'modbus' ? new HouseMapWire(connection, config) : new MappedWire(connection, config);
   }

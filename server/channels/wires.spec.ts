@@ -1,8 +1,10 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
 import { server as servers } from 'jsmodbus';
+import { Aedes } from 'aedes';
 import { afterEach, describe, expect, it } from 'vitest';
 import { newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
+import { growRoomMonitor } from '../../sim/devices/grow-room-monitor.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { Poller } from './poller.ts';
 import { celsiusOf, millivoltsOf, stageOf } from './wire.ts';
@@ -202,6 +204,118 @@ describe('any Modbus map', () => {
   });
 });
 
+describe('MQTT, from a broker of another make', () => {
+  /** A broker (aedes) with what a test has published on it, retained. */
+  async function broker(
+    messages: Record<string, string>,
+  ): Promise<{ port: number; say: (topic: string, text: string) => void }> {
+    const made = await Aedes.createBroker();
+    const tcp = createTcp((socket) => made.handle(socket));
+    open.push({ close: () => made.close() });
+    const say = (topic: string, text: string) =>
+      made.publish(
+        { cmd: 'publish', topic, payload: Buffer.from(text), qos: 0, retain: true, dup: false },
+        () => undefined,
+      );
+    Object.entries(messages).forEach(([topic, text]) => say(topic, text));
+    return { port: await listen(tcp), say };
+  }
+  const mqtt = (port: number, more: object = {}) =>
+    config({
+      kind: 'mqtt',
+      host: '127.0.0.1',
+      port,
+      topic: 'hall/now',
+      pointer: '/mv',
+      fixedC: 25,
+      staleSeconds: 1,
+      ...more,
+    });
+  const PACK = JSON.stringify([
+    { bn: 'line-2/', n: 'potential', u: 'V', v: -0.0084 },
+    { n: 'water', u: 'Cel', v: 24.6 },
+  ]);
+
+  // This broker speaks 3.1.1 only; 5 is tried with mosquitto in peers.spec.ts.
+  it('JSON by its path, and a SenML pack by the names of its records', async () => {
+    const { port } = await broker({ 'hall/now': '{"mv":-8.4,"water":{"f":76.28}}', 'hall/senml': PACK });
+    const plain = await test(await mqtt(port, { fixedC: null, temperaturePointer: '/water/f', temperatureUnit: '°F' }));
+    expect(plain.reading!.potentialMv).toBe(-8.4);
+    expect(plain.reading!.temperatureC).toBeCloseTo(24.6, 9);
+    const pack = await test(
+      await mqtt(port, {
+        topic: 'hall/senml',
+        format: 'senml',
+        pointer: 'line-2/potential',
+        scale: 1000,
+        fixedC: null,
+        temperaturePointer: 'line-2/water',
+      }),
+    );
+    expect(pack.reading!.potentialMv).toBeCloseTo(-8.4, 9);
+    expect(pack.raw).toEqual([
+      { what: 'signal, line-2/potential', value: '-0.0084 V' },
+      { what: 'temperature, line-2/water', value: '24.6 Cel' },
+    ]);
+  });
+
+  it('each failure by its stage: nobody, a silent topic, no JSON, no such path, no such record', async () => {
+    const { port } = await broker({ 'hall/now': '{"mv":-8.4}', 'hall/words': 'hello', 'hall/senml': PACK });
+    const gone = createTcp();
+    const closed = await listen(gone);
+    await new Promise((resolve) => gone.close(resolve));
+    expect(await test(await mqtt(closed))).toMatchObject({ ok: false, stage: 'refused' });
+    const silent = await test(await mqtt(port, { topic: 'hall/silent' }));
+    expect(silent).toMatchObject({ ok: false, stage: 'time out' });
+    expect(silent.message).toMatch(/no message on hall\/silent for 1 s. Check the topic/);
+    expect(await test(await mqtt(port, { topic: 'hall/words' }))).toMatchObject({ ok: false, stage: 'decode' });
+    expect(await test(await mqtt(port, { pointer: '/volt' }))).toMatchObject({ ok: false, stage: 'address' });
+    const other = await test(await mqtt(port, { topic: 'hall/senml', format: 'senml', pointer: 'potential' }));
+    expect(other.message).toMatch(/the pack has no “potential”; it has line-2\/potential, line-2\/water/);
+  });
+
+  it('what is published is sampled as it comes; a silent device is stale, and live again by itself', async () => {
+    const { port, say } = await broker({ 'hall/now': '{"mv":1}' });
+    const { poller: made, hub } = poller();
+    const seen: number[] = [];
+    const states: string[] = [];
+    const heard = (fits: () => boolean) =>
+      new Promise<void>((resolve) => {
+        const stop = hub.listen('c1', ({ message }) => {
+          if (message.event === 'sample') seen.push(message.data.potentialMv);
+          else states.push(message.data.state);
+          if (!fits()) return;
+          stop();
+          resolve();
+        });
+      });
+    const first = heard(() => seen.includes(1));
+    made.add('c1', await mqtt(port, { pollSeconds: 0.2 }));
+    await first;
+    const stale = heard(() => states.includes('stale'));
+    await stale;
+    const again = heard(() => seen.includes(2) && states.at(-1) === 'live');
+    say('hall/now', '{"mv":2}');
+    await again;
+    expect(seen.filter((v) => v === 2)).toHaveLength(1);
+  }, 20_000);
+
+  it('the stand-in monitor publishes what its probes show, as JSON in °F and as SenML in °C', async () => {
+    const probe = {
+      read: () => ({ potentialMv: -8.4, temperatureC: 24.6, clockSeconds: 0 }),
+      memory: { zeroMv: 0, slope: 1 },
+      written: () => undefined,
+    };
+    const tcp = await growRoomMonitor(new Map([['line-2', probe]]), '127.0.0.1', 0);
+    open.push(tcp);
+    const { port } = tcp.address() as AddressInfo;
+    const more = { topic: 'tidewater/line-2/now', pointer: '/probe/mv', staleSeconds: 5, fixedC: null };
+    const plain = await test(await mqtt(port, { ...more, temperaturePointer: '/water/f', temperatureUnit: '°F' }));
+    expect(plain.reading!.potentialMv).toBe(-8.4);
+    expect(plain.reading!.temperatureC).toBeCloseTo(24.6, 2);
+  });
+});
+
 describe('the poller on these wires', () => {
   const until = (hub: LiveHub, fits: (m: LiveMessage) => boolean) =>
     new Promise<LiveMessage>((resolve) => {
@@ -297,6 +411,8 @@ describe('what may be set up', () => {
     await refused({ kind: 'http-json', url: 'http://me:secret@x/y', fixedC: 25 }, /end up in records/);
     await refused({ kind: 'http-json', url: 'http://x/y', pointer: 'mv', fixedC: 25 }, /begins with “\/”/);
     await refused({ kind: 'http-json', url: 'http://x/y' }, /Say where the temperature/);
+    await refused({ kind: 'mqtt', host: 'h', topic: 'a/+/b', pointer: '/x', fixedC: 25 }, /leave out \+ and #/);
+    await refused({ kind: 'mqtt', host: 'h', topic: 'a', pointer: 'x', fixedC: 25 }, /begins with “\/”/);
     await refused({ kind: 'telepathy' }, /./);
     const sensor = { siteName: 'A', loopName: 'B', workingPh: 7, workingC: 25, tolerancePh: 0.1, intervalDays: 30 };
     const rest = { pointSet: ['technical-7.00', 'technical-4.01'], sensorName: 'C', fittedOn: '2026-11-01' };

@@ -21,6 +21,7 @@ const CHANNEL_WORDS: Record<ChannelKind, string> = {
   modbus: 'live over Modbus TCP',
   'modbus-map': 'live over Modbus TCP',
   'http-json': 'live over HTTP',
+  mqtt: 'live over MQTT',
 };
 
 export function Page() {

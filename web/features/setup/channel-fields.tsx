@@ -15,6 +15,7 @@ const KINDS = [
   ['modbus', 'Modbus TCP, Frustum’s own map'],
   ['modbus-map', 'Modbus TCP, any other map'],
   ['http-json', 'JSON over HTTP'],
+  ['mqtt', 'MQTT'],
 ] as const;
 
 const TYPES = [
@@ -66,7 +67,8 @@ export function ChannelFields() {
           <Text<WithChannel> name="channel.pointer" label="Path to the signal" hint="/probes/main/mv" />
         </>
       )}
-      {(kind === 'modbus-map' || kind === 'http-json') && (
+      {kind === 'mqtt' && <TopicFields />}
+      {(kind === 'modbus-map' || kind === 'http-json' || kind === 'mqtt') && (
         <>
           <SignalFields />
           <TemperatureFields />
@@ -105,6 +107,38 @@ function MapFields() {
           ]}
         />
       )}
+    </>
+  );
+}
+
+function TopicFields() {
+  const senml = useFormContext<WithChannel>().watch('channel.format') === 'senml';
+  return (
+    <>
+      <Text<WithChannel> name="channel.host" label="Broker" hint="192.168.1.20" />
+      <Text<WithChannel> name="channel.brokerPort" label="Port" decimal />
+      <Pick<WithChannel>
+        name="channel.version"
+        label="Spoken as"
+        options={[
+          ['3.1.1', 'MQTT 3.1.1'],
+          ['5', 'MQTT 5'],
+        ]}
+      />
+      <Text<WithChannel> name="channel.topic" label="Topic" hint="hall/line-2/now" />
+      <Pick<WithChannel>
+        name="channel.format"
+        label="A message is"
+        options={[
+          ['json', 'JSON'],
+          ['senml', 'a SenML pack'],
+        ]}
+      />
+      <Text<WithChannel>
+        name="channel.pointer"
+        label={senml ? 'Name of the signal' : 'Path to the signal'}
+        hint={senml ? 'line-2/potential' : '/probe/mv'}
+      />
     </>
   );
 }
@@ -155,7 +189,7 @@ function TemperatureFields() {
           <Text<WithChannel> name="channel.temperatureScale" label="Temperature scale, °C a step" decimal />
         </>
       )}
-      {from === 'device' && kind === 'http-json' && (
+      {from === 'device' && (kind === 'http-json' || kind === 'mqtt') && (
         <>
           <Text<WithChannel> name="channel.temperaturePointer" label="Path to the temperature" hint="/probes/main/c" />
           <Pick<WithChannel>

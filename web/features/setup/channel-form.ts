@@ -12,6 +12,10 @@ export interface ChannelForm {
   register: string;
   type: string;
   url: string;
+  brokerPort: string;
+  version: string;
+  topic: string;
+  format: string;
   pointer: string;
   quantity: string;
   scale: string;
@@ -40,6 +44,10 @@ export const USUAL_CHANNEL: ChannelForm = {
   register: '0',
   type: 'int16',
   url: '',
+  brokerPort: '1883',
+  version: '3.1.1',
+  topic: '',
+  format: 'json',
   pointer: '',
   quantity: 'mV',
   scale: '1',
@@ -99,6 +107,12 @@ export function channelOf(form: ChannelForm): Record<string, unknown> {
   if (kind === 'http-json') {
     const temperaturePointer = device ? form.temperaturePointer : null;
     return { kind, url, pointer, ...signal, temperaturePointer, temperatureUnit };
+  }
+  if (kind === 'mqtt') {
+    const { version, topic, format } = form;
+    const temperaturePointer = device ? form.temperaturePointer : null;
+    const broker = { host, port: number(form.brokerPort), version, topic, format };
+    return { kind, ...broker, pointer, ...signal, temperaturePointer, temperatureUnit };
   }
   return { kind };
 }
