@@ -51,7 +51,7 @@ await page.getByRole('region', { name: 'Error over time' }).locator('path').firs
 await page.getByRole('region', { name: 'Zero' }).locator('path').first().waitFor();
 await shoot(page, 'sensor');
 await page.goto(`${url}/set-up`);
-await page.getByRole('button', { name: 'Add the sensor' }).waitFor();
+await page.locator('#points:enabled').waitFor();
 await shoot(page, 'set-up');
 
 // A sum of the Reckoner, worked out; the few before it stand in the last ones.
