@@ -17,7 +17,10 @@ export async function growRoomMonitor(
   port: number,
 ): Promise<Server> {
   const broker = await Aedes.createBroker();
-  const tcp = createServer((socket) => broker.handle(socket));
+  const tcp = createServer((socket) => {
+    socket.on('error', () => socket.destroy());
+    broker.handle(socket);
+  });
   const publish = (topic: string, body: unknown) =>
     broker.publish(
       { cmd: 'publish', topic, payload: Buffer.from(JSON.stringify(body)), qos: 0, retain: true, dup: false },

@@ -25,6 +25,8 @@ export function transmitter(
 ): Promise<Server> {
   const bytes = probes.length * registersAProbe * 2;
   const tcp = createServer();
+  // Whoever pulls the plug in the middle of a word must not take the device down with it.
+  tcp.on('connection', (socket) => socket.on('error', () => socket.destroy()));
   const modbus = new servers.TCP(tcp, {
     input: Buffer.alloc(bytes),
     holding: Buffer.alloc(bytes),
