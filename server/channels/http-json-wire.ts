@@ -15,7 +15,8 @@ export class HttpJsonWire implements Wire {
 
   constructor(config: HttpJsonConfig) {
     this.config = config;
-    this.where = new URL(config.url).host;
+    // Not by URL: one that cannot be (a port of 99999) must fail at the reading, in words, not at the start.
+    this.where = /^https?:\/\/([^/?#]+)/i.exec(config.url)?.[1] ?? config.url;
   }
 
   async read(): Promise<WireReading> {
