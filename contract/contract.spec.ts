@@ -98,7 +98,11 @@ describe('what a client may send', () => {
     );
   });
 
-  it('hands move to a liquid, wiggle, or set a clock of 1 to 30', async () => {
+  it('hands move to a place, wiggle, plug in a box of a stated value, switch a fault on, or set a clock of 1 to 30', async () => {
+    await expect(handsSchema.validate({ action: 'plug' })).rejects.toThrow(/Say what the box is set to/);
+    await expect(handsSchema.validate({ action: 'plug', value: -4000 })).rejects.toThrow(/down to −3000/);
+    await expect(handsSchema.validate({ action: 'fault', fault: 'bubble', severity: 1.2 })).rejects.toThrow();
+    await expect(handsSchema.validate({ action: 'juggle' })).rejects.toThrow();
     await expect(handsSchema.validate({ action: 'move' })).rejects.toThrow();
     await expect(handsSchema.validate({ action: 'clock', rate: 1000 })).rejects.toThrow();
     expect(await handsSchema.validate({ action: 'wiggle' })).toMatchObject({ action: 'wiggle' });

@@ -133,9 +133,13 @@ export interface LiveState {
 }
 
 export interface HandsView {
-  readonly liquid: string;
-  readonly liquids: readonly string[];
+  readonly place: string;
+  readonly places: readonly string[];
   readonly clockRate: number;
+  /** what is plugged in instead of the probe; null = the probe */
+  readonly plugged: { readonly mv?: number; readonly us?: number } | null;
+  /** everything that can be made to go wrong, and how badly it does now (0 = not at all) */
+  readonly faults: readonly { readonly name: string; readonly shows: string; readonly severity: number }[];
 }
 
 /** RFC 9457, with per-field errors. */

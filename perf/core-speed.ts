@@ -10,7 +10,7 @@ import {
   type Observation,
   type Sample,
 } from '@frustum/core';
-import { PhProbe, SOUND, truthAt } from '@frustum/sim';
+import { Body, phBodyAt, SOUND } from '@frustum/sim';
 import { micro, time, type Figure } from './figure.ts';
 
 const DAY_MS = 86_400_000;
@@ -64,12 +64,15 @@ export function benchCore(): Figure[] {
 }
 
 function captureTrace(count: number): Sample[] {
-  const probe = new PhProbe(truthAt(SOUND, 100, 1), { ph: 5.8, dailySwing: 0, temperatureC: 22 }, 1, 22);
-  probe.moveTo('rinse', 0);
-  probe.step(5, 0);
-  probe.moveTo('cup-7.00', 0);
+  const truth = phBodyAt(SOUND, 100, 1);
+  const process = { ph: 5.8, dailySwing: 0, temperatureC: 22 };
+  const body = new Body({ senses: { ph: { of: 'ph' } }, truth: () => truth, process, seed: 1, atMs: 0, roomC: 22 });
+  body.moveTo('rinse');
+  body.step(5, 0);
+  body.moveTo('cup-7.00');
   return Array.from({ length: count }, (_, i) => {
-    probe.step(0.5, 0);
-    return { t: i / 2, potentialMv: probe.potentialMv(), temperatureC: probe.temperatureC() };
+    body.step(0.5, 0);
+    const { electrodes, temperatureC } = body.shown();
+    return { t: i / 2, potentialMv: electrodes['ph']!, temperatureC };
   });
 }

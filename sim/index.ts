@@ -1,7 +1,12 @@
 // What tests and benchmarks may ask of the simulator.
 export { chance, seedOf, type Chance } from './physics/chance.ts';
-export { SOUND, truthAt, type Life } from './physics/ageing.ts';
-export { bufferPh, LIQUIDS, type Liquid, type Process } from './physics/liquids.ts';
-export { PhProbe, potentialAtRest, type ProbeTruth } from './physics/ph-probe.ts';
-export { TIDEWATER, lifeOf, type HousePh } from './fleets/tidewater.ts';
+export { electrodeAt, foundInBuffers, phBodyAt, referenceAt, SOUND, type Life } from './physics/ageing.ts';
+export { Body, PLACES } from './physics/body.ts';
+export { potentialAtRest, type ElectrodeTruth, type Sense } from './physics/electrode.ts';
+export { all, bufferPh, POURED, type Liquid, type Mixture } from './physics/liquids.ts';
+export type { Process } from './physics/process.ts';
+export { BARE_BODY, type BodyTruth } from './physics/truth.ts';
+export { FAULTS, faulty, type Fault, type Switched } from './faults/index.ts';
+export { houseBodies, type HouseBody } from './fleets/bodies.ts';
+export { TIDEWATER, lifeOf, truthOf, type HousePh } from './fleets/tidewater.ts';
 export { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';

@@ -1,6 +1,6 @@
 /**
- * The stand-in house: one Modbus TCP transmitter with all pH probes of Tidewater House, a controller that shows them as
- * JSON over HTTP, and their hands.
+ * The stand-in house: every body of Tidewater House on its wires (a Modbus TCP transmitter for pH, a multi-probe, a
+ * controller that answers JSON, a monitor with an MQTT broker), the bench's own instruments, and hands for all of them.
  * Writes the house's history as an open bundle, once, for whoever wants to read it.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -8,13 +8,15 @@ import type { AddressInfo } from 'node:net';
 import { join, resolve } from 'node:path';
 import { encodeBundle } from '@frustum/formats';
 import { aquariumController } from './devices/aquarium-controller.ts';
-import { BenchProbe } from './devices/bench-probe.ts';
+import { benchInstruments, BenchInstruments } from './devices/bench-instruments.ts';
 import { growRoomMonitor } from './devices/grow-room-monitor.ts';
-import { handsServer } from './devices/hands-server.ts';
+import { handsServer, type Finder } from './devices/hands-server.ts';
+import { multiProbe } from './devices/multi-probe.ts';
+import { StandIn } from './devices/stand-in.ts';
 import { transmitter } from './devices/transmitter.ts';
+import { houseBodies } from './fleets/bodies.ts';
 import { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';
-import { lifeOf, TIDEWATER } from './fleets/tidewater.ts';
-import { truthAt } from './physics/ageing.ts';
+import { TIDEWATER } from './fleets/tidewater.ts';
 
 const DAY_MS = 86_400_000;
 const HOST = '127.0.0.1';
@@ -29,10 +31,15 @@ interface Memory {
 
 const folder = resolve(process.env['FRUSTUM_DATA'] ?? '.frustum');
 const rate = Number(process.env['FRUSTUM_CLOCK_RATE'] ?? 1) || 1;
-const handsPort = Number(process.env['FRUSTUM_HANDS_PORT'] ?? 4880);
-const jsonPort = Number(process.env['FRUSTUM_JSON_PORT'] ?? 4882);
-const mqttPort = Number(process.env['FRUSTUM_MQTT_PORT'] ?? 4883);
-const wiredPort = Number(process.env['FRUSTUM_MODBUS_PORT'] ?? 4881);
+const portOf = (name: string, usual: number) => Number(process.env[`FRUSTUM_${name}_PORT`] ?? usual);
+const ports = {
+  hands: portOf('HANDS', 4880),
+  modbus: portOf('MODBUS', 4881),
+  json: portOf('JSON', 4882),
+  mqtt: portOf('MQTT', 4883),
+  multiProbe: portOf('MULTIPROBE', 4884),
+  instruments: portOf('INSTRUMENTS', 4885),
+};
 const memoryFile = join(folder, 'stand-in.json');
 
 mkdirSync(folder, { recursive: true });
@@ -40,26 +47,33 @@ const remembered = existsSync(memoryFile) ? (JSON.parse(readFileSync(memoryFile,
 const memory: Memory = remembered ?? {
   bornMs: Math.floor(Date.now() / 60_000) * 60_000,
   seed: Number(process.env['FRUSTUM_SEED'] ?? 4870),
-  modbusPort: wiredPort,
+  modbusPort: ports.modbus,
   coefficients: {},
 };
 
-const probes = TIDEWATER.map((house) => {
-  const { life, seed } = lifeOf(house, memory.seed);
-  const days = house.ageDays + (Date.now() - memory.bornMs) / DAY_MS;
-  const mine = (memory.coefficients[house.key] ??= { zeroMv: 0, slope: 1 });
-  return new BenchProbe(
-    truthAt(life, days, seed),
-    house.process,
-    seed + (Date.now() % 1000) * Number(!process.env['FRUSTUM_SEED']),
-    {
-      memory: mine,
-      rate,
-      nowMs: Date.now,
-      onWritten: keep,
-    },
-  );
-});
+const daysSince = (Date.now() - memory.bornMs) / DAY_MS;
+// A seed that was asked for gives the same noise each time; else each start has its own.
+const restless = process.env['FRUSTUM_SEED'] ? 0 : Date.now() % 1000;
+const bodies = new Map(
+  houseBodies(memory.seed, daysSince).map((made): [string, StandIn] => {
+    const mine = (memory.coefficients[made.key] ??= { zeroMv: 0, slope: 1 });
+    const options = { memory: mine, rate, nowMs: Date.now, onWritten: keep };
+    return [made.key, new StandIn({ ...made, seed: made.seed + restless }, options)];
+  }),
+);
+/** the transmitter's inputs, in their order */
+const inputs = TIDEWATER.map((house) => bodies.get(house.key)!);
+
+/** Which body a channel reads, by whatever names it on its wire. */
+const find: Finder = ({ kind, port, baseAddress, register, url, topic, pointer }) => {
+  const input = kind === 'modbus' ? baseAddress : register;
+  if (kind === 'modbus' || kind === 'modbus-map') {
+    if (kind === 'modbus-map' && port === ports.multiProbe) return 'multi-probe';
+    return TIDEWATER[Math.floor(Number(input) / REGISTERS_A_PROBE)]?.key ?? null;
+  }
+  const words = [url, topic, pointer].map(String).join('/').split('/');
+  return [...bodies.keys()].find((key) => words.includes(key)) ?? null;
+};
 
 function keep(): void {
   writeFileSync(memoryFile, JSON.stringify(memory));
@@ -67,25 +81,27 @@ function keep(): void {
 
 async function start(): Promise<void> {
   // The channels in the database name the port: a house that has been there keeps it.
-  const tcp = await transmitter(probes, REGISTERS_A_PROBE, HOST, remembered?.modbusPort || wiredPort);
+  const tcp = await transmitter(inputs, REGISTERS_A_PROBE, HOST, remembered?.modbusPort || ports.modbus);
   const modbusPort = (tcp.address() as AddressInfo).port;
-  const hands = await handsServer(new Map(probes.map((p, i) => [i * REGISTERS_A_PROBE, p])), HOST, handsPort);
-  const json = await aquariumController(new Map(TIDEWATER.map((h, i) => [h.key, probes[i]!])), HOST, jsonPort);
-  const mqtt = await growRoomMonitor(new Map(TIDEWATER.map((h, i) => [h.key, probes[i]!])), HOST, mqttPort);
+  const instruments = new BenchInstruments(bodies, memory.seed, Date.now);
+  const servers = {
+    handsUrl: await handsServer(bodies, find, HOST, ports.hands),
+    jsonUrl: await aquariumController(bodies, HOST, ports.json),
+    mqttUrl: await growRoomMonitor(bodies, HOST, ports.mqtt),
+    multiProbeUrl: await multiProbe(bodies.get('multi-probe')!, HOST, ports.multiProbe),
+    instrumentsUrl: await benchInstruments(instruments, HOST, ports.instruments),
+  };
+  ports.multiProbe = (servers.multiProbeUrl.address() as AddressInfo).port;
   const bundleFile = join(folder, 'history.bundle.json');
   if (!remembered) {
     Object.assign(memory, { modbusPort });
     keep();
     writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, { host: HOST, port: modbusPort })));
   }
-  const urlOf = (server: { address(): unknown }) => `http://${HOST}:${(server.address() as AddressInfo).port}`;
-  process.send?.({
-    ready: true,
-    bundleFile,
-    handsUrl: urlOf(hands),
-    jsonUrl: `${urlOf(json)}/now`,
-    mqttUrl: urlOf(mqtt),
-  });
+  const urls = Object.fromEntries(
+    Object.entries(servers).map(([name, server]) => [name, `http://${HOST}:${(server.address() as AddressInfo).port}`]),
+  );
+  process.send?.({ ready: true, bundleFile, ...urls, jsonUrl: `${urls['jsonUrl']}/now` });
 }
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
@@ -95,7 +111,7 @@ start().catch((error: NodeJS.ErrnoException) => {
   const port = (error as { port?: number }).port;
   process.stderr.write(
     error.code === 'EADDRINUSE'
-      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT, FRUSTUM_JSON_PORT, FRUSTUM_MQTT_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
+      ? `Port ${port} of the stand-in is in use. Stop what listens there, or set FRUSTUM_HANDS_PORT, FRUSTUM_JSON_PORT, FRUSTUM_MQTT_PORT, FRUSTUM_MULTIPROBE_PORT, FRUSTUM_INSTRUMENTS_PORT and FRUSTUM_MODBUS_PORT (with -- --fresh).\n`
       : `${error.stack}\n`,
   );
   process.exit(1);

@@ -49,6 +49,8 @@ export async function startApplication(options: { demo: boolean; folder?: string
       FRUSTUM_HANDS_PORT: '0',
       FRUSTUM_JSON_PORT: '0',
       FRUSTUM_MQTT_PORT: '0',
+      FRUSTUM_MULTIPROBE_PORT: '0',
+      FRUSTUM_INSTRUMENTS_PORT: '0',
       FRUSTUM_MODBUS_PORT: '0',
       FRUSTUM_CLOCK_RATE: '10',
       FRUSTUM_SEED: '4870',

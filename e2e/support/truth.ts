@@ -1,11 +1,10 @@
-import { lifeOf, TIDEWATER, truthAt, type ProbeTruth } from '@frustum/sim';
+import { foundInBuffers, TIDEWATER, truthOf } from '@frustum/sim';
 
 const SEED = 4870;
 
 /** What the simulator knows of a probe and never tells: the judge of what the screen says. */
-export function hiddenTruth(loopName: string): ProbeTruth {
+export function hiddenTruth(loopName: string): { zeroMv: number; slope: number } {
   const house = TIDEWATER.find((h) => h.name === loopName);
   if (!house) throw new Error(`no loop ${loopName} in the house`);
-  const { life, seed } = lifeOf(house, SEED);
-  return truthAt(life, house.ageDays, seed);
+  return foundInBuffers(truthOf(house, SEED), 'ph');
 }

@@ -1,6 +1,8 @@
 import type { Server } from 'node:net';
 import { afterEach, describe, expect, it } from 'vitest';
-import { transmitter, type ProbePort } from '../../sim/devices/transmitter.ts';
+import type { ProbePort } from '../../sim/devices/ports.ts';
+import { transmitter } from '../../sim/devices/transmitter.ts';
+import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire } from './modbus-wires.ts';
@@ -11,14 +13,7 @@ afterEach(() => {
   for (const thing of open.splice(0)) thing.close();
 });
 
-/** A device that shows fixed values, so that the wire itself is under test. */
-function device(clock: { t: number }): ProbePort {
-  return {
-    read: () => ({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: clock.t }),
-    memory: { zeroMv: 0, slope: 1 },
-    written: () => undefined,
-  };
-}
+const device = (clock: { t: number }) => fixedProbe(-176.9, 24.63, () => ({ clockSeconds: clock.t }));
 
 async function listening(probes: ProbePort[], port = 0): Promise<{ tcp: Server; port: number }> {
   const tcp = await transmitter(probes, 20, '127.0.0.1', port);

@@ -10,6 +10,7 @@ import { join } from 'node:path';
 import { connectAsync } from 'mqtt';
 import { afterAll, describe, expect, it } from 'vitest';
 import { testChannelSchema } from '@frustum/contract';
+import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { transmitter } from '../../sim/devices/transmitter.ts';
 import { LiveHub } from './live-hub.ts';
 import { Poller } from './poller.ts';
@@ -147,8 +148,7 @@ describe.skipIf(!hasModbus)('pymodbus', () => {
   it('as client: it reads our stand-in transmitter, writes coefficients, and reads them back', async () => {
     const written: object[] = [];
     const probe = (mv: number) => ({
-      read: () => ({ potentialMv: mv, temperatureC: 24.63, clockSeconds: 70_000.5 }),
-      memory: { zeroMv: 0, slope: 1 },
+      ...fixedProbe(mv, 24.63, () => ({ clockSeconds: 70_000.5 })),
       written() {
         written.push({ ...this.memory });
       },

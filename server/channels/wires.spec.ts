@@ -4,6 +4,7 @@ import { server as servers } from 'jsmodbus';
 import { Aedes } from 'aedes';
 import { afterEach, describe, expect, it } from 'vitest';
 import { newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
+import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { growRoomMonitor } from '../../sim/devices/grow-room-monitor.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { Poller } from './poller.ts';
@@ -301,11 +302,7 @@ describe('MQTT, from a broker of another make', () => {
   }, 20_000);
 
   it('the stand-in monitor publishes what its probes show, as JSON in °F and as SenML in °C', async () => {
-    const probe = {
-      read: () => ({ potentialMv: -8.4, temperatureC: 24.6, clockSeconds: 0 }),
-      memory: { zeroMv: 0, slope: 1 },
-      written: () => undefined,
-    };
+    const probe = fixedProbe(-8.4, 24.6);
     const tcp = await growRoomMonitor(new Map([['line-2', probe]]), '127.0.0.1', 0);
     open.push(tcp);
     const { port } = tcp.address() as AddressInfo;

@@ -2,34 +2,41 @@ import { Refusal } from '@frustum/core';
 import type { Hands, HandsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 
-/** Where the stand-in of a channel listens for hands. @throws Refusal `no-stand-in`, `channel-unknown` */
-async function urlOf({ config, store }: Context, channelId: string): Promise<URL> {
+const TIMEOUT_MS = 3000;
+const asJson = (body: unknown): RequestInit => ({
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+/** Asks the stand-in. @throws Refusal `hands-unreachable`, `hands-refused` with its own words */
+async function ask<T>(base: string, path: string, init?: RequestInit): Promise<T> {
+  const response = await fetch(new URL(path, base), { ...init, signal: AbortSignal.timeout(TIMEOUT_MS) }).catch(
+    (error: unknown) => {
+      const why = (error as Error).message;
+      throw new Refusal('hands-unreachable', `The stand-in’s hands do not answer (${why}). Restart npm run demo.`);
+    },
+  );
+  const body = (await response.json().catch(() => null)) as (T & { error?: string }) | null;
+  if (response.ok && body !== null) return body;
+  if (response.status === 404) throw new Refusal('no-stand-in', 'No stand-in hangs on this channel: move the probe.');
+  throw new Refusal('hands-refused', `The stand-in refused: ${body?.error ?? response.status}. Try something else.`);
+}
+
+/** Where the hands of a channel's stand-in are. @throws Refusal `no-stand-in`, `channel-unknown` */
+async function pathOf({ config, store }: Context, channelId: string): Promise<readonly [string, string]> {
   if (!config.handsUrl)
     throw new Refusal('no-stand-in', 'There is no stand-in here: move the real probe. (npm run demo has one.)');
   const channel = (await store.readFittedLoops()).find((f) => f.channel.id === channelId)?.channel;
-  if (channel?.config.kind !== 'modbus')
-    throw new Refusal('channel-unknown', 'No stand-in hangs on this channel.', { channelId });
-  return new URL(`/probes/${channel.config.baseAddress}`, config.handsUrl);
-}
-
-async function ask(url: URL, init?: RequestInit): Promise<HandsView> {
-  try {
-    const response = await fetch(url, { ...init, signal: AbortSignal.timeout(3000) });
-    if (response.ok) return (await response.json()) as HandsView;
-    throw new Error(`${response.status} ${await response.text()}`);
-  } catch (error) {
-    throw new Refusal(
-      'hands-unreachable',
-      `The stand-in’s hands do not answer (${(error as Error).message}). Restart npm run demo.`,
-    );
-  }
+  if (!channel) throw new Refusal('channel-unknown', 'There is no such channel. Go back to Margins.', { channelId });
+  const { key } = await ask<{ key: string }>(config.handsUrl, '/find', asJson(channel.config));
+  return [config.handsUrl, `/probes/${encodeURIComponent(key)}`];
 }
 
 export async function readHands(context: Context, channelId: string): Promise<HandsView> {
-  return ask(await urlOf(context, channelId));
+  return ask(...(await pathOf(context, channelId)));
 }
 
 export async function moveHands(context: Context, channelId: string, hands: Hands): Promise<HandsView> {
-  const headers = { 'content-type': 'application/json' };
-  return ask(await urlOf(context, channelId), { method: 'POST', headers, body: JSON.stringify(hands) });
+  return ask(...(await pathOf(context, channelId)), asJson(hands));
 }

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { replay } from '@frustum/core';
 import { historyOf } from '../../sim/fleets/history.ts';
-import { lifeOf, TIDEWATER } from '../../sim/fleets/tidewater.ts';
-import { truthAt } from '../../sim/physics/ageing.ts';
+import { TIDEWATER, truthOf } from '../../sim/fleets/tidewater.ts';
+import { foundInBuffers } from '../../sim/physics/ageing.ts';
 import { testApplication, type TestApplication } from '../testing/application.ts';
 import { loadBundle } from './load-bundle.ts';
 import { marginRows } from './margins.ts';
@@ -40,14 +40,13 @@ describe('a year and a half of measured history', () => {
     let zeroHeld = 0;
     let slopeHeld = 0;
     for (const house of TIDEWATER) {
-      const { life, seed } = lifeOf(house, SEED);
       const { runs: list } = await readSensor(
         application.context,
         rows.find((r) => r.loopName === house.name)!.sensorId,
       );
       for (const run of list) {
         if (!run.outcome) continue;
-        const truth = truthAt(life, house.ageDays - (TODAY - Date.parse(run.startedAt)) / DAY_MS, seed);
+        const truth = foundInBuffers(truthOf(house, SEED, (TODAY - Date.parse(run.startedAt)) / DAY_MS), 'ph');
         const { coefficients, covariance } = run.outcome;
         runs++;
         // Three standard uncertainties, as each run states them itself.

@@ -117,7 +117,7 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
     loopId: run.loopId,
     channelId: fitted.channel.id,
     events: events.map(({ seq, device, counter, at, by, body }) => ({ seq, device, counter, at, by, body })),
-    hands: context.config.handsUrl !== null && fitted.channel.config.kind === 'modbus',
+    hands: context.config.handsUrl !== null && fitted.channel.config.kind !== 'hand',
   };
 }
 

@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:net';
 import { Aedes } from 'aedes';
-import type { ProbePort } from './transmitter.ts';
+import { listening } from './listening.ts';
+import { displayed, type ProbePort } from './ports.ts';
 
 /** How often it publishes, ms. */
 const EVERY_MS = 1000;
@@ -28,15 +29,17 @@ export async function growRoomMonitor(
     );
   const timer = setInterval(() => {
     for (const [key, probe] of probes) {
-      const { potentialMv, temperatureC } = probe.read();
-      const mv = Math.round(potentialMv * 10) / 10;
+      const reading = probe.read();
+      const { temperatureC } = reading;
+      const shown = displayed(reading);
       publish(`tidewater/${key}/now`, {
-        probe: { mv },
+        probe: shown,
         air: null,
         water: { f: Math.round(((temperatureC * 9) / 5) * 100) / 100 + 32 },
       });
       publish(`tidewater/${key}/senml`, [
-        { bn: `${key}/`, n: 'potential', u: 'V', v: mv / 1000 },
+        { bn: `${key}/` },
+        ...Object.entries(shown).map(([name, value]) => senml(name, value)),
         { n: 'water', u: 'Cel', v: Math.round(temperatureC * 100) / 100 },
       ]);
     }
@@ -45,8 +48,13 @@ export async function growRoomMonitor(
     clearInterval(timer);
     broker.close();
   });
-  return new Promise((resolve, reject) => {
-    tcp.once('error', reject);
-    tcp.listen(port, host, () => resolve(tcp));
-  });
+  return listening(tcp, host, port);
+}
+
+/** A figure as a SenML record, in the units that RFC 8428 registers. */
+function senml(name: string, value: number) {
+  if (name === 'mv') return { n: 'potential', u: 'V', v: value / 1000 };
+  if (name === 'conductance_us') return { n: 'conductance', u: 'S', v: value / 1e6 };
+  if (name === 'current_na') return { n: 'current', u: 'A', v: value / 1e9 };
+  return name.endsWith('_mv') ? { n: name.slice(0, -3), u: 'V', v: value / 1000 } : { n: name, v: value };
 }

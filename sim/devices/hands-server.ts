@@ -1,32 +1,28 @@
-import { createServer, type Server } from 'node:http';
-import type { BenchProbe } from './bench-probe.ts';
+import type { Server } from 'node:http';
+import { jsonDevice } from './listening.ts';
+import type { Order, StandIn } from './stand-in.ts';
 
-const MOST_BYTES = 1000;
+/** Which body hangs on a channel, by what the channel is read by; null = none of this house. */
+export type Finder = (channel: Readonly<Record<string, unknown>>) => string | null;
 
-/** The stand-in's hands over HTTP: GET and POST /probes/<first register>. On this machine only. */
-export function handsServer(probes: ReadonlyMap<number, BenchProbe>, host: string, port: number): Promise<Server> {
-  const http = createServer((request, response) => {
-    const reply = (status: number, body: unknown) => {
-      response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
-    };
-    const probe = probes.get(Number(/^\/probes\/(\d+)$/.exec(request.url ?? '')?.[1] ?? NaN));
-    if (!probe) return reply(404, { error: 'no such probe' });
-    if (request.method === 'GET') return reply(200, probe.view());
-    let text = '';
-    request.on('data', (chunk: Buffer) => {
-      text += chunk.toString();
-      if (text.length > MOST_BYTES) request.destroy();
-    });
-    request.on('end', () => {
-      try {
-        reply(200, probe.hands(JSON.parse(text) as { action: string }));
-      } catch (error) {
-        reply(400, { error: (error as Error).message });
-      }
-    });
-  });
-  return new Promise((resolve, reject) => {
-    http.once('error', reject);
-    http.listen(port, host, () => resolve(http));
+/**
+ * The stand-in's hands over HTTP: GET and POST /probes/<key>, and POST /find with a channel to learn its key.
+ * On this machine only.
+ */
+export function handsServer(
+  bodies: ReadonlyMap<string, StandIn>,
+  find: Finder,
+  host: string,
+  port: number,
+): Promise<Server> {
+  return jsonDevice(host, port, (method, path, body) => {
+    if (method === 'POST' && path === '/find') {
+      const key = find((body ?? {}) as Record<string, unknown>);
+      return key === null ? [404, { error: 'no stand-in hangs on this channel' }] : [200, { key }];
+    }
+    const stand = bodies.get(decodeURIComponent(/^\/probes\/([^/?]+)$/.exec(path)?.[1] ?? ''));
+    if (!stand) return [404, { error: 'no such probe' }];
+    if (method === 'GET') return [200, stand.view()];
+    return [200, stand.hands(body as Order)];
   });
 }

@@ -1,9 +1,7 @@
 import type { Bundle, BundleCapture, BundleRun } from '@frustum/formats';
-import { truthAt } from '../physics/ageing.ts';
+import { Body } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
-import type { Liquid } from '../physics/liquids.ts';
-import { PhProbe } from '../physics/ph-probe.ts';
-import { lifeOf, TIDEWATER, type HousePh } from './tidewater.ts';
+import { lifeOf, TIDEWATER, truthOf, type HousePh } from './tidewater.ts';
 
 const DAY_MS = 86_400_000;
 const HISTORY_DAYS = 548;
@@ -119,30 +117,32 @@ function measure(
   lots: readonly DatedLot[],
   dice: Chance,
 ): BundleCapture[] {
-  const { life, seed: own } = lifeOf(house, seed);
-  const days = house.ageDays - (todayMs - atMs) / DAY_MS;
-  const probe = new PhProbe(
-    truthAt(life, days, own),
-    house.process,
-    Math.floor(dice.uniform() * 2 ** 31),
-    23 + dice.normal(),
-  );
+  const truth = truthOf(house, seed, (todayMs - atMs) / DAY_MS);
+  const probe = new Body({
+    senses: { ph: { of: 'ph' } },
+    truth: () => truth,
+    process: house.process,
+    seed: Math.floor(dice.uniform() * 2 ** 31),
+    atMs,
+    roomC: 23 + dice.normal(),
+  });
   let clockMs = atMs;
   const pass = (seconds: number) => {
     probe.step(seconds, clockMs);
     clockMs += 1000 * seconds;
   };
   return house.pointSet.map((standardId) => {
-    const liquid = `cup-${standardId.replace('technical-', '')}` as Liquid;
-    probe.moveTo('rinse', clockMs);
+    probe.moveTo('rinse');
     for (let i = 0; i < 10; i++) pass(1);
-    probe.moveTo(liquid, clockMs);
+    probe.blot();
+    probe.moveTo(`cup-${standardId.replace('technical-', '')}`);
     for (let i = 0; i < 8; i++) pass(1);
     probe.wiggle();
     const samples: [number, number, number][] = [];
     for (let t = 0; t <= DWELL_S; t++) {
       pass(1);
-      samples.push([t, round(probe.potentialMv(), 1), round(probe.temperatureC(), 2)]);
+      const { electrodes, temperatureC } = probe.shown();
+      samples.push([t, round(electrodes['ph']!, 1), round(temperatureC, 2)]);
     }
     const lot = lots.find((l) => l.standardId === standardId && l.fromMs <= atMs);
     return { standardId, lot: lot?.key ?? '', samples };

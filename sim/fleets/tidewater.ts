@@ -1,6 +1,7 @@
-import { SOUND, type Life } from '../physics/ageing.ts';
+import { phBodyAt, SOUND, type Life } from '../physics/ageing.ts';
 import { seedOf } from '../physics/chance.ts';
-import type { Process } from '../physics/liquids.ts';
+import type { Process } from '../physics/process.ts';
+import type { BodyTruth } from '../physics/truth.ts';
 
 /** One pH loop of the invented house, with its hidden truth. Tidewater House does not exist. */
 export interface HousePh {
@@ -24,6 +25,45 @@ export interface HousePh {
   readonly truth: string;
 }
 
+/** The waters of the house, that several sensors hang in. */
+const DISPLAY: Process = {
+  ph: 8.05,
+  dailySwing: 0.14,
+  temperatureC: 25.5,
+  temperatureSwing: 0.3,
+  salinity: 22,
+  eh: 430,
+  ions: { potassium: 6.4, chloride: 343 },
+};
+const feed = (ph: number, dailySwing: number): Process => ({
+  ph,
+  dailySwing,
+  temperatureC: 21,
+  temperatureSwing: 0.8,
+  us25: 1850,
+  ions: { nitrate: 9.5, potassium: 5.6, chloride: 0.6 },
+  dosing: { everyHours: 8, share: 0.06 },
+});
+const LINE_1 = feed(5.8, 0.12);
+const LINE_2 = feed(5.9, 0.1);
+const REMINERALISED: Process = {
+  ph: 7.6,
+  dailySwing: 0.04,
+  temperatureC: 18.5,
+  us25: 310,
+  ions: { nitrate: 0.12, potassium: 0.05, chloride: 0.9 },
+};
+const RINSE_LINE: Process = {
+  ph: 7.2,
+  dailySwing: 0.05,
+  temperatureC: 19,
+  us25: 520,
+  eh: 690,
+  poise: 0.1,
+  chlorine: 0.5,
+};
+const MAKE_UP: Process = { ph: 6.4, dailySwing: 0, temperatureC: 18, us25: 0.9, poise: 0.02 };
+
 const SEA_POINTS = ['technical-7.00', 'technical-10.01'];
 const FEED_POINTS = ['technical-7.00', 'technical-4.01'];
 
@@ -34,7 +74,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Display pH, main',
     place: 'Mangrove gallery',
     serial: 'TH-0412',
-    process: { ph: 8.05, dailySwing: 0.14, temperatureC: 25.5 },
+    process: DISPLAY,
     tolerancePh: 0.2,
     intervalDays: 45,
     controls: 'CO2 dosing',
@@ -50,7 +90,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Display pH, backup',
     place: 'Mangrove gallery',
     serial: 'TH-0413',
-    process: { ph: 8.05, dailySwing: 0.14, temperatureC: 25.5 },
+    process: DISPLAY,
     tolerancePh: 0.2,
     intervalDays: 60,
     controls: '',
@@ -66,7 +106,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Line 1 pH',
     place: 'Strawberry hall',
     serial: 'TH-0288',
-    process: { ph: 5.8, dailySwing: 0.12, temperatureC: 21 },
+    process: LINE_1,
     tolerancePh: 0.15,
     intervalDays: 30,
     controls: 'acid dosing',
@@ -77,8 +117,8 @@ export const TIDEWATER: readonly HousePh[] = [
     life: {
       ...SOUND,
       newSlope: 0.972,
-      glassLossPerDay: 0.00028,
-      glassFromDay: 380,
+      wearPerDay: 0.00028,
+      wearFromDay: 380,
       wanderMv: 1.6,
       fastSeconds: 6,
       slowSeconds: 30,
@@ -90,7 +130,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Line 2 pH',
     place: 'Strawberry hall',
     serial: 'TH-0521',
-    process: { ph: 5.9, dailySwing: 0.1, temperatureC: 21 },
+    process: LINE_2,
     tolerancePh: 0.15,
     intervalDays: 30,
     controls: 'acid dosing',
@@ -106,7 +146,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Multi-probe pH',
     place: 'Strawberry hall',
     serial: 'TH-0367',
-    process: { ph: 5.9, dailySwing: 0.1, temperatureC: 21 },
+    process: LINE_2,
     tolerancePh: 0.15,
     intervalDays: 30,
     controls: '',
@@ -122,7 +162,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Remineralised line pH',
     place: 'Plant room',
     serial: 'TH-0433',
-    process: { ph: 7.6, dailySwing: 0.04, temperatureC: 18.5 },
+    process: REMINERALISED,
     tolerancePh: 0.2,
     intervalDays: 60,
     controls: '',
@@ -138,7 +178,7 @@ export const TIDEWATER: readonly HousePh[] = [
     name: 'Rinse line pH',
     place: 'Plant room',
     serial: 'TH-0390',
-    process: { ph: 7.2, dailySwing: 0.05, temperatureC: 19 },
+    process: RINSE_LINE,
     tolerancePh: 0.15,
     intervalDays: 30,
     controls: 'hypochlorite dosing',
@@ -155,3 +195,11 @@ export const TIDEWATER: readonly HousePh[] = [
 export function lifeOf(house: HousePh, seed: number): { readonly life: Life; readonly seed: number } {
   return { life: house.life, seed: seedOf(seed, house.key) };
 }
+
+/** What a pH loop's body is like so many days before today. */
+export function truthOf(house: HousePh, seed: number, daysAgo = 0): BodyTruth {
+  const { life, seed: own } = lifeOf(house, seed);
+  return phBodyAt(life, house.ageDays - daysAgo, own);
+}
+
+export { DISPLAY, LINE_1, LINE_2, MAKE_UP, REMINERALISED, RINSE_LINE };

@@ -1,7 +1,9 @@
 import { chance, seedOf } from './chance.ts';
-import type { ProbeTruth } from './ph-probe.ts';
+import type { ElectrodeTruth } from './electrode.ts';
+import { FRESH_KCL, FRESH_REFERENCE, shiftOf, type ReferenceTruth } from './reference.ts';
+import { BARE_BODY, type BodyTruth } from './truth.ts';
 
-/** What happens to a probe over its life, in days since it was fitted. Not the drift model of the core: no filter here. */
+/** What happens to an electrode over its life, in days since it was fitted. Not the drift model of the core: no filter here. */
 export interface Life {
   readonly newZeroMv: number;
   readonly newSlope: number;
@@ -9,9 +11,10 @@ export interface Life {
   readonly slowSeconds: number;
   readonly slowShare: number;
   readonly noiseMv: number;
-  /** share of slope lost a day as the glass's gel layer leaches, after `glassFromDay` */
-  readonly glassLossPerDay: number;
-  readonly glassFromDay: number;
+  readonly megohm: number;
+  /** share of slope lost a day as the glass's gel layer leaches or a tip wears, after `wearFromDay` */
+  readonly wearPerDay: number;
+  readonly wearFromDay: number;
   /** KCl left in the reference: molality falls to 1/e in this many days after `dilutionFromDay`; Infinity = sound */
   readonly dilutionDays: number;
   readonly dilutionFromDay: number;
@@ -29,8 +32,9 @@ export const SOUND: Life = {
   slowSeconds: 22,
   slowShare: 0.12,
   noiseMv: 0.12,
-  glassLossPerDay: 0.00004,
-  glassFromDay: 0,
+  megohm: 120,
+  wearPerDay: 0.00004,
+  wearFromDay: 0,
   dilutionDays: Infinity,
   dilutionFromDay: 0,
   blockedMvPerDay: 0,
@@ -38,28 +42,51 @@ export const SOUND: Life = {
   wanderMv: 1.2,
 };
 
-/** Reference potential over KCl molality: kT/e per natural logarithm, activity coefficients left aside. */
-const MV_PER_LN_MOLALITY = 25.693;
+const after = (days: number, from: number) => Math.max(0, days - from);
+
+/** The reference of a body at an age. */
+export function referenceAt(life: Life, days: number): ReferenceTruth {
+  const lost = Number.isFinite(life.dilutionDays) ? after(days, life.dilutionFromDay) / life.dilutionDays : 0;
+  const blockedMv = life.blockedMvPerDay * after(days, life.blockedFromDay);
+  return {
+    ...FRESH_REFERENCE,
+    kcl: FRESH_KCL * Math.exp(-lost),
+    blockedMv,
+    junctionKohm: FRESH_REFERENCE.junctionKohm * (1 + 1.5 * Math.abs(blockedMv)),
+  };
+}
 
 /**
- * Truth of a probe at an age.
+ * One electrode at an age, against a fresh reference.
  *
  * @param days since fitted
- * @param seed the wander of this one probe
+ * @param seed the wander of this one electrode
  */
-export function truthAt(life: Life, days: number, seed: number): ProbeTruth {
-  const after = (from: number) => Math.max(0, days - from);
-  const glass = life.glassLossPerDay * after(life.glassFromDay);
-  const lnLoss = Number.isFinite(life.dilutionDays) ? after(life.dilutionFromDay) / life.dilutionDays : 0;
+export function electrodeAt(life: Life, days: number, seed: number): ElectrodeTruth {
+  const worn = life.wearPerDay * after(days, life.wearFromDay);
+  const clogged = life.blockedMvPerDay ? 0.01 * after(days, life.blockedFromDay) : 0;
   return {
-    zeroMv: life.newZeroMv - MV_PER_LN_MOLALITY * lnLoss + wander(life.wanderMv, days, seed),
-    slope: life.newSlope - glass,
-    fastSeconds: life.fastSeconds * (1 + 6 * glass),
-    slowSeconds: life.slowSeconds * (1 + 10 * glass + after(life.blockedFromDay) * (life.blockedMvPerDay ? 0.01 : 0)),
-    slowShare: Math.min(0.5, life.slowShare * (1 + 8 * glass)),
+    zeroMv: life.newZeroMv + wander(life.wanderMv, days, seed),
+    slope: life.newSlope - worn,
+    fastSeconds: life.fastSeconds * (1 + 6 * worn),
+    slowSeconds: life.slowSeconds * (1 + 10 * worn + clogged),
+    slowShare: Math.min(0.5, life.slowShare * (1 + 8 * worn)),
     noiseMv: life.noiseMv,
-    sampleShiftMv: life.blockedMvPerDay * after(life.blockedFromDay),
+    megohm: life.megohm * (1 + 5 * worn),
   };
+}
+
+/** A body with a single pH electrode on a reference of its own, at an age. */
+export const phBodyAt = (life: Life, days: number, seed: number): BodyTruth => ({
+  ...BARE_BODY,
+  reference: referenceAt(life, days),
+  electrodes: { ph: electrodeAt(life, days, seed) },
+});
+
+/** What buffers find of an electrode: zero with its reference at 25 °C, and slope. The judge of what the screen says. */
+export function foundInBuffers({ reference, electrodes }: BodyTruth, name: string): { zeroMv: number; slope: number } {
+  const { zeroMv, slope } = electrodes[name]!;
+  return { zeroMv: zeroMv - shiftOf(reference, 25), slope };
 }
 
 /** Five waves of random phase and period (20 to 400 days): a wander that is no random walk. */

@@ -16,9 +16,14 @@ export function seedOf(seed: number, word: string): number {
   return hash >>> 0;
 }
 
+/** figures thrown away before the first is used */
+const WARM_UP = 32;
+
 export function chance(seed: number): Chance {
   const rng = xoroshiro128plus(seed);
   const uniform = () => uniformFloat64(rng);
+  // A small seed leaves the generator's state mostly zeros, and its first figures near an end (five sigma as normals).
+  for (let i = 0; i < WARM_UP; i++) uniform();
   return {
     uniform,
     // Box and Muller, Ann. Math. Stat. 29 (1958) 610.

@@ -1,46 +1,69 @@
+import type { Hands as Order, HandsView } from '@frustum/contract';
 import { useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
+import { Pill } from '../../ui/pill.tsx';
+import { MoreHands } from './more-hands.tsx';
 
-const NAMES: Record<string, string> = { process: 'Water', rinse: 'Rinse', air: 'Air' };
-const nameOf = (liquid: string) => NAMES[liquid] ?? liquid.replace('cup-', 'Cup ');
+const NAMES: Record<string, string> = { process: 'Water', rinse: 'Rinse', air: 'Air', storage: 'Storage' };
+const nameOf = (place: string) => NAMES[place] ?? place.replace('cup-', 'Cup ');
 const RATES = [1, 5, 20];
+const SMALL: readonly (readonly [string, Order['action'], string])[] = [
+  ['Wiggle', 'wiggle', 'Swirl it: bubbles leave, the film is mixed in'],
+  ['Tap', 'tap', 'Tap it: a loose bubble leaves'],
+  ['Blot', 'blot', 'Shake or dab off what clings'],
+];
 
-/** The stand-in's hands: where the probe is, a wiggle, and how fast its clock runs. Only in the demo. */
+/** The stand-in's hands: where the probe is, a wiggle, what goes wrong, and how fast its clock runs. Only in the demo. */
 export function Hands({ channelId }: { channelId: string }) {
-  const { data, isError } = useHandsQuery(channelId);
+  const { data, error } = useHandsQuery(channelId);
   const [move, { isLoading }] = useMoveHandsMutation();
-  if (isError) return <p className="sub text-sm mt-3">The stand-in’s hands do not answer. Restart npm run demo.</p>;
+  // A channel of one's own beside the demo's: nothing simulated hangs on it.
+  if ((error as { status?: number } | undefined)?.status === 404) return null;
+  if (error) return <p className="sub text-sm mt-3">The stand-in’s hands do not answer. Restart npm run demo.</p>;
   if (!data) return null;
-  const pill = (text: string, on: boolean, act: () => void) => (
-    <button
-      key={text}
-      type="button"
-      disabled={isLoading}
-      aria-pressed={on}
-      onClick={act}
-      className={`border rounded-full px-2.5 py-1.5 max-lg:py-2.5 text-sm ${on ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}
-    >
-      {text}
-    </button>
-  );
+  const order = (body: Order) => void move({ channelId, order: body });
   return (
     <div className="mt-3.5 border-t border-dashed border-base-300 pt-2.5" role="group" aria-label="Stand-in’s hands">
       <div className="flex flex-wrap gap-1.5 items-center">
         <span className="sub text-sm mr-1" title="This probe is simulated: move it here as you would the real one">
           Stand-in’s hands
         </span>
-        {data.liquids.map((liquid) =>
-          pill(
-            nameOf(liquid),
-            data.liquid === liquid,
-            () => void move({ channelId, order: { action: 'move', liquid } }),
-          ),
-        )}
-        {pill('Wiggle', false, () => void move({ channelId, order: { action: 'wiggle' } }))}
+        {data.places.map((place) => (
+          <Pill
+            key={place}
+            text={nameOf(place)}
+            title={place.startsWith('cup-') ? 'Into a fresh cup' : undefined}
+            on={data.place === place}
+            busy={isLoading}
+            act={() => order({ action: 'move', place })}
+          />
+        ))}
+        {SMALL.map(([text, action, title]) => (
+          <Pill key={action} text={text} title={title} busy={isLoading} act={() => order({ action })} />
+        ))}
         <span className="sub text-sm ml-1">clock</span>
-        {RATES.map((rate) =>
-          pill(`×${rate}`, data.clockRate === rate, () => void move({ channelId, order: { action: 'clock', rate } })),
-        )}
+        {RATES.map((rate) => (
+          <Pill
+            key={rate}
+            text={`×${rate}`}
+            on={data.clockRate === rate}
+            busy={isLoading}
+            act={() => order({ action: 'clock', rate })}
+          />
+        ))}
       </div>
+      <WrongNow view={data} />
+      <MoreHands view={data} busy={isLoading} order={order} />
     </div>
   );
+}
+
+/** What is wrong with the stand-in just now, so that nobody forgets it switched on. */
+function WrongNow({ view }: { view: HandsView }) {
+  const on = view.faults.filter((f) => f.severity > 0);
+  if (!on.length && !view.plugged) return null;
+  const words = [
+    ...(view.plugged ? [`a box is plugged in instead of the probe (${view.plugged.mv ?? view.plugged.us})`] : []),
+    ...on.map((f) => `${f.name}, ${Math.round(100 * f.severity)} %`),
+  ];
+  return <p className="text-sm mt-2">Switched on: {words.join('; ')}.</p>;
 }

@@ -1,0 +1,34 @@
+import type { Fault } from '../faults/fault.ts';
+import { FRESH_KCL } from './reference.ts';
+
+/** What an operator does to a probe for its good. The same form as a fault: from a moment on, the truth is another. */
+export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak', Fault>> = {
+  clean: {
+    name: 'clean',
+    shows: 'scale, dirt and bubbles are gone, and a blocked junction is four fifths free',
+    on: (t) => ({
+      ...t,
+      bubble: 0,
+      cell: t.cell && { ...t.cell, scaled: 0 },
+      optics: t.optics && { ...t.optics, dirt: 0 },
+      reference: {
+        ...t.reference,
+        blockedMv: 0.2 * t.reference.blockedMv,
+        junctionKohm: Math.min(t.reference.junctionKohm, 10),
+      },
+      electrodes: Object.fromEntries(
+        Object.entries(t.electrodes).map(([k, e]) => [k, { ...e, slowSeconds: 0.8 * e.slowSeconds }]),
+      ),
+    }),
+  },
+  refill: {
+    name: 'refill',
+    shows: 'the reference has fresh electrolyte',
+    on: (t) => ({ ...t, reference: { ...t.reference, kcl: FRESH_KCL, contaminationMv: 0 } }),
+  },
+  soak: {
+    name: 'soak',
+    shows: 'a dry tip comes back over half an hour; the cap is off',
+    on: (t, _, seconds) => ({ ...t, capped: false, dry: t.dry * Math.exp(-seconds / 1800) }),
+  },
+};

@@ -1,0 +1,70 @@
+import { activityOf, ehOf, phOf, poiseOf, type IonName, type Mixture } from './liquids.ts';
+import { referenceMv, FRESH_REFERENCE } from './reference.ts';
+import { shareGone, slownessAt, thermalMv } from './thermal.ts';
+
+/** Hidden truth of one electrode at one age. */
+export interface ElectrodeTruth {
+  /** mV in pH 7, at 1 mmol/L, or beyond the redox standard, against a fresh reference */
+  readonly zeroMv: number;
+  /** share of the ideal slope */
+  readonly slope: number;
+  /** fast response, s at 25 °C */
+  readonly fastSeconds: number;
+  /** slow response of gel layer, tip or platinum, s at 25 °C */
+  readonly slowSeconds: number;
+  /** share of a step that goes the slow way */
+  readonly slowShare: number;
+  /** white noise of one sample, mV */
+  readonly noiseMv: number;
+  /** resistance of the membrane at 25 °C, MΩ */
+  readonly megohm: number;
+}
+
+export type Sense =
+  | { readonly of: 'ph' }
+  | { readonly of: 'orp' }
+  /** `disturbs`: how much of another ion counts as this one */
+  | { readonly of: IonName; readonly disturbs?: Partial<Record<IonName, number>> };
+
+const CHARGE: Record<IonName, number> = { nitrate: -1, potassium: 1, chloride: -1 };
+/** An ion tip sees this much where there is nothing, mmol/L. Common practice, no source. */
+const FLOOR = 2e-3;
+
+/**
+ * Potential at rest against a fresh reference. The slope is reached by kT/e and natural logarithms; shares with the core
+ * that glass is linear in pH about 7, and a tip in the logarithm of activities that add up.
+ */
+export function potentialAtRest(sense: Sense, truth: ElectrodeTruth, mix: Mixture, temperatureC: number): number {
+  const thermal = thermalMv(temperatureC);
+  if (sense.of === 'ph') return truth.zeroMv - truth.slope * thermal * Math.LN10 * (phOf(mix, temperatureC) - 7);
+  if (sense.of === 'orp') return truth.zeroMv + ehOf(mix, temperatureC) - referenceMv(FRESH_REFERENCE, temperatureC);
+  let seen = FLOOR + activityOf(mix, sense.of);
+  for (const [other, share] of Object.entries(sense.disturbs ?? {})) seen += share * activityOf(mix, other as IonName);
+  return truth.zeroMv + (truth.slope * thermal * Math.log(seen)) / CHARGE[sense.of];
+}
+
+/** Platinum waits for a couple to speak: in weakly poised water up to this much slower. Common practice, no source. */
+const WEAK_WATER = 25;
+
+/** How much slower than in a buffer at 25 °C. */
+export const slowness = (sense: Sense, mix: Mixture, temperatureC: number) =>
+  slownessAt(temperatureC) * (sense.of === 'orp' ? 1 + WEAK_WATER * (1 - Math.min(1, poiseOf(mix))) : 1);
+
+/** The two ways in which an electrode follows its rest. */
+export class Follower {
+  fast: number;
+  slow: number;
+
+  constructor(at: number) {
+    this.fast = this.slow = at;
+  }
+
+  step(rest: number, seconds: number, slower: number, { fastSeconds, slowSeconds }: ElectrodeTruth): void {
+    this.fast += (rest - this.fast) * shareGone(seconds, fastSeconds * slower);
+    this.slow += (rest - this.slow) * shareGone(seconds, slowSeconds * slower);
+  }
+
+  at(slowShare: number): number {
+    return this.fast * (1 - slowShare) + this.slow * slowShare;
+  }
+}
