@@ -11,7 +11,7 @@ const traceSeconds = () => number().nullable().default(null);
 
 const sampleSchema = object({
   t: finite(),
-  potentialMv: finite().min(-3000).max(3000),
+  signal: finite().min(-3000).max(3000),
   temperatureC: finite().min(-20).max(150),
 });
 
@@ -19,10 +19,10 @@ const captureSchema = object({
   pointIndex: finite().integer().min(0).max(4),
   purpose: string().oneOf(['as-found', 'repeat', 'read-back']).required(),
   method: string().oneOf(['live', 'typed', 'trace']).required(),
-  potentialMv: finite()
+  signal: finite()
     .min(-2000, 'No pH electrode gives ${value} mV. Check the unit.')
     .max(2000, 'No pH electrode gives ${value} mV. Check the unit.'),
-  potentialUncertaintyMv: finite().min(0).max(1000),
+  signalUncertainty: finite().min(0).max(1000),
   temperatureC: finite()
     .min(-5, '${value} °C is below −5 °C. Check the thermometer and its unit.')
     .max(110, '${value} °C is above 110 °C. Is it °F?'),

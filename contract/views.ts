@@ -108,7 +108,7 @@ export interface LiveSample {
   readonly channelId: string;
   /** the channel's own clock, s */
   readonly t: number;
-  readonly potentialMv: number;
+  readonly signal: number;
   readonly temperatureC: number;
 }
 
@@ -123,7 +123,7 @@ export interface ChannelTest {
   readonly message: string;
   readonly milliseconds: number;
   readonly raw: readonly { readonly what: string; readonly value: string }[];
-  readonly reading: { readonly potentialMv: number; readonly temperatureC: number } | null;
+  readonly reading: { readonly signal: number; readonly temperatureC: number } | null;
 }
 
 export interface LiveState {

@@ -22,15 +22,15 @@ const CAST = {
     standard: core.buffer('technical-7.00'),
     lotId: '',
     temperatureC: 25,
-    potentialMv: -5,
-    potentialUncertaintyMv: 0.2,
+    signal: -5,
+    signalUncertainty: 0.2,
   },
   at4: {
     standard: core.buffer('technical-4.01'),
     lotId: '',
     temperatureC: 25,
-    potentialMv: 165,
-    potentialUncertaintyMv: 0.2,
+    signal: 165,
+    signalUncertainty: 0.2,
   },
 };
 

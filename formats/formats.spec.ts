@@ -21,13 +21,13 @@ describe('a recorded trace', () => {
     if (!result.ok) throw new Error(JSON.stringify(result.faults));
     expect(result.signal).toBe('mV');
     expect(result.samples.map((s) => s.t)).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
-    expect(result.samples[3]).toMatchObject({ potentialMv: -7.5, temperatureC: 24.5 });
+    expect(result.samples[3]).toMatchObject({ signal: -7.5, temperatureC: 24.5 });
   });
 
   it('pH goes back to mV by what the channel believed', () => {
     const result = decodeTrace(`time;pH;°C\n${rows(8, (i) => `${i};6;25`)}`, { zeroMv: -5, slope: 0.9 });
     expect(result.ok && result.signal).toBe('pH');
-    expect(result.ok && result.samples[0]!.potentialMv).toBeCloseTo(-5 + 0.9 * 59.159, 2);
+    expect(result.ok && result.samples[0]!.signal).toBeCloseTo(-5 + 0.9 * 59.159, 2);
   });
 
   it.each([
@@ -57,7 +57,7 @@ describe('a recorded trace', () => {
       fc.property(fc.string({ maxLength: 300 }), (text) => {
         const result = decodeTrace(text);
         if (result.ok)
-          expect(result.samples.every((s) => [s.t, s.potentialMv, s.temperatureC].every(Number.isFinite))).toBe(true);
+          expect(result.samples.every((s) => [s.t, s.signal, s.temperatureC].every(Number.isFinite))).toBe(true);
         else expect(result.faults.length).toBeGreaterThan(0);
       }),
       { seed: 77, numRuns: 500 },

@@ -21,8 +21,8 @@ export function benchCore(): Figure[] {
   const line = time(() => fitLine(points), 2000);
   const general = time(() => linearRegressionLine(linearRegression(points))(3), 2000);
   const two = [
-    { standard: buffer('technical-7.00'), lotId: 'a', temperatureC: 23, potentialMv: -5, potentialUncertaintyMv: 0.2 },
-    { standard: buffer('technical-4.01'), lotId: 'b', temperatureC: 23, potentialMv: 165, potentialUncertaintyMv: 0.2 },
+    { standard: buffer('technical-7.00'), lotId: 'a', temperatureC: 23, signal: -5, signalUncertainty: 0.2 },
+    { standard: buffer('technical-4.01'), lotId: 'b', temperatureC: 23, signal: 165, signalUncertainty: 0.2 },
   ];
   const trace = captureTrace(240);
   const before = settle(trace, STATISTICAL, 0.1).checked;
@@ -73,6 +73,6 @@ function captureTrace(count: number): Sample[] {
   return Array.from({ length: count }, (_, i) => {
     body.step(0.5, 0);
     const { electrodes, temperatureC } = body.shown();
-    return { t: i / 2, potentialMv: electrodes['ph']!, temperatureC };
+    return { t: i / 2, signal: electrodes['ph']!, temperatureC };
   });
 }

@@ -84,7 +84,7 @@ describe('what was acknowledged survives', () => {
     }
     expect(((await (await fetch(`${url}/api/runs/${runId}`)).json()) as RunView).events.at(-2)!.body).toMatchObject({
       type: 'captured',
-      capture: { potentialMv: -8.9 },
+      capture: { signal: -8.9 },
     });
   }, 120_000);
 

@@ -42,7 +42,7 @@ export interface RunPlan {
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, mV */
-  readonly resolutionMv: number;
+  readonly resolution: number;
 }
 
 export type CapturePurpose = 'as-found' | 'repeat' | 'read-back';
@@ -53,8 +53,8 @@ export interface Capture {
   readonly pointIndex: number;
   readonly purpose: CapturePurpose;
   readonly method: CaptureMethod;
-  readonly potentialMv: number;
-  readonly potentialUncertaintyMv: number;
+  readonly signal: number;
+  readonly signalUncertainty: number;
   readonly temperatureC: number;
   readonly settledSeconds: number | null;
   readonly t90: number | null;

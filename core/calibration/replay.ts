@@ -200,7 +200,7 @@ function askOnceMore(state: RunState, step: Step): RunState {
   const key = `${step.pass}.${step.pointIndex}`;
   const mine = settlingsOf(state, step.pass, step.pointIndex!);
   const [before, last] = mine.slice(-2);
-  const apart = before && last ? Math.abs(last.potentialMv - before.potentialMv) / MV_PER_PH : 0;
+  const apart = before && last ? Math.abs(last.signal - before.signal) / MV_PER_PH : 0;
   if (step.purpose !== 'repeat' || apart <= AGREEMENT_PH || mine.length >= MOST_SETTLINGS) return state;
   const oncemore = { ...state.oncemore, [key]: mine.length - 1 };
   return {
@@ -275,17 +275,17 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
     const [first] = mine;
     if (!first) return [];
     const second = mine[1] ?? null;
-    const spread = second ? second.potentialMv - first.potentialMv : null;
+    const spread = second ? second.signal - first.signal : null;
     const mean = (of: (c: KeptCapture) => number) => mine.reduce((s, c) => s + of(c), 0) / mine.length;
-    const own = Math.max(...mine.map((c) => c.potentialUncertaintyMv));
+    const own = Math.max(...mine.map((c) => c.signalUncertainty));
     return [
       {
         pointIndex,
         standard: planned.standard,
         lotId: planned.lot.id,
         temperatureC: mean((c) => c.temperatureC),
-        potentialMv: mean((c) => c.potentialMv),
-        potentialUncertaintyMv: Math.hypot(own, (spread ?? 0) / 2),
+        signal: mean((c) => c.signal),
+        signalUncertainty: Math.hypot(own, (spread ?? 0) / 2),
         disagreementMv: spread,
         t90: all[0]!.t90,
       },

@@ -28,7 +28,7 @@ const plan: RunPlan = {
   inForceKnown: true,
   expected: { zeroMv: 0, zeroSd: 5, slope: 0.98, slopeSd: 0.02 },
   channelKind: 'modbus',
-  resolutionMv: 0.1,
+  resolution: 0.1,
 };
 
 /** A run on paper: events one after the other, numbered as the server would. */
@@ -57,7 +57,7 @@ class Paper {
   capture(electrode: Coefficients, offsetMv = 0, t90: number | null = 20): RunState {
     const step = this.state.current!;
     const point = this.state.plan.points[step.pointIndex!]!;
-    const potentialMv = millivolts(valueAt(point.standard, 22), 22, electrode) + offsetMv;
+    const signal = millivolts(valueAt(point.standard, 22), 22, electrode) + offsetMv;
     return this.add({
       type: 'captured',
       stepId: step.id,
@@ -66,8 +66,8 @@ class Paper {
         pointIndex: step.pointIndex!,
         purpose: step.purpose!,
         method: 'live',
-        potentialMv,
-        potentialUncertaintyMv: 0.2,
+        signal,
+        signalUncertainty: 0.2,
         temperatureC: 22,
         settledSeconds: 60,
         t90,
@@ -194,8 +194,8 @@ describe('a run is its events', () => {
         pointIndex: 0,
         purpose: 'as-found',
         method: 'live',
-        potentialMv: -3,
-        potentialUncertaintyMv: 0.2,
+        signal: -3,
+        signalUncertainty: 0.2,
         temperatureC: 19.99,
         settledSeconds: 60,
         t90: 20,

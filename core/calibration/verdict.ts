@@ -249,7 +249,7 @@ export function outcomeOf(state: RunState): RunOutcome | null {
           {
             standard: plan.points[readBack.pointIndex]!.standard,
             temperatureC: readBack.temperatureC,
-            potentialMv: readBack.potentialMv,
+            signal: readBack.signal,
           },
           inForceAfter,
         ).shown

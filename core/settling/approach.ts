@@ -13,12 +13,12 @@ interface Model {
 /** What a trace says about where its signal is going. */
 export interface Approach {
   /** sample noise, mV */
-  readonly noiseMv: number;
+  readonly noise: number;
   /** best estimate of the signal now, noise removed, mV */
-  readonly levelMv: number;
+  readonly level: number;
   readonly levelSd: number;
   /** what is still to come (final − now), mV */
-  readonly toComeMv: number;
+  readonly stillToCome: number;
   readonly toComeSd: number;
   readonly models: readonly Model[];
   /** time of the last sample, s */
@@ -66,20 +66,20 @@ const EXTRAPOLATION = 0.15;
  * normal prior: large for the fast member, small for a slow tail that follows it.
  *
  * @param samples rising time, one window without disturbance
- * @param resolutionMv step of the signal; the noise is never taken as less than its rounding
+ * @param resolution step of the signal; the noise is never taken as less than its rounding
  * @returns null for fewer than six samples or no time between them
  */
-export function fitApproach(samples: readonly Sample[], resolutionMv: number): Approach | null {
+export function fitApproach(samples: readonly Sample[], resolution: number): Approach | null {
   if (samples.length < LEAST_SAMPLES) return null;
   const now = samples.at(-1)!.t;
   if (!(now > samples[0]!.t)) return null;
   const recent = samples.filter((s) => s.t >= now - RECENT * (now - samples[0]!.t));
   const start = recent[0]!.t;
-  const noiseMv = Math.hypot(noiseSd(recent.map((s) => s.potentialMv)), resolutionMv / Math.sqrt(12), 0.01);
+  const noise = Math.hypot(noiseSd(recent.map((s) => s.signal)), resolution / Math.sqrt(12), 0.01);
   const bins = binned(recent, MOST_BINS);
-  const sums = gather(bins, now, start, noiseMv);
+  const sums = gather(bins, now, start, noise);
   const solved = CANDIDATES.map((candidate) => solve(sums, candidate));
-  return weigh(solved, sums, noiseMv, now, start);
+  return weigh(solved, sums, noise, now, start);
 }
 
 /** A candidate: indices into TAUS, −1 where the member is missing. */
@@ -106,7 +106,7 @@ interface Sums {
   readonly atNow: number[];
 }
 
-function gather(bins: ReturnType<typeof binned>, now: number, start: number, noiseMv: number): Sums {
+function gather(bins: ReturnType<typeof binned>, now: number, start: number, noise: number): Sums {
   const size = TAUS.length + 1;
   const gram = Array.from({ length: size }, () => new Float64Array(size));
   const moment = new Float64Array(size);
@@ -119,7 +119,7 @@ function gather(bins: ReturnType<typeof binned>, now: number, start: number, noi
   for (const bin of bins) {
     for (let i = 1; i < size; i++) basis[i] = Math.exp(-(bin.t - start) / TAUS[i - 1]!);
     const y = bin.value - centre;
-    const w = 1 / (noiseMv ** 2 / bin.count + (DISCREPANCY * y) ** 2);
+    const w = 1 / (noise ** 2 / bin.count + (DISCREPANCY * y) ** 2);
     yy += w * y * y;
     low = Math.min(low, bin.value);
     high = Math.max(high, bin.value);
@@ -204,7 +204,7 @@ function covarianceOf([l11, l21, l22, l31, l32, l33]: Solved['factor']): number[
   ];
 }
 
-function weigh(solved: readonly Solved[], sums: Sums, noiseMv: number, now: number, start: number): Approach {
+function weigh(solved: readonly Solved[], sums: Sums, noise: number, now: number, start: number): Approach {
   // Noise that is not white (hum, stirring) shows as misfit of even the best model: widen everything by it.
   const best = Math.min(...solved.map((m) => m.misfit));
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
@@ -230,9 +230,9 @@ function weigh(solved: readonly Solved[], sums: Sums, noiseMv: number, now: numb
     });
   });
   const level = mixture(models, 1, () => 1);
-  const bare = { noiseMv, levelMv: level.mean, levelSd: level.sd, toComeMv: 0, toComeSd: 0, models, now, start };
+  const bare = { noise, level: level.mean, levelSd: level.sd, stillToCome: 0, toComeSd: 0, models, now, start };
   const toCome = toComeAt(bare, 0);
-  return { ...bare, toComeMv: toCome.mean, toComeSd: toCome.sd };
+  return { ...bare, stillToCome: toCome.mean, toComeSd: toCome.sd };
 }
 
 /** Weights of level and amplitudes in the quantity that is asked for: their tails `ahead` seconds from now, times `sign`. */

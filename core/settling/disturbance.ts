@@ -24,23 +24,18 @@ export interface Checked {
  * @param from first sample that counts
  * @param before what the last call returned for the same, then shorter, trace
  */
-export function disturbanceIn(
-  samples: readonly Sample[],
-  from: number,
-  resolutionMv: number,
-  before?: Checked,
-): Checked {
+export function disturbanceIn(samples: readonly Sample[], from: number, resolution: number, before?: Checked): Checked {
   const known = before && before.from === from && before.end <= samples.length ? before : null;
   let found = known?.found ?? null;
   let start = found ?? from;
   let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
   // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
-    const approach = fitApproach(samples.slice(start, end), resolutionMv);
+    const approach = fitApproach(samples.slice(start, end), resolution);
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
       const { mean, sd } = expectedAt(approach, s.t - approach.now);
-      return { gap: s.potentialMv - mean, z: (s.potentialMv - mean) / Math.hypot(sd, approach.noiseMv) };
+      return { gap: s.signal - mean, z: (s.signal - mean) / Math.hypot(sd, approach.noise) };
     });
     const odd = ({ gap, z }: { gap: number; z: number }) => Math.abs(z) > LEAST_Z && Math.abs(gap) > LEAST_MV;
     const first = gaps.findIndex(odd);

@@ -4,11 +4,11 @@ import { binned, type Sample } from './trace.ts';
 
 /** Which rule says that a reading may be captured. */
 export type School =
-  | { readonly kind: 'statistical'; readonly limitMv: number; readonly dwellSeconds: number }
+  | { readonly kind: 'statistical'; readonly limit: number; readonly dwellSeconds: number }
   | { readonly kind: 'fixed-time'; readonly seconds: number };
 
 /** Default of the statistical school: 0.01 pH still to come at most, never before 20 s. */
-export const STATISTICAL: School = { kind: 'statistical', limitMv: 0.59, dwellSeconds: 20 };
+export const STATISTICAL: School = { kind: 'statistical', limit: 0.59, dwellSeconds: 20 };
 
 /** Temperature must stand still: °C per minute. */
 export const TEMPERATURE_LIMIT_C_PER_MIN = 0.1;
@@ -31,23 +31,23 @@ export interface Settling {
   /** the window began with a disturbance that was noticed, not at the trace's start */
   readonly disturbed: boolean;
   readonly seconds: number;
-  /** value to capture now, mV, and its standard uncertainty (what is still to come included) */
-  readonly levelMv: number;
-  readonly levelUncertaintyMv: number;
+  /** value to capture now, in the unit of the signal, and its standard uncertainty (what is still to come included) */
+  readonly level: number;
+  readonly levelUncertainty: number;
   readonly temperatureC: number;
   readonly temperaturePerMinute: number;
-  /** final value that the approach heads for, mV */
-  readonly finalMv: number;
+  /** final value that the approach heads for */
+  readonly final: number;
   readonly finalSd: number;
-  /** 95 % bound on what is still to come, mV */
-  readonly boundMv: number;
-  readonly limitMv: number;
+  /** 95 % bound on what is still to come */
+  readonly bound: number;
+  readonly limit: number;
   /** forecast of the time until ready, s: middle and 90 % interval; null when nothing can be said */
   readonly toGo: { readonly mid: number; readonly low: number; readonly high: number } | null;
   /** 90 % response time, s; null when the trace does not hold the step */
   readonly t90: number | null;
   readonly ahead: readonly Band[];
-  readonly noiseMv: number;
+  readonly noise: number;
   /** hand it back with the longer trace: only new samples cost anything then */
   readonly checked: Checked;
 }
@@ -61,55 +61,53 @@ const ONE_SIDED_95 = 1.645;
  * A pure function of the whole trace: it may be called after every sample, live or on a recording.
  *
  * @param samples trace since the probe came into this cup, rising time
- * @param resolutionMv step of the signal
+ * @param resolution step of the signal
  * @param disturbedAt trace time of the operator's last "disturbed", if any: nothing before it is used
  */
 export function settle(
   samples: readonly Sample[],
   school: School,
-  resolutionMv: number,
+  resolution: number,
   disturbedAt = Number.NEGATIVE_INFINITY,
   before?: Checked,
 ): Settling {
   const marked = samples.findIndex((s) => s.t >= disturbedAt);
   const fromMark = marked < 0 ? samples.length : marked;
-  const checked = disturbanceIn(samples, fromMark, resolutionMv, before);
+  const checked = disturbanceIn(samples, fromMark, resolution, before);
   const noticed = checked.found;
   const windowFrom = noticed ?? fromMark;
   const window = samples.slice(windowFrom);
-  const approach = fitApproach(window, resolutionMv);
-  const limitMv = school.kind === 'statistical' ? school.limitMv : 0;
+  const approach = fitApproach(window, resolution);
+  const limit = school.kind === 'statistical' ? school.limit : 0;
   const last = samples.at(-1);
   const seconds = window.length ? window.at(-1)!.t - window[0]!.t : 0;
   const temperaturePerMinute = temperatureSlope(window);
   if (!approach || !last) {
-    return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limitMv, temperaturePerMinute, checked };
+    return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limit, temperaturePerMinute, checked };
   }
-  const boundMv = Math.abs(approach.toComeMv) + ONE_SIDED_95 * approach.toComeSd;
+  const bound = Math.abs(approach.stillToCome) + ONE_SIDED_95 * approach.toComeSd;
   const final = finalValue(approach);
   const toGo = timeToReady(approach, school, seconds);
   const temperatureStill = Math.abs(temperaturePerMinute) < TEMPERATURE_LIMIT_C_PER_MIN;
   const steady =
-    school.kind === 'statistical'
-      ? boundMv < school.limitMv && seconds >= school.dwellSeconds
-      : seconds >= school.seconds;
+    school.kind === 'statistical' ? bound < school.limit && seconds >= school.dwellSeconds : seconds >= school.seconds;
   return {
     state: !steady ? 'settling' : temperatureStill ? 'ready' : 'temperature-moving',
     windowFrom,
     disturbed: noticed !== null,
     seconds,
-    levelMv: approach.levelMv,
-    levelUncertaintyMv: Math.hypot(approach.levelSd, approach.toComeMv, approach.toComeSd),
+    level: approach.level,
+    levelUncertainty: Math.hypot(approach.levelSd, approach.stillToCome, approach.toComeSd),
     temperatureC: last.temperatureC,
     temperaturePerMinute,
-    finalMv: final.mean,
+    final: final.mean,
     finalSd: final.sd,
-    boundMv,
-    limitMv,
+    bound,
+    limit,
     toGo,
-    t90: t90Of(window, final.mean, approach.noiseMv),
+    t90: t90Of(window, final.mean, approach.noise),
     ahead: bandsAhead(approach, toGo?.high ?? 30),
-    noiseMv: approach.noiseMv,
+    noise: approach.noise,
     checked,
   };
 }
@@ -119,18 +117,18 @@ const NOTHING_YET: Settling = {
   windowFrom: 0,
   disturbed: false,
   seconds: 0,
-  levelMv: 0,
-  levelUncertaintyMv: Infinity,
+  level: 0,
+  levelUncertainty: Infinity,
   temperatureC: 0,
   temperaturePerMinute: 0,
-  finalMv: 0,
+  final: 0,
   finalSd: Infinity,
-  boundMv: Infinity,
-  limitMv: 0,
+  bound: Infinity,
+  limit: 0,
   toGo: null,
   t90: null,
   ahead: [],
-  noiseMv: 0,
+  noise: 0,
   checked: { from: 0, end: 0, found: null },
 };
 
@@ -165,7 +163,7 @@ function timeToReady(approach: Approach, school: School, seconds: number): Settl
     const { mean, sd } = toComeAt(approach, ahead);
     return Math.abs(mean) + ONE_SIDED_95 * sd;
   };
-  const unlearned = whenBelow(boundAt, school.limitMv);
+  const unlearned = whenBelow(boundAt, school.limit);
   const at = (share: number) => Math.max(dwellLeft, share * unlearned);
   return { mid: at(LEARNED.mid), low: at(LEARNED.low), high: at(LEARNED.high) };
 }
@@ -190,18 +188,18 @@ function whenBelow(bound: (ahead: number) => number, limit: number): number {
 const LEAST_STEP_MV = 20;
 
 /** Time from the window's start until nine tenths of the way were gone; null when the trace holds no step to speak of. */
-function t90Of(window: readonly Sample[], finalMv: number, noiseMv: number): number | null {
+function t90Of(window: readonly Sample[], final: number, noise: number): number | null {
   const bins = binned(window, 240);
   const first = bins[0]!;
-  const step = Math.abs(first.value - finalMv);
+  const step = Math.abs(first.value - final);
   // A swirl in one cup is no step: only a change of liquid tells how fast the glass answers.
-  if (step < 20 * noiseMv || step < LEAST_STEP_MV) return null;
+  if (step < 20 * noise || step < LEAST_STEP_MV) return null;
   // From the end backwards: the last time at which a tenth of the way was still to go.
-  const last = bins.findLastIndex((b) => Math.abs(b.value - finalMv) >= 0.1 * step);
+  const last = bins.findLastIndex((b) => Math.abs(b.value - final) >= 0.1 * step);
   const before = bins[last]!;
   const after = bins[last + 1];
   if (!after) return null;
-  const [far, near] = [Math.abs(before.value - finalMv), Math.abs(after.value - finalMv)];
+  const [far, near] = [Math.abs(before.value - final), Math.abs(after.value - final)];
   const share = far > near ? (far - 0.1 * step) / (far - near) : 0;
   return before.t + Math.min(1, share) * (after.t - before.t) - window[0]!.t;
 }

@@ -20,7 +20,7 @@ function step(options: {
   return Array.from({ length: options.seconds * 2 }, (_, i) => {
     const t = i / 2;
     const left = (1 - share) * Math.exp(-t / fast) + share * Math.exp(-t / slow);
-    return { t, potentialMv: to + (from - to) * left + noise * normal(), temperatureC: 25 };
+    return { t, signal: to + (from - to) * left + noise * normal(), temperatureC: 25 };
   });
 }
 
@@ -38,7 +38,7 @@ describe('settling, statistical school', () => {
         checked = s.checked;
         if (s.state !== 'ready') continue;
         expect(s.disturbed).toBe(false);
-        if (Math.abs(s.levelMv - worn.to) < 0.59) within++;
+        if (Math.abs(s.level - worn.to) < 0.59) within++;
         times.push(s.seconds);
         break;
       }
@@ -55,7 +55,7 @@ describe('settling, statistical school', () => {
       const trace = step({ ...worn, seconds: 400, seed, slow: 20 + (seed % 9) * 5 });
       const early = settle(trace.slice(0, 80), STATISTICAL, 0.1);
       expect(early.state).toBe('settling');
-      expect(early.boundMv).toBeGreaterThan(0.59);
+      expect(early.bound).toBeGreaterThan(0.59);
       let n = 80;
       let checked = early.checked;
       for (; n < trace.length; n += 4) {
@@ -99,7 +99,7 @@ describe('settling, statistical school', () => {
       const trace = Array.from({ length: 60 }, (_, i) => {
         const since = i - 25 - shift;
         const dip = since < 0 ? 0 : 6.5 * Math.exp(-since / 2.5);
-        return { t: i, potentialMv: -6.5 + dip + 0.1 * Math.sin(i * 12.9898), temperatureC: 20 };
+        return { t: i, signal: -6.5 + dip + 0.1 * Math.sin(i * 12.9898), temperatureC: 20 };
       });
       const s = settle(trace, STATISTICAL, 0.1);
       expect(s.disturbed, `shift ${shift}`).toBe(true);
@@ -123,18 +123,18 @@ describe('settling, statistical school', () => {
     const slow = step({ from: 0, to: -170, fast: 5, slow: 120, share: 0.3, noise: 0.15, seconds: 121, seed: 4 });
     const s = settle(slow, { kind: 'fixed-time', seconds: 120 }, 0.1);
     expect(s.state).toBe('ready');
-    expect(s.levelUncertaintyMv).toBeGreaterThan(5);
+    expect(s.levelUncertainty).toBeGreaterThan(5);
   });
 
   it('says nothing on nothing: no sample, one sample, all at one time', () => {
     expect(settle([], STATISTICAL, 0.1).state).toBe('waiting');
-    expect(settle([{ t: 0, potentialMv: 1, temperatureC: 25 }], STATISTICAL, 0.1).toGo).toBeNull();
-    const still = Array.from({ length: 9 }, () => ({ t: 5, potentialMv: 1, temperatureC: 25 }));
+    expect(settle([{ t: 0, signal: 1, temperatureC: 25 }], STATISTICAL, 0.1).toGo).toBeNull();
+    const still = Array.from({ length: 9 }, () => ({ t: 5, signal: 1, temperatureC: 25 }));
     expect(settle(still, STATISTICAL, 0.1).state).toBe('waiting');
   });
 
   it('a display of whole tenths that does not move becomes ready', () => {
-    const flat = Array.from({ length: 80 }, (_, i) => ({ t: i / 2, potentialMv: -12.3, temperatureC: 25 }));
+    const flat = Array.from({ length: 80 }, (_, i) => ({ t: i / 2, signal: -12.3, temperatureC: 25 }));
     expect(settle(flat, STATISTICAL, 0.1).state).toBe('ready');
   });
 });

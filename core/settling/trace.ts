@@ -1,7 +1,7 @@
 /** One sample of a trace. Time is the trace's own, in seconds: a device with its own clock keeps it. */
 export interface Sample {
   readonly t: number;
-  readonly potentialMv: number;
+  readonly signal: number;
   readonly temperatureC: number;
 }
 
@@ -15,10 +15,10 @@ export interface Bin {
 /**
  * Groups samples into at most `most` bins of equal time.
  *
- * @example binned([{ t: 0, potentialMv: 1, temperatureC: 25 }], 10) // [{ t: 0, value: 1, count: 1 }]
+ * @example binned([{ t: 0, signal: 1, temperatureC: 25 }], 10) // [{ t: 0, value: 1, count: 1 }]
  */
 export function binned(samples: readonly Sample[], most: number): Bin[] {
-  if (samples.length <= most) return samples.map((s) => ({ t: s.t, value: s.potentialMv, count: 1 }));
+  if (samples.length <= most) return samples.map((s) => ({ t: s.t, value: s.signal, count: 1 }));
   const start = samples[0]!.t;
   const width = (samples.at(-1)!.t - start) / most || 1;
   const bins: { t: number; value: number; count: number }[] = [];
@@ -27,12 +27,12 @@ export function binned(samples: readonly Sample[], most: number): Bin[] {
     const k = Math.min(most - 1, Math.floor((s.t - start) / width));
     const last = bins.at(-1);
     if (k !== current || !last) {
-      bins.push({ t: s.t, value: s.potentialMv, count: 1 });
+      bins.push({ t: s.t, value: s.signal, count: 1 });
       current = k;
     } else {
       last.count++;
       last.t += (s.t - last.t) / last.count;
-      last.value += (s.potentialMv - last.value) / last.count;
+      last.value += (s.signal - last.value) / last.count;
     }
   }
   return bins;
@@ -41,7 +41,7 @@ export function binned(samples: readonly Sample[], most: number): Bin[] {
 /**
  * A trace thin enough to keep: every n-th sample, first and last always among them.
  *
- * @example thinned([{ t: 0, potentialMv: 1, temperatureC: 25 }], 200).length // 1
+ * @example thinned([{ t: 0, signal: 1, temperatureC: 25 }], 200).length // 1
  */
 export function thinned(samples: readonly Sample[], most: number): Sample[] {
   const step = Math.ceil(samples.length / most);

@@ -4,10 +4,10 @@ import { Operator, toNumber } from '../support/operator.ts';
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
 /** A trace as a logger writes it: semicolons, decimal commas, a heading. The approach is a closed form. */
-function loggerTrace(finalMv: number): string {
+function loggerTrace(final: number): string {
   const rows = Array.from(
     { length: 200 },
-    (_, i) => `${i};${(finalMv - 60 * Math.exp(-i / 8)).toFixed(1).replace('.', ',')};24,5`,
+    (_, i) => `${i};${(final - 60 * Math.exp(-i / 8)).toFixed(1).replace('.', ',')};24,5`,
   );
   return ['Zeit s;mV;°C', ...rows].join('\n');
 }

@@ -113,7 +113,7 @@ function readRows(body: readonly string[][], firstLine: number, columns: Columns
   const start = raw[0]!.t;
   const samples = raw.map((r) => ({
     t: r.t - start,
-    potentialMv: isPh ? millivolts(r.signal, r.temperatureC, inForce) : r.signal,
+    signal: isPh ? millivolts(r.signal, r.temperatureC, inForce) : r.signal,
     temperatureC: r.temperatureC,
   }));
   return { ok: true, samples, signal: isPh ? 'pH' : 'mV' };

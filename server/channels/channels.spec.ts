@@ -29,7 +29,7 @@ describe('Modbus TCP', () => {
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
     const house = new HouseMapWire(connection, { ...AT, port, baseAddress: 20 });
-    expect(await house.read()).toMatchObject({ potentialMv: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
+    expect(await house.read()).toMatchObject({ signal: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
   });
 
   it('writes coefficients, reads them back, and the device remembers them', async () => {
@@ -95,7 +95,7 @@ describe('the poller', () => {
   it('gives a late listener what it missed, by id, and nothing of other channels', () => {
     const hub = new LiveHub();
     const sample = (channelId: string, t: number) =>
-      hub.publish({ event: 'sample', data: { channelId, t, potentialMv: 0, temperatureC: 25 } });
+      hub.publish({ event: 'sample', data: { channelId, t, signal: 0, temperatureC: 25 } });
     [1, 2, 3].forEach((t) => sample('a', t));
     sample('b', 9);
     expect(hub.since('a', 0).map((n) => (n.message.event === 'sample' ? n.message.data.t : null))).toEqual([1, 2, 3]);

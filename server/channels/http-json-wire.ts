@@ -37,7 +37,7 @@ export class HttpJsonWire implements Wire {
     const temperatureC =
       degrees === null ? (config.fixedC ?? 25) : config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
     return {
-      potentialMv: millivoltsOf(where, signal, config),
+      signal: millivoltsOf(where, signal, config),
       temperatureC: celsiusOf(where, temperatureC),
       clockSeconds: null,
       raw,

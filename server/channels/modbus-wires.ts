@@ -28,7 +28,7 @@ export class HouseMapWire implements Wire {
     if (status !== 0) throw this.connection.refuse('status', `the transmitter reports status ${status}`);
     const [mv, degrees] = [bytes.readInt16BE(0), bytes.readInt16BE(2)];
     return {
-      potentialMv: mv / 10,
+      signal: mv / 10,
       temperatureC: degrees / 100,
       clockSeconds: bytes.readUInt32BE(4) / 10,
       raw: [
@@ -78,7 +78,7 @@ export class MappedWire implements Wire {
         ? null
         : await this.figure('temperature', config.temperatureRegister, config.temperatureType, raw);
     return {
-      potentialMv: millivoltsOf(where, signal, config),
+      signal: millivoltsOf(where, signal, config),
       temperatureC: celsiusOf(where, degrees === null ? (config.fixedC ?? 25) : degrees * config.temperatureScale),
       clockSeconds: null,
       raw,

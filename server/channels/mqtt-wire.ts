@@ -128,7 +128,7 @@ export class MqttWire implements Wire {
     const degrees = config.temperaturePointer == null ? null : number('temperature', config.temperaturePointer);
     const own = degrees !== null && config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
     return {
-      potentialMv: millivoltsOf(where, signal, config),
+      signal: millivoltsOf(where, signal, config),
       temperatureC: celsiusOf(where, own ?? config.fixedC ?? 25),
       clockSeconds: null,
       raw,

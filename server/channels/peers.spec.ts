@@ -85,10 +85,10 @@ describe.skipIf(!hasBroker)('mosquitto', () => {
       await device.publishAsync('hall/now', '{"probe":{"mv":-8.4},"water":{"c":24.6}}', { retain: true });
       const channel = { kind: 'mqtt', host: '127.0.0.1', port, version, topic: 'hall/now', pointer: '/probe/mv' };
       const retained = await tryOnce({ ...channel, temperaturePointer: '/water/c' });
-      expect(retained).toMatchObject({ ok: true, reading: { potentialMv: -8.4, temperatureC: 24.6 } });
+      expect(retained).toMatchObject({ ok: true, reading: { signal: -8.4, temperatureC: 24.6 } });
       const fresh = tryOnce({ ...channel, topic: 'hall/later', fixedC: 21, staleSeconds: 10 });
       const timer = setInterval(() => device.publish('hall/later', '{"probe":{"mv":12.5}}'), 100);
-      expect((await fresh).reading).toEqual({ potentialMv: 12.5, temperatureC: 21 });
+      expect((await fresh).reading).toEqual({ signal: 12.5, temperatureC: 21 });
       clearInterval(timer);
       await device.endAsync(true);
     },
@@ -136,7 +136,7 @@ describe.skipIf(!hasModbus)('pymodbus', () => {
       temperatureScale: 0.01,
     });
     expect(found.message).toMatch(/^It answers/);
-    expect(found.reading!.potentialMv).toBeCloseTo(-176.9, 4);
+    expect(found.reading!.signal).toBeCloseTo(-176.9, 4);
     expect(found.reading!.temperatureC).toBeCloseTo(24.63, 9);
     const beyond = await tryOnce({ ...at, register: 9000, fixedC: 25 });
     expect(beyond).toMatchObject({ ok: false, stage: 'address' });

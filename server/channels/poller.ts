@@ -81,15 +81,15 @@ export class Poller {
     const wire = this.wireTo(config, own);
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
-      const { raw, potentialMv, temperatureC } = await wire.read();
-      const message = `It answers: ${potentialMv.toFixed(1)} mV at ${temperatureC.toFixed(1)} °C.`;
+      const { raw, signal, temperatureC } = await wire.read();
+      const message = `It answers: ${signal.toFixed(1)} mV at ${temperatureC.toFixed(1)} °C.`;
       return {
         ok: true,
         stage: 'done',
         message,
         milliseconds: milliseconds(),
         raw,
-        reading: { potentialMv, temperatureC },
+        reading: { signal, temperatureC },
       };
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
@@ -149,8 +149,8 @@ export class Poller {
     this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
     if (t <= polled.lastT) return;
     polled.lastT = t;
-    const { potentialMv, temperatureC } = reading;
-    this.hub.publish({ event: 'sample', data: { channelId, t, potentialMv, temperatureC } });
+    const { signal, temperatureC } = reading;
+    this.hub.publish({ event: 'sample', data: { channelId, t, signal, temperatureC } });
   }
 
   /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */

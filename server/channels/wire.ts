@@ -15,7 +15,7 @@ export type Stage =
   | 'read back';
 
 export interface WireReading {
-  readonly potentialMv: number;
+  readonly signal: number;
   readonly temperatureC: number;
   /** the device's own clock, s; null where it has none */
   readonly clockSeconds: number | null;

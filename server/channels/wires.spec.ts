@@ -60,7 +60,7 @@ const PROBE = { probes: [{ mv: -8.4, c: 24.6, f: 76.28 }], site: 'A' };
 describe('JSON over HTTP', () => {
   it('reads signal and temperature by their paths, raw and converted', async () => {
     const found = await test(await http(await web(json(PROBE))));
-    expect(found).toMatchObject({ ok: true, stage: 'done', reading: { potentialMv: -8.4, temperatureC: 24.6 } });
+    expect(found).toMatchObject({ ok: true, stage: 'done', reading: { signal: -8.4, temperatureC: 24.6 } });
     expect(found.raw).toEqual([
       { what: 'signal, /probes/0/mv', value: '-8.4' },
       { what: 'temperature, /probes/0/c', value: '24.6' },
@@ -77,7 +77,7 @@ describe('JSON over HTTP', () => {
       temperatureUnit: '°F',
     });
     const found = await test(scaled);
-    expect(found.reading!.potentialMv).toBeCloseTo(-6.4, 9);
+    expect(found.reading!.signal).toBeCloseTo(-6.4, 9);
     expect(found.reading!.temperatureC).toBeCloseTo(24.6, 9);
     const fixed = await test(await http(port, { scale: 1000, temperaturePointer: null, fixedC: 21 }));
     expect(fixed.reading!.temperatureC).toBe(21);
@@ -154,7 +154,7 @@ describe('any Modbus map', () => {
   ])('%s', async (_, more, fill) => {
     const found = await test(await mapped(await registers(fill), more));
     expect(found.message).toMatch(/^It answers/);
-    expect(Math.abs(found.reading!.potentialMv - -8.4)).toBeLessThan(0.05);
+    expect(Math.abs(found.reading!.signal - -8.4)).toBeLessThan(0.05);
   });
 
   it('temperature from a register of its own, and the raw words in hexadecimal', async () => {
@@ -165,7 +165,7 @@ describe('any Modbus map', () => {
     const found = await test(
       await mapped(port, { scale: 0.1, fixedC: null, temperatureRegister: 11, temperatureScale: 0.01 }),
     );
-    expect(found.reading).toEqual({ potentialMv: -8.4, temperatureC: 24.63 });
+    expect(found.reading).toEqual({ signal: -8.4, temperatureC: 24.63 });
     expect(found.raw[0]).toEqual({ what: 'signal, input register 10, int16', value: 'ffac (hex) = -84' });
   });
 
@@ -241,7 +241,7 @@ describe('MQTT, from a broker of another make', () => {
   it('JSON by its path, and a SenML pack by the names of its records', async () => {
     const { port } = await broker({ 'hall/now': '{"mv":-8.4,"water":{"f":76.28}}', 'hall/senml': PACK });
     const plain = await test(await mqtt(port, { fixedC: null, temperaturePointer: '/water/f', temperatureUnit: '°F' }));
-    expect(plain.reading!.potentialMv).toBe(-8.4);
+    expect(plain.reading!.signal).toBe(-8.4);
     expect(plain.reading!.temperatureC).toBeCloseTo(24.6, 9);
     const pack = await test(
       await mqtt(port, {
@@ -253,7 +253,7 @@ describe('MQTT, from a broker of another make', () => {
         temperaturePointer: 'line-2/water',
       }),
     );
-    expect(pack.reading!.potentialMv).toBeCloseTo(-8.4, 9);
+    expect(pack.reading!.signal).toBeCloseTo(-8.4, 9);
     expect(pack.raw).toEqual([
       { what: 'signal, line-2/potential', value: '-0.0084 V' },
       { what: 'temperature, line-2/water', value: '24.6 Cel' },
@@ -283,7 +283,7 @@ describe('MQTT, from a broker of another make', () => {
     const heard = (fits: () => boolean) =>
       new Promise<void>((resolve) => {
         const stop = hub.listen('c1', ({ message }) => {
-          if (message.event === 'sample') seen.push(message.data.potentialMv);
+          if (message.event === 'sample') seen.push(message.data.signal);
           else states.push(message.data.state);
           if (!fits()) return;
           stop();
@@ -308,7 +308,7 @@ describe('MQTT, from a broker of another make', () => {
     const { port } = tcp.address() as AddressInfo;
     const more = { topic: 'tidewater/line-2/now', pointer: '/probe/mv', staleSeconds: 5, fixedC: null };
     const plain = await test(await mqtt(port, { ...more, temperaturePointer: '/water/f', temperatureUnit: '°F' }));
-    expect(plain.reading!.potentialMv).toBe(-8.4);
+    expect(plain.reading!.signal).toBe(-8.4);
     expect(plain.reading!.temperatureC).toBeCloseTo(24.6, 2);
   });
 });
@@ -330,7 +330,7 @@ describe('the poller on these wires', () => {
     const first = until(hub, (m) => m.event === 'sample');
     made.add('c1', await http(port, { pollSeconds: 0.2 }));
     const sample = await first;
-    expect(sample.data).toMatchObject({ potentialMv: -8.4, temperatureC: 24.6 });
+    expect(sample.data).toMatchObject({ signal: -8.4, temperatureC: 24.6 });
     const faulty = until(hub, (m) => m.event === 'state' && m.data.state === 'fault');
     body = { probes: [{ mv: 9999, c: 25 }] };
     const fault = await faulty;

@@ -78,7 +78,7 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
     },
     sensor: loop.sensor,
     channel: loop.channel,
-    resolutionMv: 0.1,
+    resolution: 0.1,
   });
   poller.add(ids.channel, loop.channel);
 }
@@ -152,14 +152,14 @@ function captureOf(state: RunState, measured: BundleCapture | null) {
     const last = state.captures.findLast((c) => c.pointIndex === pointIndex)!;
     return { ...last, purpose: 'read-back' as const, trace: [] };
   }
-  const samples = measured.samples.map(([t, potentialMv, temperatureC]) => ({ t, potentialMv, temperatureC }));
-  const settled = settle(samples, state.plan.school, state.plan.resolutionMv);
+  const samples = measured.samples.map(([t, signal, temperatureC]) => ({ t, signal, temperatureC }));
+  const settled = settle(samples, state.plan.school, state.plan.resolution);
   return {
     pointIndex,
     purpose: step.purpose!,
     method: 'trace' as const,
-    potentialMv: settled.levelMv,
-    potentialUncertaintyMv: settled.levelUncertaintyMv,
+    signal: settled.level,
+    signalUncertainty: settled.levelUncertainty,
     temperatureC: settled.temperatureC,
     settledSeconds: settled.seconds,
     t90: settled.t90,

@@ -101,7 +101,7 @@ export function planOf(
     inForceKnown: history.length > 0,
     expected: expectedAt(nowMs),
     channelKind: kindOfRun(channel.config),
-    resolutionMv: channel.resolutionMv,
+    resolution: channel.resolution,
   };
 }
 

@@ -45,7 +45,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
     },
     sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
     channel: input.channel,
-    resolutionMv: stepOf(input.channel),
+    resolution: stepOf(input.channel),
   });
   context.poller.add(ids.channel, input.channel);
   context.changed();

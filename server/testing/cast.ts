@@ -24,7 +24,7 @@ export const fromPhone = (counter: number, body: object, onSeq: number | null = 
   body,
 });
 
-export const capture = (pointIndex: number, potentialMv: number, stepId: string, purpose = 'as-found') => ({
+export const capture = (pointIndex: number, signal: number, stepId: string, purpose = 'as-found') => ({
   type: 'captured',
   stepId,
   traceSeconds: null,
@@ -32,8 +32,8 @@ export const capture = (pointIndex: number, potentialMv: number, stepId: string,
     pointIndex,
     purpose,
     method: 'typed',
-    potentialMv,
-    potentialUncertaintyMv: 0.3,
+    signal,
+    signalUncertainty: 0.3,
     temperatureC: 22,
     settledSeconds: null,
     t90: null,

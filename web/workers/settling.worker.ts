@@ -10,11 +10,11 @@ const judge = {
     key: string,
     samples: readonly Sample[],
     school: School,
-    resolutionMv: number,
+    resolution: number,
     disturbedAt: number | null,
   ): Settling {
     const before = watched?.key === key ? watched.checked : undefined;
-    const settling = settle(samples, school, resolutionMv, disturbedAt ?? undefined, before);
+    const settling = settle(samples, school, resolution, disturbedAt ?? undefined, before);
     watched = { key, checked: settling.checked };
     return settling;
   },

@@ -19,10 +19,10 @@ export interface PhError {
  * @example foundAt(at4, { zeroMv: 0, slope: 1 }).error
  */
 export function foundAt(
-  point: { readonly standard: Standard; readonly temperatureC: number; readonly potentialMv: number },
+  point: { readonly standard: Standard; readonly temperatureC: number; readonly signal: number },
   inForce: Coefficients,
 ): { readonly shown: number; readonly expected: number; readonly error: number } {
-  const shown = shownPh(point.potentialMv, point.temperatureC, inForce);
+  const shown = shownPh(point.signal, point.temperatureC, inForce);
   const expected = valueAt(point.standard, point.temperatureC);
   return { shown, expected, error: shown - expected };
 }

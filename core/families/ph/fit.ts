@@ -10,9 +10,9 @@ export interface CalibrationPoint {
   /** id of the lot; two points from one lot share its error. '' = not noted */
   readonly lotId: string;
   readonly temperatureC: number;
-  readonly potentialMv: number;
+  readonly signal: number;
   /** standard uncertainty of the potential: settling, repeatability, resolution, mV */
-  readonly potentialUncertaintyMv: number;
+  readonly signalUncertainty: number;
 }
 
 /** 2×2 covariance in the order zero (mV), slope (fraction). */
@@ -36,8 +36,8 @@ export function asStandardPoint(point: CalibrationPoint): StandardPoint {
     standard: point.standard,
     lotId: point.lotId,
     temperatureC: point.temperatureC,
-    signal: point.potentialMv,
-    signalUncertainty: point.potentialUncertaintyMv,
+    signal: point.signal,
+    signalUncertainty: point.signalUncertainty,
   };
 }
 

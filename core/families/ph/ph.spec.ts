@@ -6,12 +6,12 @@ import { millivolts, shownError, shownPh } from './electrode.ts';
 import { fitCalibration, type CalibrationPoint } from './fit.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 
-const point = (id: string, potentialMv: number, temperatureC = 25, lotId = id): CalibrationPoint => ({
+const point = (id: string, signal: number, temperatureC = 25, lotId = id): CalibrationPoint => ({
   standard: buffer(id),
   lotId,
   temperatureC,
-  potentialMv,
-  potentialUncertaintyMv: 0.2,
+  signal,
+  signalUncertainty: 0.2,
 });
 
 describe('Nernst slope: CODATA 2018 constants, recomputed from the published formula', () => {
@@ -55,7 +55,7 @@ describe('two-point fit', () => {
         (zeroMv, slope, t) => {
           const at = (id: string) => {
             const value = foundAt(
-              { standard: buffer(id), temperatureC: t, potentialMv: 0 },
+              { standard: buffer(id), temperatureC: t, signal: 0 },
               { zeroMv: 0, slope: 1 },
             ).expected;
             return point(id, millivolts(value, t, { zeroMv, slope }), t);
@@ -104,7 +104,7 @@ describe('two-point fit', () => {
         return {
           ...p,
           standard: { ...p.standard, table: p.standard.table.map(([t, v]) => [t, v + off] as const) },
-          potentialMv: p.potentialMv + 0.2 * normal(),
+          signal: p.signal + 0.2 * normal(),
           temperatureC: p.temperatureC + thermometer,
         };
       });

@@ -30,7 +30,7 @@ export interface SensorToAdd {
   readonly loop: Omit<typeof loops.$inferInsert, 'id' | 'siteId' | 'createdAt'>;
   readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
   readonly channel: ChannelConfig;
-  readonly resolutionMv: number;
+  readonly resolution: number;
 }
 
 /**
@@ -62,7 +62,7 @@ export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ lo
     loopId: add.ids.loop,
     kind: add.channel.kind,
     config: add.channel,
-    resolutionMv: add.resolutionMv,
+    resolution: add.resolution,
   });
   return { loopId: add.ids.loop, sensorId: add.ids.sensor };
 }

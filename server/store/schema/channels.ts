@@ -11,5 +11,5 @@ export const channels = pgTable('channels', {
     .references(() => loops.id),
   kind: text('kind').notNull(),
   config: jsonb('config').$type<ChannelConfig>().notNull(),
-  resolutionMv: doublePrecision('resolution_mv').notNull(),
+  resolution: doublePrecision('resolution_mv').notNull(),
 });

@@ -33,9 +33,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       {last && (
         <p className="mt-4 sub">
           The channel shows{' '}
-          <span className="fig text-base-content">
-            {fixed(shownPh(last.potentialMv, last.temperatureC, inForce), 2)} pH
-          </span>{' '}
+          <span className="fig text-base-content">{fixed(shownPh(last.signal, last.temperatureC, inForce), 2)} pH</span>{' '}
           at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
         </p>
       )}

@@ -27,7 +27,7 @@ export function useCupWarning(
   const guess =
     early || kept
       ? null
-      : otherCup(settling.finalMv, settling.finalSd, settling.temperatureC, asked, shelf, plan.expected);
+      : otherCup(settling.final, settling.finalSd, settling.temperatureC, asked, shelf, plan.expected);
   const name = guess?.standard.id ?? null;
   useEffect(() => {
     if (guess) setRaised(guess.standard);

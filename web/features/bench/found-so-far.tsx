@@ -24,7 +24,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
       <h2>What this run says so far{pass > 1 ? ', after cleaning' : ''}</h2>
       <Suspense fallback={<div className="h-[180px]" />}>
         <LineChart
-          points={slots.map((s, i) => ({ ph: expected(i), mv: s.measured?.potentialMv ?? null }))}
+          points={slots.map((s, i) => ({ ph: expected(i), mv: s.measured?.signal ?? null }))}
           inForce={(ph) => millivolts(ph, meanC, plan.inForce)}
           found={fit.ok ? (ph) => millivolts(ph, meanC, fit.coefficients) : null}
         />
@@ -44,7 +44,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
             return (
               <tr key={planned.standard.id} className="border-t border-base-300">
                 <td className="text-left py-1.5">{fixed(expected(i), 2)}</td>
-                <td>{fixed(measured?.potentialMv, 1)}</td>
+                <td>{fixed(measured?.signal, 1)}</td>
                 <td>{fixed(found?.shown, 2)}</td>
                 <td>{signed(found?.error, 2)}</td>
               </tr>

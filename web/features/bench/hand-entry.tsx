@@ -66,11 +66,11 @@ export function HandEntry({
       return setTrouble(`${value} mV is outside ±700 mV. Check the figure and its unit.`);
     try {
       valueAt(plan.points[step.pointIndex!]!.standard, temperatureC);
-      const potentialMv = unit === 'mV' ? value : millivolts(value, temperatureC, inForce);
+      const signal = unit === 'mV' ? value : millivolts(value, temperatureC, inForce);
       onCapture({
         method: 'typed',
-        potentialMv,
-        potentialUncertaintyMv: TYPED_UNCERTAINTY_MV,
+        signal,
+        signalUncertainty: TYPED_UNCERTAINTY_MV,
         temperatureC,
         settledSeconds: null,
         t90: null,
@@ -230,16 +230,16 @@ function TraceDrop({
     const result = decodeTrace(await file.text(), inForce);
     if (!result.ok) return setFaults(result.faults);
     setFaults([]);
-    const s = settle(result.samples, state.plan.school, state.plan.resolutionMv);
-    const shown = shownPh(s.levelMv, s.temperatureC, inForce);
+    const s = settle(result.samples, state.plan.school, state.plan.resolution);
+    const shown = shownPh(s.level, s.temperatureC, inForce);
     const steady = s.state === 'ready';
     setReady({
       name: file.name,
-      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.boundMv / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
+      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
       capture: {
         method: 'trace',
-        potentialMv: s.levelMv,
-        potentialUncertaintyMv: s.levelUncertaintyMv,
+        signal: s.level,
+        signalUncertainty: s.levelUncertainty,
         temperatureC: s.temperatureC,
         settledSeconds: s.seconds,
         t90: s.t90,

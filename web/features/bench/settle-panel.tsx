@@ -44,7 +44,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
     wired ? `${step.id}/${traceFrom}` : null,
     samples,
     school,
-    plan.resolutionMv,
+    plan.resolution,
     state.disturbedAt,
   );
   const planned = plan.points[step.pointIndex!]!;
@@ -65,8 +65,8 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
     if (!settling || !ready) return;
     keep({
       method: 'live',
-      potentialMv: settling.levelMv,
-      potentialUncertaintyMv: settling.levelUncertaintyMv,
+      signal: settling.level,
+      signalUncertainty: settling.levelUncertainty,
       // As it is shown and judged: the table is asked with the same figure.
       temperatureC: Number(settling.temperatureC.toFixed(2)),
       settledSeconds: settling.seconds,
@@ -91,7 +91,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
 
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
   const last = samples.at(-1) ?? trace.samples.at(-1);
-  const shown = last ? shownPh(last.potentialMv, last.temperatureC, inForce) : null;
+  const shown = last ? shownPh(last.signal, last.temperatureC, inForce) : null;
   const expected =
     last && !tableTrouble(planned.standard, last.temperatureC) ? valueAt(planned.standard, last.temperatureC) : null;
   return (
@@ -171,7 +171,7 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
               onClick={press}
             >
               {ready
-                ? `Capture ${fixed(shownPh(settling.levelMv, settling.temperatureC, inForce), 2)}`
+                ? `Capture ${fixed(shownPh(settling.level, settling.temperatureC, inForce), 2)}`
                 : armed
                   ? 'Captures by itself when ready'
                   : 'Capture when ready'}{' '}
@@ -235,7 +235,7 @@ function Trace({
   const drawn = thinned(samples, DRAWN_SAMPLES);
   const now = samples.at(-1)!.t - start;
   const points: TracePoint[] = [
-    ...drawn.map((s) => ({ t: s.t - start, value: toPh(s.potentialMv) })),
+    ...drawn.map((s) => ({ t: s.t - start, value: toPh(s.signal) })),
     ...(settling.state === 'waiting'
       ? []
       : settling.ahead.map((b): TracePoint => ({
@@ -245,14 +245,14 @@ function Trace({
           half: [toPh(b.mean + 0.674 * b.sd), toPh(b.mean - 0.674 * b.sd)],
         }))),
   ];
-  const limit = settling.limitMv || 0.59;
-  const band = [toPh(settling.finalMv + limit), toPh(settling.finalMv - limit)] as const;
+  const limit = settling.limit || 0.59;
+  const band = [toPh(settling.final + limit), toPh(settling.final - limit)] as const;
   return (
     <TraceChart
       points={points}
       now={now}
       band={band}
-      label={`Live trace, ${Math.round(now)} s long, now ${fixed(toPh(settling.levelMv), 2)} pH, heading for ${fixed(toPh(settling.finalMv), 2)}`}
+      label={`Live trace, ${Math.round(now)} s long, now ${fixed(toPh(settling.level), 2)} pH, heading for ${fixed(toPh(settling.final), 2)}`}
     />
   );
 }

@@ -23,7 +23,7 @@ export function StateLine({
   outside: string | null;
 }) {
   const k = nernstSlope(settling?.temperatureC || 25);
-  const toCome = settling ? settling.boundMv / k : NaN;
+  const toCome = settling ? settling.bound / k : NaN;
   const words = (): readonly [string, string] => {
     if (trace.state === 'stale') return ['No live value.', trace.message];
     if (trace.state === 'fault') return ['The device does not measure.', trace.message];
@@ -41,8 +41,8 @@ export function StateLine({
         'The temperature still moves,',
         `${fixed(settling.temperaturePerMinute, 2)} °C a minute; limit 0.10. Let the cup stand.`,
       ];
-    const limit = settling.limitMv / k;
-    const rest = settling.limitMv > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
+    const limit = settling.limit / k;
+    const rest = settling.limit > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
     if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
     const { mid, high } = settling.toGo;
     const most = high > 2 * mid ? `, at most ${about(high).replace('about ', '')}` : '';

@@ -31,10 +31,10 @@ export function useLiveTrace(channelId: string | null): LiveTrace {
       show((before) => ({ ...before, samples }));
     };
     stream.addEventListener('sample', (event: MessageEvent<string>) => {
-      const { t, potentialMv, temperatureC } = JSON.parse(event.data) as LiveSample;
+      const { t, signal, temperatureC } = JSON.parse(event.data) as LiveSample;
       const list = kept.current;
       if (list.length && t <= list[list.length - 1]!.t) return;
-      list.push({ t, potentialMv, temperatureC });
+      list.push({ t, signal, temperatureC });
       if (list.length > MOST) list.splice(0, list.length - MOST);
       frame ||= requestAnimationFrame(paint);
     });

@@ -8,7 +8,7 @@ export function useSettling(
   key: string | null,
   samples: readonly Sample[],
   school: School,
-  resolutionMv: number,
+  resolution: number,
   disturbedAt: number | null,
 ): Settling | null {
   const judge = useRef<Remote<SettlingJudge> | null>(null);
@@ -27,10 +27,10 @@ export function useSettling(
     if (!key || busy.current || !judge.current || !samples.length) return;
     busy.current = true;
     const mine = `${key}/${disturbedAt ?? ''}`;
-    void judge.current.assess(mine, [...samples], school, resolutionMv, disturbedAt).then((settling) => {
+    void judge.current.assess(mine, [...samples], school, resolution, disturbedAt).then((settling) => {
       busy.current = false;
       setResult({ key: mine, settling });
     });
-  }, [key, samples, school, resolutionMv, disturbedAt]);
+  }, [key, samples, school, resolution, disturbedAt]);
   return result && result.key === `${key}/${disturbedAt ?? ''}` ? result.settling : null;
 }
