@@ -1,4 +1,4 @@
-import { mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
+import { array, boolean, mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
 import { figure, whole, within } from './fields.ts';
 
 const host = string()
@@ -12,17 +12,76 @@ const pace = {
   staleSeconds: within('Stale after', 1, 86_400, 's').default(15),
 };
 
-/** From the number on the wire to millivolts: times scale, plus offset; a current goes through its span first. */
+/**
+ * What a channel's number can be, once it is scaled, and what no sensor of that kind ever gives. A count means nothing by
+ * itself: only whether it stands still.
+ */
+export const SIGNALS = {
+  mV: { words: 'millivolts of the probe', low: -2000, high: 2000 },
+  pH: { words: 'pH, as the device shows it', low: -1, high: 15 },
+  µS: { words: 'conductance, µS', low: -10, high: 2_000_000 },
+  'µS/cm': { words: 'conductivity, µS/cm', low: -10, high: 2_000_000 },
+  'mS/cm': { words: 'conductivity, mS/cm', low: -0.01, high: 2000 },
+  'MΩ·cm': { words: 'resistivity, MΩ·cm', low: 0, high: 100 },
+  '°C': { words: 'temperature, °C', low: -50, high: 250 },
+  'mg/L': { words: 'concentration, mg/L', low: -1, high: 100_000 },
+  nA: { words: 'current of a membrane cell, nA', low: -1000, high: 1_000_000 },
+  counts: { words: 'raw counts', low: -2_147_483_648, high: 4_294_967_295 },
+} as const;
+export type SignalUnit = keyof typeof SIGNALS;
+const UNITS = Object.keys(SIGNALS) as SignalUnit[];
+const UNIT_LIST = UNITS.join(', ');
+
+/** From the number on the wire to the signal: times scale, plus offset; a current goes through its span first. */
 const scaling = {
   scale: figure('Scale')
     .test('not-zero', 'A scale of 0 shows nothing. Type what one step of the device is worth.', (v) => v !== 0)
     .default(1),
   offset: figure('Offset').default(0),
-  /** what the scaled number is: millivolts, or the current of a 4-20 mA loop */
-  quantity: string().oneOf(['mV', 'mA'], 'The number is mV or mA.').default('mV'),
-  mvAt4: figure('mV at 4 mA').default(-500),
-  mvAt20: figure('mV at 20 mA').default(500),
+  /** what the scaled number is, or the current of a 4-20 mA loop */
+  quantity: string<SignalUnit | 'mA'>()
+    .oneOf([...UNITS, 'mA'], `The number is one of ${UNIT_LIST}, mA.`)
+    .default('mV'),
+  /** what a current stands for */
+  at4: figure('Value at 4 mA').default(-500),
+  at20: figure('Value at 20 mA').default(500),
+  spanUnit: string<SignalUnit>().oneOf(UNITS, `A span is in one of ${UNIT_LIST}.`).default('mV'),
 };
+
+const edge = (label: string) =>
+  number().typeError(`${label} is not a figure. Leave it empty for none.`).nullable().default(null);
+
+/** What belongs to a channel whatever its wire. */
+const about = {
+  /** whether a probe takes its coefficients along when it moves */
+  coefficientsIn: string<'instrument' | 'sensor'>()
+    .oneOf(['instrument', 'sensor'], 'Coefficients live in the instrument or in the sensor’s head.')
+    .default('instrument'),
+  /** which thermometer compensates it, in the operator's words; '' = its own */
+  compensatedBy: string().trim().max(60, 'Shorten the thermometer’s name to 60 characters.').default(''),
+  /** what the channel can show, in its own unit; beyond it is a fault */
+  rangeLow: edge('The low end of the range'),
+  rangeHigh: edge('The high end of the range').test(
+    'ends',
+    'The range ends below its beginning. Swap the two.',
+    (high, { parent }) => {
+      const low = (parent as { rangeLow?: number | null }).rangeLow ?? null;
+      return high === null || low === null || high > low;
+    },
+  ),
+  /** what acts on its value: held with the loop while the probe is out */
+  outputs: array(string().trim().max(60, 'Shorten an output’s name to 60 characters.').required())
+    .max(8, 'Eight outputs at most.')
+    .default([]),
+  /** switched off: nobody reads it */
+  off: boolean().default(false),
+};
+
+/** Name of a log-in that the server keeps in its own folder; never the log-in itself. */
+const logIn = string()
+  .trim()
+  .matches(/^[a-zA-Z0-9._-]{0,40}$/, 'The name of a log-in has letters, figures, dots and hyphens.')
+  .default('');
 
 const registerType = (label: string) =>
   string().oneOf(['int16', 'uint16', 'int32', 'uint32', 'float32'], `${label}: pick one of the five types.`);
@@ -35,7 +94,7 @@ const fixedC = number()
   .nullable()
   .default(null);
 
-export const handSchema = object({ kind: string<'hand'>().oneOf(['hand']).required() }).noUnknown();
+export const handSchema = object({ kind: string<'hand'>().oneOf(['hand']).required(), ...about }).noUnknown();
 
 /** Frustum's own register map, the one of docs/connect-a-device.md: mV, °C, clock, status, writable coefficients. */
 export const modbusSchema = object({
@@ -44,6 +103,9 @@ export const modbusSchema = object({
   port: whole('Port', 1, 65_535).default(502),
   unitId: whole('Unit id', 0, 255).default(1),
   baseAddress: whole('First register', 0, 65_000).default(0),
+  /** the device measures the impedance of membrane and reference too, in +5 and +6 */
+  impedance: boolean().default(false),
+  ...about,
 }).noUnknown();
 
 /** Any other device on Modbus TCP: where the signal lies, as what, and what one step is worth. */
@@ -68,6 +130,7 @@ export const modbusMapSchema = object({
   temperatureScale: figure('Temperature scale').default(1),
   fixedC,
   ...pace,
+  ...about,
 }).noUnknown();
 
 const pointer = (label: string) =>
@@ -84,13 +147,16 @@ export const httpJsonSchema = object({
     .required('The address is missing. Type it like http://192.168.1.20/api/probes.')
     .max(500, 'The address has more than 500 characters.')
     .test('url', 'The address is no http or https one. Type it like http://192.168.1.20/api/probes.', (v) => isWeb(v))
+    .test('real', 'The address cannot be: check its host and port (1 to 65535).', (v) => !isWeb(v) || hasRealPort(v))
     .test('no-secret', 'A name and password in an address end up in records. Leave them out.', (v) => !hasSecret(v)),
   pointer: pointer('Path to the signal').default(''),
+  logIn,
   ...scaling,
   temperaturePointer: pointer('Path to the temperature').nullable().default(null),
   temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
   fixedC,
   ...pace,
+  ...about,
 }).noUnknown();
 
 /** A device that publishes on an MQTT broker: one topic, JSON or a SenML pack in it. */
@@ -106,6 +172,7 @@ export const mqttSchema = object({
     .matches(/^[^+#]*$/, 'A channel reads one topic: leave out + and #.')
     .test('text', 'A topic is plain text.', (v) => !v.includes('\u0000')),
   format: string().oneOf(['json', 'senml'], 'A message is JSON or a SenML pack.').default('json'),
+  logIn,
   /** JSON: a path; SenML: the name of a record, base name included */
   pointer: string()
     .trim()
@@ -123,10 +190,13 @@ export const mqttSchema = object({
   temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
   fixedC,
   ...pace,
+  ...about,
 }).noUnknown();
 
 const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
 const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);
+const hasRealPort = (value: string) =>
+  Number(/:(\d+)$/.exec(authority(value))?.[1] ?? 80) - 1 < 65_535 && !/:0*$/.test(authority(value));
 const hasSecret = (value: string) => authority(value).includes('@');
 
 const SCHEMAS = {
@@ -142,7 +212,8 @@ export type ModbusConfig = InferType<typeof modbusSchema>;
 export type ModbusMapConfig = InferType<typeof modbusMapSchema>;
 export type HttpJsonConfig = InferType<typeof httpJsonSchema>;
 export type MqttConfig = InferType<typeof mqttSchema>;
-export type ChannelConfig = { kind: 'hand' } | ModbusConfig | ModbusMapConfig | HttpJsonConfig | MqttConfig;
+export type HandConfig = InferType<typeof handSchema>;
+export type ChannelConfig = HandConfig | ModbusConfig | ModbusMapConfig | HttpJsonConfig | MqttConfig;
 
 /** The schema of one kind of channel; by hand for what is not known, so that its own message refuses it. */
 const schemaOf = (value: unknown): ObjectSchema<object> =>
@@ -155,6 +226,29 @@ function temperatureTrouble(value: unknown): string | null {
   const own = c.kind === 'modbus-map' ? c.temperatureRegister : c.temperaturePointer;
   const has = (c.fixedC ?? own ?? null) !== null;
   return has ? null : 'Say where the temperature comes from: from the device, or a fixed one.';
+}
+
+/** Registers of 16 bit that a type takes. */
+const widthOf = (type: unknown) => (String(type).endsWith('32') ? 2 : 1);
+
+/** Two figures cannot lie in one register, and none beyond the last. */
+function registerTrouble(value: unknown): string | null {
+  const c = value as { kind?: string; register?: number; type?: string; temperatureRegister?: number | null };
+  if (c.kind !== 'modbus-map' || c.register === undefined) return null;
+  const { temperatureType } = value as { temperatureType?: string };
+  const [from, to] = [c.register, c.register + widthOf(c.type) - 1];
+  if (to > 65_535) return `A 32-bit signal at ${from} would end at ${to}; registers end at 65535.`;
+  const [t0, t1] = [c.temperatureRegister ?? -9, (c.temperatureRegister ?? -9) + widthOf(temperatureType) - 1];
+  if (t1 > 65_535) return `A 32-bit temperature at ${t0} would end at ${t1}; registers end at 65535.`;
+  if (t0 < 0 || t1 < from || t0 > to) return null;
+  const span = to > from ? `registers ${from} and ${to}` : `register ${from}`;
+  return `The temperature lies in the signal’s ${span}. Check both against the device’s map.`;
+}
+
+/** Unit of what a channel gives once it is scaled; what is typed by hand and Frustum's own map are mV. */
+export function unitOf(config: ChannelConfig): SignalUnit {
+  if (config.kind === 'hand' || config.kind === 'modbus') return 'mV';
+  return config.quantity === 'mA' ? config.spanUnit : config.quantity;
 }
 
 export const channelSchema = mixed<ChannelConfig>()
@@ -174,9 +268,17 @@ export const channelSchema = mixed<ChannelConfig>()
       const { path, message } = error as { path?: string; message: string };
       return context.createError({ path: path ? `${context.path}.${path}` : context.path, message });
     }
-    const message = temperatureTrouble(value);
-    return message === null || context.createError({ path: `${context.path}.fixedC`, message });
+    const troubles = { fixedC: temperatureTrouble(value), register: registerTrouble(value) };
+    const [field, message] = Object.entries(troubles).find(([, words]) => words !== null) ?? [];
+    return !message || context.createError({ path: `${context.path}.${field}`, message });
   });
 
 /** A channel to be tried once, before or after it is set up. */
 export const testChannelSchema = object({ channel: channelSchema }).noUnknown();
+
+/** A channel that is to be another one; refused when somebody else has changed it since. */
+export const changeChannelSchema = object({
+  channel: channelSchema,
+  version: whole('Version', 1, 1_000_000),
+}).noUnknown();
+export type ChangeChannel = InferType<typeof changeChannelSchema>;

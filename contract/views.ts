@@ -1,5 +1,5 @@
 import type { Coefficients, Due, Margin, RunEvent, RunOutcome, Standard } from '@frustum/core';
-import type { ChannelConfig } from './channels.ts';
+import type { ChannelConfig, SignalUnit } from './channels.ts';
 
 /** A cone as it travels: numbers only, times in epoch milliseconds. */
 export interface ConeView {
@@ -35,6 +35,7 @@ export interface LoopRow {
   readonly pointSet: readonly string[];
   readonly channelId: string;
   readonly channel: ChannelConfig;
+  readonly channelVersion: number;
   readonly inForce: Coefficients;
   readonly inForceKnown: boolean;
   readonly margin: Margin;
@@ -58,10 +59,38 @@ export interface RunRow {
   readonly outcome: RunOutcome | null;
 }
 
+/** What a channel showed in a stretch of time, by the coefficients that were in force then. */
+export interface ReadingBucket {
+  readonly atMs: number;
+  readonly mean: number;
+  readonly low: number;
+  readonly high: number;
+  readonly temperatureC: number;
+  /** a run was under way: what the probe saw may have been a cup */
+  readonly onBench: boolean;
+}
+
+export interface ReadingsView {
+  readonly unit: 'pH';
+  readonly widthMs: number;
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly buckets: readonly ReadingBucket[];
+}
+
+/** What was done to a sensor outside of a run. */
+export interface ServiceRow {
+  readonly at: string;
+  readonly kind: string;
+  readonly note: string;
+  readonly by: string;
+}
+
 export interface SensorView {
   readonly nowMs: number;
   readonly row: LoopRow;
   readonly runs: readonly RunRow[];
+  readonly services: readonly ServiceRow[];
 }
 
 export interface RunView {
@@ -109,7 +138,21 @@ export interface LiveSample {
   /** the channel's own clock, s */
   readonly t: number;
   readonly signal: number;
+  readonly unit: SignalUnit;
   readonly temperatureC: number;
+  /** where the device measures it */
+  readonly impedance?: Impedance;
+}
+
+/** Impedances as a transmitter reports them: of the membrane in MΩ, of the reference in kΩ. */
+export interface Impedance {
+  readonly membraneMohm: number;
+  readonly referenceKohm: number;
+}
+
+/** The newest sample of every channel that has a new one, at most once a second. */
+export interface Latest {
+  readonly samples: readonly LiveSample[];
 }
 
 /** `fault`: the device answers, and says that it does not measure. */
@@ -123,7 +166,12 @@ export interface ChannelTest {
   readonly message: string;
   readonly milliseconds: number;
   readonly raw: readonly { readonly what: string; readonly value: string }[];
-  readonly reading: { readonly signal: number; readonly temperatureC: number } | null;
+  readonly reading: {
+    readonly signal: number;
+    readonly unit: SignalUnit;
+    readonly temperatureC: number;
+    readonly impedance: Impedance | null;
+  } | null;
 }
 
 export interface LiveState {

@@ -7,6 +7,8 @@ export {
   type BundleChannel,
   type BundleLoop,
   type BundleLot,
+  type BundleReadings,
+  type BundleService,
   type BundleRun,
 } from './bundle/bundle.ts';
 

@@ -3,6 +3,7 @@ import { pino, type Logger } from 'pino';
 import { LiveHub } from './channels/live-hub.ts';
 import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
+import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { NO_JOURNAL, type Journal } from './store/journal.ts';
 
@@ -32,7 +33,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     store,
     journal: NO_JOURNAL,
     hub,
-    poller: new Poller(hub),
+    poller: new Poller(hub, { logIns: logInsIn(config.dataFolder) }),
     now: Date.now,
     newId: randomUUID,
     changed: () => listeners.forEach((l) => l()),

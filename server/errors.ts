@@ -12,6 +12,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'run-open': 409,
   'run-moved': 409,
   'run-ended': 409,
+  'channel-moved': 409,
   'loop-exists': 409,
   'lot-exists': 409,
   'decision-out-of-place': 409,

@@ -5,10 +5,12 @@ import { join } from 'node:path';
 import { BUFFERS, Refusal } from '@frustum/core';
 import { decodeBundle } from '@frustum/formats';
 import { makeApp } from './app.ts';
+import { Recorder } from './channels/recorder.ts';
 import { checkConfig } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { makeContext } from './context.ts';
 import { loadBundle } from './services/load-bundle.ts';
+import { keepReadings } from './services/readings.ts';
 import { recover } from './services/recover.ts';
 import { LOCAL_OPERATOR } from './services/runs.ts';
 import { lockFolder } from './store/folder-lock.ts';
@@ -54,12 +56,15 @@ async function main(): Promise<void> {
   const entries = readJournal(journalFile);
   const journal = await openJournal(journalFile);
   const context = makeContext(config, store, { journal });
+  const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
   let stopping = false;
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     context.poller.stop();
+    recorder.stop();
+    await recorder.flush(true);
     http.closeAllConnections();
     http.close();
     await close().catch(() => undefined);

@@ -8,5 +8,6 @@ export type { Process } from './physics/process.ts';
 export { BARE_BODY, type BodyTruth } from './physics/truth.ts';
 export { FAULTS, faulty, type Fault, type Switched } from './faults/index.ts';
 export { houseBodies, type HouseBody } from './fleets/bodies.ts';
+export { fleetOf } from './fleets/fleet.ts';
 export { TIDEWATER, lifeOf, truthOf, type HousePh } from './fleets/tidewater.ts';
 export { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';

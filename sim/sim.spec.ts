@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { fleetOf } from './fleets/fleet.ts';
 import { historyOf } from './fleets/history.ts';
 import { houseBodies } from './fleets/bodies.ts';
 import { TIDEWATER, truthOf } from './fleets/tidewater.ts';
@@ -32,6 +33,40 @@ describe('the house’s history', () => {
       potentialAtRest({ of: 'ph' }, electrodes['ph']!, all(POURED['7.00']!), lastC) - shiftOf(reference, lastC);
     expect(Math.abs(lastMv - rest)).toBeLessThan(2);
     expect(JSON.stringify(bundle.runs[0])).not.toMatch(/slope|zero/i);
+  });
+});
+
+describe('a fleet of any size', () => {
+  const today = Date.UTC(2026, 10, 23);
+  const fleet = fleetOf(30, 11);
+  const history = historyOf(today, 11, { host: '127.0.0.1', port: 4881 }, fleet);
+
+  it('is the same for the same seed, has keys and names of its own, and all fates among it (seed 11)', () => {
+    expect(fleetOf(30, 11)).toEqual(fleet);
+    expect(fleetOf(30, 12)).not.toEqual(fleet);
+    expect(new Set(fleet.map((h) => h.name)).size).toBe(30);
+    expect(new Set(fleet.map((h) => h.truth))).toEqual(new Set(['sound', 'worn', 'diluted', 'blocked']));
+  });
+
+  it('has runs at its habit, readings of the last week, and its services', () => {
+    for (const house of fleet) {
+      const runs = history.runs.filter((r) => r.loop === house.key).length;
+      const span = Math.min(548, house.ageDays) - house.lastRunDaysAgo!;
+      expect(Math.abs(runs - span / house.habitDays), house.key).toBeLessThan(2 + 0.2 * runs);
+    }
+    const readings = history.readings!.find((r) => r.loop === fleet[0]!.key)!;
+    expect(readings.values).toHaveLength(1008);
+    expect(Date.parse(readings.from)).toBe(today - 7 * 86_400_000);
+  });
+
+  it('a refill is in the service log and in the probe: the zero comes back by what dilution had taken', () => {
+    const house = TIDEWATER.find((h) => h.key === 'remineralised')!;
+    const services = historyOf(today, 11, { host: '127.0.0.1', port: 4881 }).services!;
+    expect(services.map((s) => [s.loop, s.kind])).toEqual([['remineralised', 'refilled']]);
+    const daysAgo = (today - Date.parse(services[0]!.at)) / 86_400_000;
+    const kcl = (ago: number) => truthOf(house, 11, ago).reference.kcl;
+    expect(kcl(daysAgo + 1)).toBeCloseTo(3 * Math.exp(-329 / 2500), 2);
+    expect(kcl(daysAgo - 1)).toBeCloseTo(3, 2);
   });
 });
 

@@ -9,6 +9,27 @@ export interface Bundle {
   readonly loops: readonly BundleLoop[];
   readonly lots: readonly BundleLot[];
   readonly runs: readonly BundleRun[];
+  /** what the channels gave between the runs */
+  readonly readings?: readonly BundleReadings[];
+  /** what was done to the sensors outside of the runs */
+  readonly services?: readonly BundleService[];
+}
+
+export interface BundleReadings {
+  readonly loop: string;
+  /** ISO 8601 UTC of the first */
+  readonly from: string;
+  readonly stepSeconds: number;
+  /** [signal, °C], null where there was none */
+  readonly values: readonly (readonly [number, number] | null)[];
+}
+
+export interface BundleService {
+  readonly loop: string;
+  readonly at: string;
+  readonly kind: 'cleaned' | 'refilled' | 'tip replaced' | 'stored dry' | 'other';
+  readonly note: string;
+  readonly by: string;
 }
 
 export interface BundleLoop {
@@ -37,6 +58,8 @@ export type BundleChannel =
       readonly unitId: number;
       /** address of the first of this probe's registers */
       readonly baseAddress: number;
+      /** the device measures impedances too */
+      readonly impedance?: boolean;
     };
 
 export interface BundleLot {

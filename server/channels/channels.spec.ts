@@ -3,6 +3,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import type { ProbePort } from '../../sim/devices/ports.ts';
 import { transmitter } from '../../sim/devices/transmitter.ts';
 import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
+import { channelSchema, type ModbusConfig } from '@frustum/contract';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire } from './modbus-wires.ts';
@@ -21,14 +22,15 @@ async function listening(probes: ProbePort[], port = 0): Promise<{ tcp: Server; 
   return { tcp, port: (tcp.address() as { port: number }).port };
 }
 
-const AT = { kind: 'modbus', host: '127.0.0.1', port: 0, unitId: 1, baseAddress: 0 } as const;
+const at = (port: number, more: object = {}) =>
+  channelSchema.cast({ kind: 'modbus', host: '127.0.0.1', port, unitId: 1, ...more }) as ModbusConfig;
 
 describe('Modbus TCP', () => {
   it('reads signed millivolts, temperature and clock of the probe asked for', async () => {
     const { port } = await listening([device({ t: 1 }), device({ t: 70_000.5 })]);
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
-    const house = new HouseMapWire(connection, { ...AT, port, baseAddress: 20 });
+    const house = new HouseMapWire(connection, at(port, { baseAddress: 20 }));
     expect(await house.read()).toMatchObject({ signal: -176.9, temperatureC: 24.63, clockSeconds: 70_000.5 });
   });
 
@@ -37,7 +39,7 @@ describe('Modbus TCP', () => {
     const { port } = await listening([probe]);
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
-    const house = new HouseMapWire(connection, { ...AT, port });
+    const house = new HouseMapWire(connection, at(port));
     expect(await house.writeCoefficients({ zeroMv: -11.27, slope: 0.94683 })).toEqual({
       zeroMv: -11.3,
       slope: 0.9468,
@@ -60,7 +62,7 @@ describe('Modbus TCP', () => {
 describe('the poller', () => {
   const heard = (hub: LiveHub) => {
     const messages: LiveMessage[] = [];
-    hub.listen('c1', ({ message }) => messages.push(message));
+    hub.listen(({ message }) => void (message.data.channelId === 'c1' && messages.push(message)));
     const until = async (fits: (m: LiveMessage) => boolean) => {
       while (!messages.some(fits)) await new Promise((r) => setTimeout(r, 10));
       return messages.find(fits)!;
@@ -75,7 +77,8 @@ describe('the poller', () => {
     const poller = new Poller(hub);
     open.push({ close: () => poller.stop() });
     const { messages, until } = heard(hub);
-    poller.add('c1', { kind: 'modbus', host: '127.0.0.1', port: first.port, unitId: 1, baseAddress: 0 });
+    hub.watch(['c1']);
+    poller.add('c1', at(first.port));
     await until((m) => m.event === 'sample' && m.data.t === 100);
     first.tcp.close();
     for (const c of open)
@@ -95,7 +98,7 @@ describe('the poller', () => {
   it('gives a late listener what it missed, by id, and nothing of other channels', () => {
     const hub = new LiveHub();
     const sample = (channelId: string, t: number) =>
-      hub.publish({ event: 'sample', data: { channelId, t, signal: 0, temperatureC: 25 } });
+      hub.publish({ event: 'sample', data: { channelId, t, signal: 0, unit: 'mV', temperatureC: 25 } });
     [1, 2, 3].forEach((t) => sample('a', t));
     sample('b', 9);
     expect(hub.since('a', 0).map((n) => (n.message.event === 'sample' ? n.message.data.t : null))).toEqual([1, 2, 3]);

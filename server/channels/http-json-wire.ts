@@ -1,7 +1,14 @@
 import type { HttpJsonConfig } from '@frustum/contract';
-import { celsius } from '@frustum/core';
-import { figureOf, pointedAt } from '@frustum/formats';
-import { celsiusOf, millivoltsOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import {
+  jsonFinder,
+  logInOf,
+  readingOf,
+  stageOf,
+  wireRefusal,
+  type LogIns,
+  type Wire,
+  type WireReading,
+} from './wire.ts';
 
 const TIMEOUT_MS = 3000;
 /** No instrument says more than this in one answer. */
@@ -10,38 +17,19 @@ const MOST_BYTES = 256 * 1024;
 /** A device that answers JSON over HTTP: one request a reading, no redirects, a bounded answer. */
 export class HttpJsonWire implements Wire {
   private readonly config: HttpJsonConfig;
+  private readonly logIns: LogIns;
   private readonly where: string;
   private readonly ended = new AbortController();
 
-  constructor(config: HttpJsonConfig) {
+  constructor(config: HttpJsonConfig, logIns: LogIns) {
     this.config = config;
+    this.logIns = logIns;
     // Not by URL: one that cannot be (a port of 99999) must fail at the reading, in words, not at the start.
     this.where = /^https?:\/\/([^/?#]+)/i.exec(config.url)?.[1] ?? config.url;
   }
 
   async read(): Promise<WireReading> {
-    const { config, where } = this;
-    const document = await this.document();
-    const raw: { what: string; value: string }[] = [];
-    const number = (what: string, pointer: string) => {
-      const found = pointedAt(document, pointer);
-      if (!found.ok) throw wireRefusal(where, 'address', found.message.replace(/\.$/, ''));
-      const value = figureOf(found.value);
-      const shown = JSON.stringify(found.value)?.slice(0, 60) ?? 'nothing';
-      raw.push({ what: `${what}, ${pointer || 'the whole answer'}`, value: shown });
-      if (value === null) throw wireRefusal(where, 'decode', `${pointer || 'the answer'} is ${shown}, no figure`);
-      return value;
-    };
-    const signal = number('signal', config.pointer);
-    const degrees = config.temperaturePointer == null ? null : number('temperature', config.temperaturePointer);
-    const temperatureC =
-      degrees === null ? (config.fixedC ?? 25) : config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
-    return {
-      signal: millivoltsOf(where, signal, config),
-      temperatureC: celsiusOf(where, temperatureC),
-      clockSeconds: null,
-      raw,
-    };
+    return readingOf(this.where, this.config, jsonFinder(this.where, await this.document()));
   }
 
   close(): void {
@@ -64,8 +52,10 @@ export class HttpJsonWire implements Wire {
 
   private async text(): Promise<string> {
     const { config, where } = this;
+    const logIn = logInOf(where, this.logIns, config.logIn);
+    const secret = logIn && Buffer.from(`${logIn.username}:${logIn.password}`).toString('base64');
     const response = await fetch(config.url, {
-      headers: { accept: 'application/json' },
+      headers: { accept: 'application/json', ...(secret ? { authorization: `Basic ${secret}` } : {}) },
       // A redirect could lead to anywhere; the operator gave one address.
       redirect: 'error',
       signal: AbortSignal.any([AbortSignal.timeout(TIMEOUT_MS), this.ended.signal]),

@@ -2,60 +2,90 @@ import type { LiveSample, LiveState } from '@frustum/contract';
 
 export type LiveMessage =
   { readonly event: 'sample'; readonly data: LiveSample } | { readonly event: 'state'; readonly data: LiveState };
-export interface Numbered {
+export interface Numbered<M extends LiveMessage = LiveMessage> {
   readonly id: number;
-  readonly message: LiveMessage;
+  readonly message: M;
 }
+type NumberedSample = Numbered<Extract<LiveMessage, { event: 'sample' }>>;
+type NumberedState = Numbered<Extract<LiveMessage, { event: 'state' }>>;
 
-/** Samples kept for each channel: half an hour at 4 Hz, so that a reloaded bench has its trace again. */
+/** Samples kept of a channel that somebody watches: half an hour at 4 Hz, so that a reloaded bench has its trace again. */
 const KEPT = 7200;
+/** And of one that nobody does. */
+const KEPT_IDLE = 900;
 
 type Listener = (numbered: Numbered) => void;
 
-/** Latest samples and states of all channels, and who listens. */
+/** Latest samples and states of all channels, numbered in the order in which they came, and who listens. */
 export class LiveHub {
   private count = 0;
-  private readonly samples = new Map<string, Numbered[]>();
-  private readonly states = new Map<string, Numbered>();
+  private readonly rings = new Map<string, NumberedSample[]>();
+  private readonly states = new Map<string, NumberedState>();
   private readonly listeners = new Set<Listener>();
   private readonly watched = new Map<string, number>();
 
   publish(message: LiveMessage): void {
-    const numbered = { id: ++this.count, message };
+    if (message.event === 'state' && !this.isNews(message.data)) return;
+    const id = ++this.count;
+    const { channelId } = message.data;
     if (message.event === 'state') {
-      const before = this.states.get(message.data.channelId)?.message.data as LiveState | undefined;
-      if (before?.state === message.data.state && before.message === message.data.message) return;
-      this.states.set(message.data.channelId, numbered);
-    } else {
-      const ring = this.samples.get(message.data.channelId) ?? [];
-      ring.push(numbered);
-      if (ring.length > KEPT) ring.splice(0, ring.length - KEPT);
-      this.samples.set(message.data.channelId, ring);
+      const numbered = { id, message };
+      this.states.set(channelId, numbered);
+      for (const listener of this.listeners) listener(numbered);
+      return;
     }
+    const numbered = { id, message };
+    const ring = this.rings.get(channelId) ?? [];
+    ring.push(numbered);
+    const most = this.isWatched(channelId) ? KEPT : KEPT_IDLE;
+    // Cut in large pieces: once in a while, not with each sample.
+    if (ring.length > 1.25 * most) ring.splice(0, ring.length - most);
+    this.rings.set(channelId, ring);
     for (const listener of this.listeners) listener(numbered);
   }
 
-  /** What a listener has missed of one channel since the message with this id. */
-  since(channelId: string, id: number): Numbered[] {
-    const state = this.states.get(channelId);
-    const samples = this.samples.get(channelId) ?? [];
-    const from = samples.findIndex((n) => n.id > id);
-    return [...(state ? [state] : []), ...(from < 0 ? [] : samples.slice(from))];
+  /** Samples of one channel since the message with this id, oldest first. */
+  since(channelId: string, id: number): readonly NumberedSample[] {
+    const ring = this.rings.get(channelId) ?? [];
+    let from = ring.length;
+    while (from > 0 && ring[from - 1]!.id > id) from--;
+    return from === 0 ? ring : ring.slice(from);
   }
 
-  listen(channelId: string, listener: Listener): () => void {
-    const mine: Listener = (n) => {
-      if (n.message.data.channelId === channelId) listener(n);
-    };
-    this.listeners.add(mine);
-    this.watched.set(channelId, (this.watched.get(channelId) ?? 0) + 1);
+  /** States of all channels that have changed since the message with this id. */
+  statesSince(id: number): readonly NumberedState[] {
+    return [...this.states.values()].filter((s) => s.id > id);
+  }
+
+  /** The newest sample of each channel that has one since the message with this id. */
+  latestSince(id: number): readonly NumberedSample[] {
+    return [...this.rings.values()].flatMap((ring) => (ring.at(-1) && ring.at(-1)!.id > id ? [ring.at(-1)!] : []));
+  }
+
+  stateOf(channelId: string): LiveState | null {
+    return this.states.get(channelId)?.message.data ?? null;
+  }
+
+  /** Everything as it comes, of every channel. Returns how to stop. */
+  listen(listener: Listener): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** Somebody looks at these channels: they are read at their full pace. Returns how to look away. */
+  watch(channelIds: readonly string[]): () => void {
+    for (const id of channelIds) this.watched.set(id, (this.watched.get(id) ?? 0) + 1);
     return () => {
-      this.listeners.delete(mine);
-      this.watched.set(channelId, (this.watched.get(channelId) ?? 1) - 1);
+      for (const id of channelIds) this.watched.set(id, (this.watched.get(id) ?? 1) - 1);
     };
   }
 
   isWatched(channelId: string): boolean {
     return (this.watched.get(channelId) ?? 0) > 0;
+  }
+
+  private isNews({ channelId, state, message }: LiveState): boolean {
+    const before = this.stateOf(channelId);
+    return before?.state !== state || before.message !== message;
   }
 }

@@ -2,34 +2,44 @@ import type { ModbusConfig, ModbusMapConfig } from '@frustum/contract';
 import type { Coefficients } from '@frustum/core';
 import { decodeRegisters, registersOf, type RegisterType } from '@frustum/formats';
 import type { ModbusConnection } from './modbus-client.ts';
-import { celsiusOf, millivoltsOf, type Wire, type WireReading } from './wire.ts';
+import { celsiusOf, checked, signalOf, type Wire, type WireReading } from './wire.ts';
 
 /**
  * Frustum's own map, relative to the probe's first register. Big-endian, high word first.
  *
- * Input:   +0 mV × 10 (signed), +1 °C × 100 (signed), +2,+3 device clock in tenths of a second, +4 status (0 = measuring)
+ * Input:   +0 mV × 10 (signed), +1 °C × 100 (signed), +2,+3 device clock in tenths of a second, +4 status (0 = measuring),
+ *          and where the device measures them: +5 impedance of the membrane, MΩ × 10, +6 of the reference, kΩ × 10
  * Holding: +0 zero, mV × 10 (signed), +1 slope × 10 000
  */
 const INPUT_COUNT = 5;
+const WITH_IMPEDANCE = 7;
 
 /** A device with Frustum's own register map. */
 export class HouseMapWire implements Wire {
   private readonly connection: ModbusConnection;
+  private readonly config: ModbusConfig;
   private readonly base: number;
 
-  constructor(connection: ModbusConnection, { baseAddress }: ModbusConfig) {
+  constructor(connection: ModbusConnection, config: ModbusConfig) {
     this.connection = connection;
-    this.base = baseAddress;
+    this.config = config;
+    this.base = config.baseAddress;
   }
 
   async read(): Promise<WireReading> {
-    const bytes = await this.connection.words('input', this.base, INPUT_COUNT);
+    const { impedance, host, port } = this.config;
+    const bytes = await this.connection.words('input', this.base, impedance ? WITH_IMPEDANCE : INPUT_COUNT);
     const status = bytes.readUInt16BE(8);
     if (status !== 0) throw this.connection.refuse('status', `the transmitter reports status ${status}`);
     const [mv, degrees] = [bytes.readInt16BE(0), bytes.readInt16BE(2)];
+    const where = `${host}:${port}`;
     return {
-      signal: mv / 10,
-      temperatureC: degrees / 100,
+      signal: checked(where, mv, mv / 10, 'mV', this.config),
+      unit: 'mV',
+      temperatureC: celsiusOf(where, degrees / 100),
+      ...(impedance
+        ? { impedance: { membraneMohm: bytes.readUInt16BE(10) / 10, referenceKohm: bytes.readUInt16BE(12) / 10 } }
+        : {}),
       clockSeconds: bytes.readUInt32BE(4) / 10,
       raw: [
         { what: `input register ${this.base}`, value: `${mv}` },
@@ -78,7 +88,7 @@ export class MappedWire implements Wire {
         ? null
         : await this.figure('temperature', config.temperatureRegister, config.temperatureType, raw);
     return {
-      signal: millivoltsOf(where, signal, config),
+      ...signalOf(where, signal, config),
       temperatureC: celsiusOf(where, degrees === null ? (config.fixedC ?? 25) : degrees * config.temperatureScale),
       clockSeconds: null,
       raw,

@@ -1,8 +1,16 @@
 import { connect, type MqttClient } from 'mqtt';
 import type { MqttConfig } from '@frustum/contract';
-import { celsius } from '@frustum/core';
-import { decodeSenml, figureOf, pointedAt } from '@frustum/formats';
-import { celsiusOf, millivoltsOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import { decodeSenml } from '@frustum/formats';
+import {
+  jsonFinder,
+  logInOf,
+  readingOf,
+  stageOf,
+  wireRefusal,
+  type LogIns,
+  type Wire,
+  type WireReading,
+} from './wire.ts';
 
 const CONNECT_MS = 3000;
 const RECONNECT_MS = 1000;
@@ -17,14 +25,16 @@ interface Waiting {
 /** A device that publishes: subscribes once, and a reading is the next message, or one that came since the last reading. */
 export class MqttWire implements Wire {
   private readonly config: MqttConfig;
+  private readonly logIns: LogIns;
   private readonly where: string;
   private client: MqttClient | null = null;
   private unread: string | null = null;
   private trouble: Error | null = null;
   private waiting: Waiting | null = null;
 
-  constructor(config: MqttConfig) {
+  constructor(config: MqttConfig, logIns: LogIns) {
     this.config = config;
+    this.logIns = logIns;
     this.where = `${config.host}:${config.port}`;
   }
 
@@ -37,7 +47,8 @@ export class MqttWire implements Wire {
     } catch {
       throw wireRefusal(this.where, 'decode', `${this.config.topic} carries no JSON but “${text.slice(0, 40)}”`);
     }
-    return this.readingOf(document);
+    const find = this.config.format === 'senml' ? this.fromSenml(document) : jsonFinder(this.where, document);
+    return readingOf(this.where, this.config, find);
   }
 
   close(): void {
@@ -47,8 +58,9 @@ export class MqttWire implements Wire {
   }
 
   private open(): MqttClient {
-    const { host, port, topic, version } = this.config;
+    const { host, port, topic, version, logIn } = this.config;
     const client = connect({
+      ...logInOf(this.where, this.logIns, logIn),
       protocol: 'mqtt',
       host,
       port,
@@ -112,35 +124,6 @@ export class MqttWire implements Wire {
 
   private fail(error: Error): void {
     this.waiting?.reject(error);
-  }
-
-  private readingOf(document: unknown): WireReading {
-    const { config, where } = this;
-    const raw: { what: string; value: string }[] = [];
-    const find = config.format === 'senml' ? this.fromSenml(document) : this.fromJson(document);
-    const number = (what: string, path: string) => {
-      const { value, shown } = find(path);
-      raw.push({ what: `${what}, ${path || 'the whole message'}`, value: shown });
-      if (value === null) throw wireRefusal(where, 'decode', `${path || 'the message'} is ${shown}, no figure`);
-      return value;
-    };
-    const signal = number('signal', config.pointer);
-    const degrees = config.temperaturePointer == null ? null : number('temperature', config.temperaturePointer);
-    const own = degrees !== null && config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
-    return {
-      signal: millivoltsOf(where, signal, config),
-      temperatureC: celsiusOf(where, own ?? config.fixedC ?? 25),
-      clockSeconds: null,
-      raw,
-    };
-  }
-
-  private fromJson(document: unknown) {
-    return (path: string) => {
-      const found = pointedAt(document, path);
-      if (!found.ok) throw wireRefusal(this.where, 'address', found.message.replace(/\.$/, ''));
-      return { value: figureOf(found.value), shown: JSON.stringify(found.value)?.slice(0, 60) ?? 'nothing' };
-    };
   }
 
   private fromSenml(document: unknown) {

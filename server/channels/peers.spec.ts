@@ -88,7 +88,7 @@ describe.skipIf(!hasBroker)('mosquitto', () => {
       expect(retained).toMatchObject({ ok: true, reading: { signal: -8.4, temperatureC: 24.6 } });
       const fresh = tryOnce({ ...channel, topic: 'hall/later', fixedC: 21, staleSeconds: 10 });
       const timer = setInterval(() => device.publish('hall/later', '{"probe":{"mv":12.5}}'), 100);
-      expect((await fresh).reading).toEqual({ signal: 12.5, temperatureC: 21 });
+      expect((await fresh).reading).toMatchObject({ signal: 12.5, unit: 'mV', temperatureC: 21 });
       clearInterval(timer);
       await device.endAsync(true);
     },

@@ -5,12 +5,15 @@ import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
-import type { Wire, WireReading } from './wire.ts';
+import type { LogIns, Wire, WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while somebody looks and while nobody does, and of anything after a failure, ms. */
 const WATCHED_MS = 200;
 const IDLE_MS = 2000;
 const RETRY_MS = 1000;
+/** A stand-in's clock may run this much faster than life; beyond it, and some slack, a clock has jumped. */
+const FASTEST_CLOCK = 40;
+const CLOCK_SLACK_S = 10;
 
 interface Polled {
   readonly channelId: string;
@@ -20,6 +23,7 @@ interface Polled {
   /** added to the device's clock, so that a restart of the device does not send the trace back in time */
   clockOffset: number;
   lastT: number;
+  lastClock: number;
   /** when a reading last came, on the clock below, s */
   heardAt: number;
 }
@@ -29,22 +33,51 @@ export class Poller {
   private readonly hub: LiveHub;
   /** seconds that never run back: the trace's time for devices without a clock */
   private readonly seconds: () => number;
+  private readonly logIns: LogIns;
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
   private stopped = false;
 
-  constructor(hub: LiveHub, seconds = () => performance.now() / 1000) {
+  constructor(hub: LiveHub, options: { readonly seconds?: () => number; readonly logIns?: LogIns } = {}) {
     this.hub = hub;
-    this.seconds = seconds;
+    this.seconds = options.seconds ?? (() => performance.now() / 1000);
+    this.logIns = options.logIns ?? (() => null);
   }
 
   add(channelId: string, config: ChannelConfig): void {
-    if (config.kind === 'hand' || this.polled.has(channelId)) return;
+    if (this.polled.has(channelId)) return;
+    if (config.kind === 'hand' || config.off) {
+      const message = config.kind === 'hand' ? '' : 'Switched off in its set-up.';
+      this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
+      return;
+    }
     const wire = this.wireTo(config);
     const heardAt = this.seconds();
-    const polled: Polled = { channelId, config, wire, timer: null, clockOffset: 0, lastT: -Infinity, heardAt };
+    const polled: Polled = {
+      channelId,
+      config,
+      wire,
+      timer: null,
+      clockOffset: 0,
+      lastT: -Infinity,
+      lastClock: 0,
+      heardAt,
+    };
     this.polled.set(channelId, polled);
     void this.poll(polled);
+  }
+
+  /** The channel is another one from now on; its trace goes on where it was. */
+  replace(channelId: string, config: ChannelConfig): void {
+    const old = this.polled.get(channelId);
+    if (old) {
+      if (old.timer) clearTimeout(old.timer);
+      old.wire.close();
+      this.polled.delete(channelId);
+    }
+    this.add(channelId, config);
+    const now = this.polled.get(channelId);
+    if (old && now) Object.assign(now, { lastT: old.lastT, clockOffset: old.lastT + 1 });
   }
 
   /** Somebody has begun to look: do not wait for the idle pace to come round. */
@@ -81,15 +114,15 @@ export class Poller {
     const wire = this.wireTo(config, own);
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
-      const { raw, signal, temperatureC } = await wire.read();
-      const message = `It answers: ${signal.toFixed(1)} mV at ${temperatureC.toFixed(1)} °C.`;
+      const { raw, signal, unit, temperatureC, impedance = null } = await wire.read();
+      const message = `It answers: ${figure(signal)} ${unit} at ${temperatureC.toFixed(1)} °C.`;
       return {
         ok: true,
         stage: 'done',
         message,
         milliseconds: milliseconds(),
         raw,
-        reading: { signal, temperatureC },
+        reading: { signal, unit, temperatureC, impedance },
       };
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
@@ -111,8 +144,8 @@ export class Poller {
   }
 
   private wireTo(config: Polled['config'], own: ModbusConnection | null = null): Wire {
-    if (config.kind === 'http-json') return new HttpJsonWire(config);
-    if (config.kind === 'mqtt') return new MqttWire(config);
+    if (config.kind === 'http-json') return new HttpJsonWire(config, this.logIns);
+    if (config.kind === 'mqtt') return new MqttWire(config, this.logIns);
     const connection = own ?? this.connection(config);
     return config.kind === 'modbus' ? new HouseMapWire(connection, config) : new MappedWire(connection, config);
   }
@@ -125,15 +158,20 @@ export class Poller {
     return known;
   }
 
+  private isCurrent(polled: Polled): boolean {
+    return !this.stopped && this.polled.get(polled.channelId) === polled;
+  }
+
   private async poll(polled: Polled): Promise<void> {
     let pause = this.paceOf(polled);
     try {
-      this.take(polled, await polled.wire.read());
+      const reading = await polled.wire.read();
+      if (this.isCurrent(polled)) this.take(polled, reading);
     } catch (error) {
       pause = Math.max(RETRY_MS, pause);
-      this.tellTrouble(polled, error);
+      if (this.isCurrent(polled)) this.tellTrouble(polled, error);
     }
-    if (!this.stopped) polled.timer = setTimeout(() => void this.poll(polled), pause);
+    if (this.isCurrent(polled)) polled.timer = setTimeout(() => void this.poll(polled), pause);
   }
 
   private paceOf({ channelId, config }: Polled): number {
@@ -144,13 +182,15 @@ export class Poller {
 
   private take(polled: Polled, reading: WireReading): void {
     const { channelId } = polled;
+    const elapsed = this.seconds() - polled.heardAt;
     polled.heardAt = this.seconds();
-    const t = this.monotone(polled, reading.clockSeconds ?? polled.heardAt);
+    const t = this.monotone(polled, reading.clockSeconds ?? polled.heardAt, elapsed);
     this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
     if (t <= polled.lastT) return;
     polled.lastT = t;
-    const { signal, temperatureC } = reading;
-    this.hub.publish({ event: 'sample', data: { channelId, t, signal, temperatureC } });
+    const { signal, unit, temperatureC, impedance } = reading;
+    const data = { channelId, t, signal, unit, temperatureC, ...(impedance ? { impedance } : {}) };
+    this.hub.publish({ event: 'sample', data });
   }
 
   /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */
@@ -163,12 +203,18 @@ export class Poller {
     this.hub.publish({ event: 'state', data: { channelId, state: fault ? 'fault' : 'stale', message } });
   }
 
-  private monotone(polled: Polled, clockSeconds: number): number {
-    let t = clockSeconds + polled.clockOffset;
-    if (t < polled.lastT) {
-      polled.clockOffset = polled.lastT - clockSeconds + 1;
-      t = clockSeconds + polled.clockOffset;
-    }
-    return Math.round(t * 10) / 10;
+  /**
+   * The trace's time from the device's clock. It never runs back, and a clock that jumps ahead (it was set, or the device
+   * restarted) takes the trace along by no more than what has passed here.
+   */
+  private monotone(polled: Polled, clockSeconds: number, elapsed: number): number {
+    const step = clockSeconds - polled.lastClock;
+    polled.lastClock = clockSeconds;
+    const jumped = step < 0 || step > FASTEST_CLOCK * elapsed + CLOCK_SLACK_S;
+    if (polled.lastT > -Infinity && jumped) polled.clockOffset = polled.lastT + Math.max(1, elapsed) - clockSeconds;
+    return Math.round((clockSeconds + polled.clockOffset) * 10) / 10;
   }
 }
+
+/** A figure as the test says it: a tenth of a millivolt, or four places of what is small. */
+const figure = (value: number) => (Math.abs(value) >= 10 ? value.toFixed(1) : String(Number(value.toPrecision(4))));

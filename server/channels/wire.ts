@@ -1,4 +1,6 @@
-import { loopState, Refusal, valueOfCurrent, type Coefficients } from '@frustum/core';
+import { SIGNALS, type ChannelConfig, type Impedance, type SignalUnit } from '@frustum/contract';
+import { celsius, loopState, Refusal, valueOfCurrent, type Coefficients } from '@frustum/core';
+import { figureOf, pointedAt } from '@frustum/formats';
 
 /** Where a reading can fail, in the order in which it is had. */
 export type Stage =
@@ -16,7 +18,9 @@ export type Stage =
 
 export interface WireReading {
   readonly signal: number;
+  readonly unit: SignalUnit;
   readonly temperatureC: number;
+  readonly impedance?: Impedance;
   /** the device's own clock, s; null where it has none */
   readonly clockSeconds: number | null;
   /** what came over the wire, before anything was made of it */
@@ -31,9 +35,6 @@ export interface Wire {
   writeCoefficients?(coefficients: Coefficients): Promise<Coefficients>;
   close(): void;
 }
-
-/** What a signal may be at all: beyond it no glass electrode ever was, mV. */
-const MOST_MV = 2000;
 
 /** The sentence of a wire that failed: who, at which stage, what, and the way out. */
 export function wireRefusal(where: string, stage: Stage, what: string, wayOut = WAYS_OUT[stage]): Refusal {
@@ -65,41 +66,108 @@ export function stageOf(error: unknown, otherwise: Stage): Stage {
   return otherwise;
 }
 
-/** How a number on the wire becomes millivolts. */
-export interface Scaling {
-  readonly scale: number;
-  readonly offset: number;
-  readonly quantity?: string | undefined;
-  readonly mvAt4: number;
-  readonly mvAt20: number;
-}
+/** The channels that are scaled by what the operator gave. */
+export type Scaled = Exclude<ChannelConfig, { kind: 'hand' | 'modbus' }>;
 
 /**
- * Millivolts from the number on the wire. A current outside NE 43's measuring range is a fault, and so is a potential that
- * no electrode has: neither is ever passed on as a reading.
+ * The signal from the number on the wire. A current outside NE 43's measuring range is a fault, and so is a figure that no
+ * sensor of the kind gives, or that lies outside the channel's own range: none is ever passed on as a reading.
  *
  * @throws Refusal `device-fault`
  */
-export function millivoltsOf(
+export function signalOf(where: string, number: number, config: Scaled): { signal: number; unit: SignalUnit } {
+  const { scale, offset, quantity, at4, at20 } = config;
+  const scaled = number * scale + offset;
+  if (quantity !== 'mA') return { signal: checked(where, number, scaled, quantity, config), unit: quantity };
+  const state = loopState(scaled);
+  if (state !== 'measuring') {
+    const limits = 'NE 43: a transmitter measures from 3.8 to 20.5 mA';
+    throw wireRefusal(where, 'status', `${scaled.toFixed(2)} mA is ${state} (${limits})`);
+  }
+  const signal = valueOfCurrent(scaled, { at4, at20 });
+  return { signal: checked(where, number, signal, config.spanUnit, config), unit: config.spanUnit };
+}
+
+/** The range of a channel, and of anything of its kind. @throws Refusal `device-fault` */
+export function checked(
   where: string,
   number: number,
-  { scale, offset, quantity, mvAt4, mvAt20 }: Scaling,
+  signal: number,
+  unit: SignalUnit,
+  { rangeLow, rangeHigh }: { readonly rangeLow: number | null; readonly rangeHigh: number | null },
 ): number {
-  const scaled = number * scale + offset;
-  if (quantity === 'mA') {
-    const state = loopState(scaled);
-    if (state !== 'measuring') {
-      const limits = 'NE 43: a transmitter measures from 3.8 to 20.5 mA';
-      throw wireRefusal(where, 'status', `${scaled.toFixed(2)} mA is ${state} (${limits})`);
-    }
+  const { low, high } = SIGNALS[unit];
+  const shown = `${number} on the wire is ${Number(signal.toPrecision(5))} ${unit}`;
+  if (!(signal >= low && signal <= high))
+    throw wireRefusal(where, 'range', `${shown}; nothing of the kind is below ${low} or above ${high}`);
+  if ((rangeLow !== null && signal < rangeLow) || (rangeHigh !== null && signal > rangeHigh)) {
+    const range = `${rangeLow ?? 'anything'} to ${rangeHigh ?? 'anything'} ${unit}`;
+    throw wireRefusal(where, 'range', `${shown}; this channel goes from ${range}`);
   }
-  const mv = quantity === 'mA' ? valueOfCurrent(scaled, { at4: mvAt4, at20: mvAt20 }) : scaled;
-  if (Math.abs(mv) <= MOST_MV) return mv;
-  throw wireRefusal(where, 'range', `${number} on the wire is ${mv.toPrecision(4)} mV; an electrode gives ±${MOST_MV}`);
+  return signal;
 }
 
 /** A temperature that water can have in a loop. @throws Refusal `device-fault` */
 export function celsiusOf(where: string, temperatureC: number): number {
   if (temperatureC >= -10 && temperatureC <= 130) return temperatureC;
   throw wireRefusal(where, 'range', `a temperature of ${temperatureC.toPrecision(4)} °C is outside -10 to 130`);
+}
+
+/** A figure in a message: its value, null for none, and how it stood there. */
+export interface Found {
+  readonly value: number | null;
+  readonly shown: string;
+}
+
+/**
+ * A reading out of a message with two paths, whatever the message is.
+ *
+ * @param find a path's figure; throws a refusal of stage `address` where the path leads nowhere
+ */
+export function readingOf(
+  where: string,
+  config: Extract<ChannelConfig, { kind: 'http-json' | 'mqtt' }>,
+  find: (path: string) => Found,
+): WireReading {
+  const raw: { what: string; value: string }[] = [];
+  const number = (what: string, path: string) => {
+    const { value, shown } = find(path);
+    raw.push({ what: `${what}, ${path || 'the whole message'}`, value: shown });
+    if (value === null) throw wireRefusal(where, 'decode', `${path || 'the message'} is ${shown}, no figure`);
+    return value;
+  };
+  const signal = number('signal', config.pointer);
+  const degrees = config.temperaturePointer == null ? null : number('temperature', config.temperaturePointer);
+  const own = degrees !== null && config.temperatureUnit === '°F' ? celsius(degrees) : degrees;
+  return {
+    ...signalOf(where, signal, config),
+    temperatureC: celsiusOf(where, own ?? config.fixedC ?? 25),
+    clockSeconds: null,
+    raw,
+  };
+}
+
+/** A path's figure in a JSON document, by RFC 6901. @throws Refusal of stage `address` */
+export function jsonFinder(where: string, document: unknown): (path: string) => Found {
+  return (path) => {
+    const found = pointedAt(document, path);
+    if (!found.ok) throw wireRefusal(where, 'address', found.message.replace(/\.$/, ''));
+    return { value: figureOf(found.value), shown: JSON.stringify(found.value)?.slice(0, 60) ?? 'nothing' };
+  };
+}
+
+/** User name and password by the name under which the server keeps them. */
+export type LogIns = (name: string) => { readonly username: string; readonly password: string } | null;
+
+/** The log-in of a channel, none for ''. @throws Refusal of stage `connect` when the server keeps none of that name */
+export function logInOf(where: string, logIns: LogIns, name: string): ReturnType<LogIns> {
+  if (!name) return null;
+  const known = logIns(name);
+  if (known) return known;
+  throw wireRefusal(
+    where,
+    'connect',
+    `the server keeps no log-in “${name}”`,
+    'Add it to log-ins.json in its data folder.',
+  );
 }

@@ -3,12 +3,12 @@ import { createServer as createTcp, type AddressInfo, type Server as TcpServer, 
 import { server as servers } from 'jsmodbus';
 import { Aedes } from 'aedes';
 import { afterEach, describe, expect, it } from 'vitest';
-import { newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
+import { channelSchema, newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
 import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { growRoomMonitor } from '../../sim/devices/grow-room-monitor.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { Poller } from './poller.ts';
-import { celsiusOf, millivoltsOf, stageOf } from './wire.ts';
+import { celsiusOf, signalOf, stageOf, type Scaled } from './wire.ts';
 
 const open: { close: () => unknown }[] = [];
 afterEach(() => {
@@ -41,7 +41,7 @@ const http = (port: number, more: object = {}) =>
 
 function poller(seconds?: () => number): { poller: Poller; hub: LiveHub } {
   const hub = new LiveHub();
-  const made = new Poller(hub, seconds);
+  const made = new Poller(hub, seconds ? { seconds } : {});
   open.push({ close: () => made.stop() });
   return { poller: made, hub };
 }
@@ -92,7 +92,7 @@ describe('JSON over HTTP', () => {
       json(PROBE),
       { scale: 1000 },
       'range',
-      /-8\.4 on the wire is -8400 mV; an electrode gives ±2000/,
+      /-8\.4 on the wire is -8400 mV; nothing of the kind is below -2000/,
     ],
     ['steam', json({ probes: [{ mv: 1, c: 400 }] }), {}, 'range', /400\.0 °C is outside -10 to 130/],
     ['not found', (_, r) => void r.writeHead(404).end(), {}, 'read', /it answered 404 Not Found\. Check the address/],
@@ -165,7 +165,7 @@ describe('any Modbus map', () => {
     const found = await test(
       await mapped(port, { scale: 0.1, fixedC: null, temperatureRegister: 11, temperatureScale: 0.01 }),
     );
-    expect(found.reading).toEqual({ signal: -8.4, temperatureC: 24.63 });
+    expect(found.reading).toMatchObject({ signal: -8.4, unit: 'mV', temperatureC: 24.63 });
     expect(found.raw[0]).toEqual({ what: 'signal, input register 10, int16', value: 'ffac (hex) = -84' });
   });
 
@@ -282,7 +282,7 @@ describe('MQTT, from a broker of another make', () => {
     const states: string[] = [];
     const heard = (fits: () => boolean) =>
       new Promise<void>((resolve) => {
-        const stop = hub.listen('c1', ({ message }) => {
+        const stop = hub.listen(({ message }) => {
           if (message.event === 'sample') seen.push(message.data.signal);
           else states.push(message.data.state);
           if (!fits()) return;
@@ -316,8 +316,8 @@ describe('MQTT, from a broker of another make', () => {
 describe('the poller on these wires', () => {
   const until = (hub: LiveHub, fits: (m: LiveMessage) => boolean) =>
     new Promise<LiveMessage>((resolve) => {
-      const stop = hub.listen('c1', ({ message }) => {
-        if (!fits(message)) return;
+      const stop = hub.listen(({ message }) => {
+        if (message.data.channelId !== 'c1' || !fits(message)) return;
         stop();
         resolve(message);
       });
@@ -346,10 +346,11 @@ describe('the poller on these wires', () => {
     const port = await web((q, r) => (gone ? q.socket.destroy() : json(PROBE)(q, r)));
     const { poller: made, hub } = poller(() => now);
     const first = until(hub, (m) => m.event === 'sample');
+    hub.watch(['c1']);
     made.add('c1', await http(port, { pollSeconds: 0.2, staleSeconds: 15 }));
     await first;
     const states: string[] = [];
-    hub.listen('c1', ({ message }) => {
+    hub.listen(({ message }) => {
       if (message.event === 'state') states.push(message.data.state);
     });
     gone = true;
@@ -373,10 +374,24 @@ describe('the poller on these wires', () => {
 
 describe('what a number on the wire can be', () => {
   it('a potential within ±2 V, a temperature of water, and a current of NE 43', () => {
-    const plain = { scale: 1, offset: 0, mvAt4: -500, mvAt20: 500 };
-    expect(millivoltsOf('here', 12, { ...plain, quantity: 'mA' })).toBe(0);
-    expect(() => millivoltsOf('here', 21.5, { ...plain, quantity: 'mA' })).toThrow(/fault high/);
-    expect(() => millivoltsOf('here', 3.7, { ...plain, quantity: 'mA' })).toThrow(/saturated low/);
+    const scaled = (more: object) =>
+      channelSchema.cast({ kind: 'modbus-map', host: 'h', register: 0, fixedC: 25, ...more }) as Scaled;
+    const loop = scaled({ quantity: 'mA' });
+    expect(signalOf('here', 12, loop)).toEqual({ signal: 0, unit: 'mV' });
+    expect(() => signalOf('here', 21.5, loop)).toThrow(/fault high/);
+    expect(() => signalOf('here', 3.7, loop)).toThrow(/saturated low/);
+    const cell = scaled({ quantity: 'mA', spanUnit: 'mS/cm', at4: 0, at20: 80 });
+    expect(signalOf('here', 14.6, cell)).toEqual({ signal: 53, unit: 'mS/cm' });
+    expect(() => signalOf('here', 2500, scaled({}))).toThrow(
+      /2500 mV; nothing of the kind is below -2000 or above 2000/,
+    );
+    expect(() => signalOf('here', 15.2, scaled({ quantity: 'pH' }))).toThrow(/15.2 pH; nothing of the kind/);
+    const narrow = scaled({ quantity: 'µS/cm', rangeLow: 0, rangeHigh: 200 });
+    expect(signalOf('here', 199, narrow).signal).toBe(199);
+    expect(() => signalOf('here', 1413, narrow)).toThrow(
+      /range: 1413 on the wire is 1413 µS\/cm; this channel goes from 0 to 200/,
+    );
+    expect(signalOf('here', 40_000, scaled({ quantity: 'counts' })).unit).toBe('counts');
     expect(() => celsiusOf('here', -40)).toThrow(/outside -10 to 130/);
   });
 });

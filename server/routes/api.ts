@@ -5,7 +5,9 @@ import {
   newLotSchema,
   newSensorSchema,
   startRunSchema,
+  changeChannelSchema,
   testChannelSchema,
+  type ChangeChannel,
   type OutgoingEvent,
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
@@ -13,8 +15,9 @@ import type { Context } from '../context.ts';
 import { moveHands, readHands } from '../services/hands.ts';
 import { marginRows } from '../services/margins.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
+import { readReadings } from '../services/readings.ts';
 import { readSensor } from '../services/sensors.ts';
-import { addLot, addSensor, readShelf, testChannel } from '../services/set-up.ts';
+import { addLot, addSensor, changeChannel, readShelf, testChannel } from '../services/set-up.ts';
 import { answer, param } from './answer.ts';
 import { live } from './live.ts';
 
@@ -46,6 +49,10 @@ export function api(context: Context): Router {
     '/sensors/:sensorId',
     answer((r) => readSensor(context, id(r, 'sensorId', 'sensor-unknown'))),
   );
+  routes.get(
+    '/sensors/:sensorId/readings',
+    answer((r) => readReadings(context, id(r, 'sensorId', 'sensor-unknown'), Number(r.query['days'] ?? 7))),
+  );
   routes.post(
     '/sensors',
     answer(async (r) => addSensor(context, await newSensorSchema.validate(r.body, STRICT)), 201),
@@ -54,6 +61,17 @@ export function api(context: Context): Router {
   routes.post(
     '/channels/test',
     answer(async (r) => testChannel(context, (await testChannelSchema.validate(r.body, STRICT)).channel)),
+  );
+
+  routes.put(
+    '/channels/:channelId',
+    answer(async (r) =>
+      changeChannel(
+        context,
+        id(r, 'channelId', 'channel-unknown'),
+        (await changeChannelSchema.validate(r.body, STRICT)) as ChangeChannel,
+      ),
+    ),
   );
 
   routes.get(

@@ -1,20 +1,33 @@
 import type { RequestHandler } from 'express';
-import type { Numbered } from '../channels/live-hub.ts';
+import { Refusal } from '@frustum/core';
+import { LiveReader } from '../channels/live-reader.ts';
 import type { Context } from '../context.ts';
 
 /** Names this life of the server in the ids of the stream. */
 const EPOCH = Date.now().toString(36);
 const HEARTBEAT_MS = 10_000;
-/** A browser that does not take its bytes is cut off; it comes back by itself and resumes by id. */
-const MOST_WAITING_BYTES = 1_000_000;
+const LATEST_MS = 1000;
+/** A browser that has not taken its bytes for so long is cut off; it comes back by itself and resumes by id. */
+const MOST_WAITING_MS = 60_000;
+/** Benches that one browser may watch at once. */
+const MOST_WATCHED = 16;
+const UUID = /^[0-9a-f-]{36}$/;
+
+/** @throws Refusal `not-valid` */
+function watchedOf(query: unknown): string[] {
+  const ids = typeof query === 'string' && query ? query.split(',') : [];
+  if (ids.length <= MOST_WATCHED && ids.every((id) => UUID.test(id))) return [...new Set(ids)];
+  throw new Refusal('not-valid', `Watch at most ${MOST_WATCHED} channels, by their ids.`);
+}
 
 /**
- * One server-sent stream: samples and states of the channel asked for, and "changed" when records change.
- * Resumes after a gap by the ids that it gives.
+ * One server-sent stream for a browser: states of all channels, every sample of those it watches (`?watch=id,id`), the
+ * newest of all others once a second, and "changed" when records change. Resumes after a gap by the ids that it gives.
  */
 export function live(context: Context): RequestHandler {
   return (request, response) => {
-    const channelId = typeof request.query['channel'] === 'string' ? request.query['channel'] : null;
+    const { hub, poller } = context;
+    const watched = watchedOf(request.query['watch']);
     const [epoch, count] = (request.get('last-event-id') ?? '').split('-');
     // Ids of an earlier life of the server mean nothing now: begin with all that is kept.
     const lastId = epoch === EPOCH ? Number(count) || 0 : 0;
@@ -25,20 +38,31 @@ export function live(context: Context): RequestHandler {
       'x-accel-buffering': 'no',
     });
     response.flushHeaders();
-    const send = ({ id, message }: Numbered) => {
-      if (response.writableLength > MOST_WAITING_BYTES) response.destroy();
-      else response.write(`id: ${EPOCH}-${id}\nevent: ${message.event}\ndata: ${JSON.stringify(message.data)}\n\n`);
+    let late: NodeJS.Timeout | null = null;
+    const write = (text: string) => {
+      const more = response.write(text);
+      if (!more) late ??= setTimeout(() => response.destroy(), MOST_WAITING_MS);
+      return more;
     };
-    const stops = [context.onChange(() => response.write('event: changed\ndata: {}\n\n'))];
-    const beat = setInterval(() => response.write('event: beat\ndata: {}\n\n'), HEARTBEAT_MS);
-    response.write('event: beat\ndata: {}\n\n');
-    if (channelId) {
-      for (const numbered of context.hub.since(channelId, lastId)) send(numbered);
-      stops.push(context.hub.listen(channelId, send));
-      context.poller.hurry(channelId);
-    }
+    const reader = new LiveReader(hub, watched, lastId, write, (id) => `${EPOCH}-${id}`);
+    response.on('drain', () => {
+      if (late) clearTimeout(late);
+      late = null;
+      reader.drained();
+    });
+    const timers = [setInterval(() => reader.note('beat'), HEARTBEAT_MS), setInterval(() => reader.tick(), LATEST_MS)];
+    const stops = [
+      hub.watch(watched),
+      hub.listen((message) => reader.heard(message)),
+      context.onChange(() => reader.note('changed')),
+    ];
+    reader.note('beat');
+    reader.pump();
+    reader.tick();
+    for (const channelId of watched) poller.hurry(channelId);
     request.on('close', () => {
-      clearInterval(beat);
+      if (late) clearTimeout(late);
+      for (const timer of timers) clearInterval(timer);
       for (const stop of stops) stop();
     });
   };

@@ -12,6 +12,7 @@ import {
   type RunState,
 } from '@frustum/core';
 import type { Bundle, BundleCapture, BundleLoop, BundleRun } from '@frustum/formats';
+import { channelSchema } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
@@ -55,7 +56,46 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
         .writeCoefficients(at.channel.id, last)
         .catch((error: unknown) => context.log.warn({ error }, 'a transmitter did not take its coefficients'));
   }
+  await keepReadingsOf(context, bundle, fitted);
+  await keepServicesOf(context, bundle, fitted);
   context.changed();
+}
+
+/** Readings between the runs, as minutes. */
+async function keepReadingsOf(
+  { store }: Context,
+  bundle: Bundle,
+  fitted: ReadonlyMap<string, FittedLoop>,
+): Promise<void> {
+  const names = new Map(bundle.loops.map((l) => [l.key, l.name]));
+  for (const { loop, from, stepSeconds, values } of bundle.readings ?? []) {
+    const channelId = fitted.get(names.get(loop) ?? '')?.channel.id;
+    if (!channelId) continue;
+    const startMs = Date.parse(from);
+    await store.keepMinutes(
+      values.flatMap((value, i) => {
+        if (!value) return [];
+        const [signal, temperatureC] = value;
+        const minute = new Date(startMs + 1000 * stepSeconds * i).toISOString();
+        return [{ channelId, minute, count: 1, mean: signal, low: signal, high: signal, temperatureC, onBench: false }];
+      }),
+    );
+  }
+}
+
+/** What was done to the sensors between the runs. */
+async function keepServicesOf(
+  { store, newId }: Context,
+  bundle: Bundle,
+  fitted: ReadonlyMap<string, FittedLoop>,
+): Promise<void> {
+  const names = new Map(bundle.loops.map((l) => [l.key, l.name]));
+  await store.keepServices(
+    (bundle.services ?? []).flatMap(({ loop, at, kind, note, by }) => {
+      const sensorId = fitted.get(names.get(loop) ?? '')?.sensor.id;
+      return sensorId ? [{ id: newId(), sensorId, at, kind, note, by }] : [];
+    }),
+  );
 }
 
 async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: BundleLoop): Promise<void> {
@@ -77,10 +117,10 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
       pointSet: [...pointSet],
     },
     sensor: loop.sensor,
-    channel: loop.channel,
+    channel: channelSchema.cast(loop.channel),
     resolution: 0.1,
   });
-  poller.add(ids.channel, loop.channel);
+  poller.add(ids.channel, channelSchema.cast(loop.channel));
 }
 
 /** One run as the bench would have kept it. */

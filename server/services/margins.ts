@@ -60,6 +60,7 @@ export function rowOf(
     pointSet: loop.pointSet,
     channelId: channel.id,
     channel: channel.config,
+    channelVersion: channel.version,
     inForce: history.at(-1)?.inForceAfter ?? IDEAL,
     inForceKnown: history.length > 0,
     margin: marginOf(made.errorAt?.(nowMs) ?? null, loop.tolerancePh),

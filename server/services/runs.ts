@@ -75,6 +75,10 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
 const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
   kind === 'modbus' || kind === 'hand' ? kind : 'wired';
 
+/** Everything that acts on the loop's value: what it controls, and the outputs that hang on its channel. */
+const heldOf = (controls: string, outputs: readonly string[]) =>
+  [...new Set([controls, ...outputs])].filter(Boolean).join(', ');
+
 /** What a run rests on, from the loop, its sensor's history and the operator's choice. */
 export function planOf(
   fitted: FittedLoop,
@@ -92,7 +96,7 @@ export function planOf(
     sensorName: sensor.name,
     points,
     school: choice.school === 'statistical' ? STATISTICAL : { kind: 'fixed-time', seconds: choice.fixedSeconds },
-    controls: loop.controls,
+    controls: heldOf(loop.controls, channel.config.outputs),
     workingPh: loop.workingPh,
     workingC: loop.workingC,
     tolerancePh: loop.tolerancePh,

@@ -8,7 +8,7 @@ export async function readSensor({ store, now }: Context, sensorId: string): Pro
   const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const runs = await store.readRunsOf(sensorId);
+  const [runs, services] = await Promise.all([store.readRunsOf(sensorId), store.readServices(sensorId)]);
   const finished = runs
     .flatMap((r) =>
       r.status === 'closed' && r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : [],
@@ -25,5 +25,6 @@ export async function readSensor({ store, now }: Context, sensorId: string): Pro
       status: r.status,
       outcome: r.outcome,
     })),
+    services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
   };
 }

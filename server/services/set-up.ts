@@ -1,18 +1,60 @@
 import { Refusal, withOwnTable } from '@frustum/core';
-import type { ChannelConfig, ChannelTest, LotRow, NewLot, NewSensor, ShelfView } from '@frustum/contract';
+import {
+  unitOf,
+  type ChangeChannel,
+  type ChannelConfig,
+  type ChannelTest,
+  type LotRow,
+  type NewLot,
+  type NewSensor,
+  type ShelfView,
+} from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
-/** Smallest step of a channel, mV: a wire gives tenths; a display of 0.01 pH is typed by hand. */
-const WIRE_STEP_MV = 0.1;
-const HAND_STEP_MV = 0.59;
+/** Smallest step of a display of 0.01 pH, mV, and of a wire that says nothing of its steps. */
+const SHOWN_PH_STEP_MV = 0.59;
+const WIRE_STEP = 0.1;
 
-/** Smallest step of a channel: one count of a whole-number register is worth its scale. */
+/** Smallest step of a channel's signal: one count of a whole-number register is worth its scale. */
 function stepOf(channel: ChannelConfig): number {
-  if (channel.kind === 'hand') return HAND_STEP_MV;
-  if (channel.kind !== 'modbus-map' || channel.type === 'float32') return WIRE_STEP_MV;
-  const perCount = channel.quantity === 'mA' ? ((channel.mvAt20 - channel.mvAt4) / 16) * channel.scale : channel.scale;
+  if (channel.kind === 'hand' || unitOf(channel) === 'pH') return SHOWN_PH_STEP_MV;
+  if (channel.kind !== 'modbus-map' || channel.type === 'float32') return WIRE_STEP;
+  const perCount = channel.quantity === 'mA' ? ((channel.at20 - channel.at4) / 16) * channel.scale : channel.scale;
   return Math.max(0.01, Math.abs(perCount));
+}
+
+/** What a pH loop can be calibrated by. @throws Refusal `channel-not-ph` */
+function requirePh(channel: ChannelConfig): void {
+  const unit = unitOf(channel);
+  if (unit === 'mV' || unit === 'pH') return;
+  throw new Refusal(
+    'channel-not-ph',
+    `A pH loop needs mV or pH, and this channel gives ${unit}. Check what the scaled number is.`,
+    { unit },
+  );
+}
+
+/**
+ * Makes a channel another one; the trace and the readings go on under it.
+ *
+ * @throws Refusal `channel-unknown`, `channel-moved`, `channel-not-ph`, `run-open` while a run rests on it
+ */
+export async function changeChannel(
+  context: Context,
+  channelId: string,
+  { channel, version }: ChangeChannel,
+): Promise<{ version: number }> {
+  const { store, poller } = context;
+  requirePh(channel);
+  const fitted = (await store.readFittedLoops()).find((f) => f.channel.id === channelId);
+  const open = await store.readOpenRuns();
+  if (fitted && open.some((r) => r.sensorId === fitted.sensor.id && r.status === 'open'))
+    throw new Refusal('run-open', 'A run rests on this channel. End the run first, then change the channel.');
+  const now = await store.changeChannel({ id: channelId, config: channel, resolution: stepOf(channel), version });
+  poller.replace(channelId, channel);
+  context.changed();
+  return { version: now };
 }
 
 /** Tries a channel once and says how far it came. */
@@ -26,6 +68,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   const standards = await store.readStandards();
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
+  requirePh(input.channel);
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
   const { workingPh, workingC, tolerancePh, intervalDays, controls, pointSet, place } = input;
   const added = await store.addSensor({

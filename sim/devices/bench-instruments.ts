@@ -77,6 +77,6 @@ export class BenchInstruments {
 export const benchInstruments = (instruments: BenchInstruments, host: string, port: number): Promise<Server> =>
   jsonDevice(host, port, (method, path, body) => {
     if (method === 'GET' && path === '/now') return [200, instruments.now()];
-    if (method === 'POST' && path === '/hands') return [200, instruments.hands((body ?? {}))];
+    if (method === 'POST' && path === '/hands') return [200, instruments.hands(body ?? {})];
     return [404, { error: 'GET /now, POST /hands' }];
   });

@@ -1,4 +1,4 @@
-import type { Bundle, BundleCapture, BundleRun } from '@frustum/formats';
+import type { Bundle, BundleCapture, BundleReadings, BundleRun, BundleService } from '@frustum/formats';
 import { Body } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
 import { lifeOf, TIDEWATER, truthOf, type HousePh } from './tidewater.ts';
@@ -16,14 +16,20 @@ export const REGISTERS_A_PROBE = 20;
  * @param todayMs the day that "now" means, epoch milliseconds
  * @param seed the plant; the same seed gives the same history
  * @param stand where the live stand-in listens
+ * @param houses the loops; Tidewater House's own, or any number made by `fleetOf`
  */
-export function historyOf(todayMs: number, seed: number, stand: { host: string; port: number }): Bundle {
+export function historyOf(
+  todayMs: number,
+  seed: number,
+  stand: { host: string; port: number },
+  houses: readonly HousePh[] = TIDEWATER,
+): Bundle {
   const lots = lotsUpTo(todayMs);
   return {
     format: 'frustum-bundle',
     version: 1,
     site: { name: 'Tidewater House', timeZone: 'UTC' },
-    loops: TIDEWATER.map((house, i) => ({
+    loops: houses.map((house, i) => ({
       key: house.key,
       name: house.name,
       place: house.place,
@@ -39,7 +45,7 @@ export function historyOf(todayMs: number, seed: number, stand: { host: string; 
         fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
       },
       pointSet: house.pointSet,
-      channel: { kind: 'modbus', ...stand, unitId: 1, baseAddress: i * REGISTERS_A_PROBE },
+      channel: { kind: 'modbus', ...stand, unitId: 1, baseAddress: i * REGISTERS_A_PROBE, impedance: true },
     })),
     lots: lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({
       key,
@@ -48,10 +54,43 @@ export function historyOf(todayMs: number, seed: number, stand: { host: string; 
       expiresOn,
       openedOn,
     })),
-    runs: TIDEWATER.flatMap((house) => runsOf(house, todayMs, seed, lots)).sort((a, b) =>
-      a.startedAt.localeCompare(b.startedAt),
-    ),
+    runs: houses
+      .flatMap((house) => runsOf(house, todayMs, seed, lots))
+      .sort((a, b) => a.startedAt.localeCompare(b.startedAt)),
+    readings: houses.map((house) => readingsOf(house, todayMs, seed)),
+    services: houses.flatMap((house) => servicesOf(house, todayMs)),
   };
+}
+
+/** How far back readings go, and how dense they are. */
+const READING_DAYS = 7;
+const READING_STEP_S = 600;
+
+/** What the probe showed in its water of late: the body hangs there and time passes. */
+function readingsOf(house: HousePh, todayMs: number, seed: number): BundleReadings {
+  const count = Math.min(house.ageDays, READING_DAYS) * (86_400 / READING_STEP_S);
+  const fromMs = todayMs - count * READING_STEP_S * 1000;
+  const truth = truthOf(house, seed, READING_DAYS / 2);
+  const body = new Body({
+    senses: { ph: { of: 'ph' } },
+    truth: () => truth,
+    process: house.process,
+    seed: seedOf(seed, `${house.key} readings`),
+    atMs: fromMs,
+  });
+  const values = Array.from({ length: count }, (_, i): [number, number] => {
+    body.step(READING_STEP_S, fromMs + i * READING_STEP_S * 1000);
+    const { electrodes, temperatureC } = body.shown();
+    return [round(electrodes['ph']!, 1), round(temperatureC, 2)];
+  });
+  return { loop: house.key, from: new Date(fromMs).toISOString(), stepSeconds: READING_STEP_S, values };
+}
+
+function servicesOf(house: HousePh, todayMs: number): BundleService[] {
+  const { refilledOnDay } = house.life;
+  if (refilledOnDay === undefined || refilledOnDay > house.ageDays) return [];
+  const at = new Date(todayMs - (house.ageDays - refilledOnDay) * DAY_MS).toISOString();
+  return [{ loop: house.key, at, kind: 'refilled', note: 'Reference filled up with 3 mol/kg KCl.', by: 'Operator B' }];
 }
 
 const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);

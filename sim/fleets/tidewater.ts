@@ -170,8 +170,16 @@ export const TIDEWATER: readonly HousePh[] = [
     ageDays: 548,
     habitDays: 57,
     lastRunDaysAgo: 8,
-    life: { ...SOUND, newZeroMv: -1.2, newSlope: 0.99, wanderMv: 0.8 },
-    truth: 'sound',
+    life: {
+      ...SOUND,
+      newZeroMv: -1.2,
+      newSlope: 0.99,
+      wanderMv: 0.8,
+      dilutionFromDay: 30,
+      dilutionDays: 2500,
+      refilledOnDay: 360,
+    },
+    truth: 'sound; its reference was refilled half a year ago',
   },
   {
     key: 'rinse-line',

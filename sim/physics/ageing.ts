@@ -18,6 +18,8 @@ export interface Life {
   /** KCl left in the reference: molality falls to 1/e in this many days after `dilutionFromDay`; Infinity = sound */
   readonly dilutionDays: number;
   readonly dilutionFromDay: number;
+  /** the reference is filled up again on this day */
+  readonly refilledOnDay?: number;
   /** potential that a blocked junction adds in samples only, mV a day after `blockedFromDay` */
   readonly blockedMvPerDay: number;
   readonly blockedFromDay: number;
@@ -46,7 +48,9 @@ const after = (days: number, from: number) => Math.max(0, days - from);
 
 /** The reference of a body at an age. */
 export function referenceAt(life: Life, days: number): ReferenceTruth {
-  const lost = Number.isFinite(life.dilutionDays) ? after(days, life.dilutionFromDay) / life.dilutionDays : 0;
+  const { refilledOnDay = Infinity, dilutionFromDay, dilutionDays } = life;
+  const since = days >= refilledOnDay ? Math.max(refilledOnDay, dilutionFromDay) : dilutionFromDay;
+  const lost = Number.isFinite(dilutionDays) ? after(days, since) / dilutionDays : 0;
   const blockedMv = life.blockedMvPerDay * after(days, life.blockedFromDay);
   return {
     ...FRESH_REFERENCE,

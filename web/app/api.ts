@@ -1,5 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
+  ChangeChannel,
   ChannelTest,
   Hands,
   HandsView,
@@ -10,6 +11,7 @@ import type {
   OpenRunRow,
   OutgoingEvent,
   Problem,
+  ReadingsView,
   RunView,
   SensorView,
   ShelfView,
@@ -33,6 +35,13 @@ export const api = createApi({
     }),
     testChannel: build.mutation<ChannelTest, { channel: unknown }>({
       query: (body) => ({ url: '/channels/test', method: 'POST', body }),
+    }),
+    changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
+      query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
+      invalidatesTags: ['margins', 'sensor'],
+    }),
+    readings: build.query<ReadingsView, { sensorId: string; days: number }>({
+      query: ({ sensorId, days }) => `/sensors/${sensorId}/readings?days=${days}`,
     }),
     addLot: build.mutation<LotRow, NewLot>({
       query: (body) => ({ url: '/lots', method: 'POST', body }),
@@ -67,6 +76,8 @@ export const {
   useShelfQuery,
   useAddSensorMutation,
   useAddLotMutation,
+  useChangeChannelMutation,
+  useReadingsQuery,
   useTestChannelMutation,
   useStartRunMutation,
   useWriteAdjustmentMutation,

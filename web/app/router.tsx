@@ -21,6 +21,7 @@ export const router = createBrowserRouter([
       page('/sensors/:sensorId', () => import('../features/sensor/sensor-page.tsx')),
       page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
+      page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),
       page('/set-up', () => import('../features/setup/setup-page.tsx')),
       { path: '*', element: <Lost /> },
     ],

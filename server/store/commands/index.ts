@@ -1,4 +1,7 @@
+import { changeChannel } from './channels.ts';
 import { addSensor, readFittedLoops } from './places.ts';
+import { keepMinutes, readMinutes } from './readings.ts';
+import { keepServices, readServices } from './services.ts';
 import { addLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
   appendEvents,
@@ -22,9 +25,22 @@ export const READERS = {
   readOutcomes,
   readOpenRuns,
   readEvents,
+  readMinutes,
+  readServices,
 };
 
-export const WRITERS = { addSensor, addLot, keepStandards, openRun, appendEvents, importRuns, keepUsers };
+export const WRITERS = {
+  addSensor,
+  addLot,
+  changeChannel,
+  keepStandards,
+  openRun,
+  appendEvents,
+  importRuns,
+  keepMinutes,
+  keepServices,
+  keepUsers,
+};
 
 type Unbound<F> = F extends (db: never, ...args: infer A) => Promise<infer R> ? (...args: A) => Promise<R> : never;
 

@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
-import type { ChannelConfig } from '@frustum/contract';
+import { channelSchema, type ChannelConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { channels, loops, sensors, sites } from '../schema/index.ts';
@@ -20,7 +20,13 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
     .innerJoin(sensors, eq(sensors.loopId, loops.id))
     .innerJoin(channels, eq(channels.loopId, loops.id))
     .orderBy(asc(loops.name));
-  return rows.map((r) => ({ loop: r.loops, siteName: r.sites.name, sensor: r.sensors, channel: r.channels }));
+  return rows.map((r) => ({
+    loop: r.loops,
+    siteName: r.sites.name,
+    sensor: r.sensors,
+    // A channel kept by an older Frustum lacks what was added since: the usual is filled in.
+    channel: { ...r.channels, config: channelSchema.cast(r.channels.config) },
+  }));
 }
 
 export interface SensorToAdd {

@@ -1,4 +1,4 @@
-import { doublePrecision, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { doublePrecision, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import type { ChannelConfig } from '@frustum/contract';
 import { loops } from './loops.ts';
 
@@ -11,5 +11,8 @@ export const channels = pgTable('channels', {
     .references(() => loops.id),
   kind: text('kind').notNull(),
   config: jsonb('config').$type<ChannelConfig>().notNull(),
+  /** smallest step of the signal, in its own unit */
   resolution: doublePrecision('resolution_mv').notNull(),
+  /** counts the changes, so that two people do not overwrite each other unseen */
+  version: integer('version').notNull().default(1),
 });

@@ -1,9 +1,11 @@
 export { channels } from './channels.ts';
 export { loops } from './loops.ts';
 export { lots } from './lots.ts';
+export { readingMinutes } from './reading-minutes.ts';
 export { runEvents } from './run-events.ts';
 export { runs } from './runs.ts';
 export { sensors } from './sensors.ts';
+export { services } from './services.ts';
 export { sites } from './sites.ts';
 export { standards } from './standards.ts';
 export { users } from './users.ts';

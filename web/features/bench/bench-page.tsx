@@ -48,7 +48,7 @@ function Bench({ run }: { run: BenchRun }) {
   const dispatch = useAppDispatch();
   const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
   const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
-  const trace = useLiveTrace(wired ? view.channelId : null);
+  const trace = useLiveTrace(wired ? view.channelId : null, state.adjusted?.coefficients ?? state.plan.inForce);
   const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
   useScreenAwake(state.status === 'open');
   const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);

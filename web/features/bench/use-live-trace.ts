@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
-import type { Sample } from '@frustum/core';
-import type { ChannelState, LiveSample, LiveState } from '@frustum/contract';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { millivolts, type Coefficients, type Sample } from '@frustum/core';
+import type { ChannelState, LiveSample } from '@frustum/contract';
+import { live, useLiveChannel } from '../../app/live.ts';
 
 export interface LiveTrace {
   readonly samples: readonly Sample[];
@@ -10,46 +11,45 @@ export interface LiveTrace {
 
 /** Samples kept on the screen: as many as the server keeps. */
 const MOST = 7200;
-const OFF: LiveTrace = { samples: [], state: 'off', message: '' };
-const AWAY = 'No connection to Frustum’s server. The trace goes on when it is back.';
+const NONE: readonly LiveSample[] = [];
+
+/** A channel that shows pH is turned back into mV by what it believes while it shows it. */
+export function inMillivolts(samples: readonly LiveSample[], inForce: Coefficients): readonly Sample[] {
+  if (samples[0]?.unit !== 'pH') return samples;
+  return samples.map(({ t, signal, temperatureC }) => ({
+    t,
+    signal: millivolts(signal, temperatureC, inForce),
+    temperatureC,
+  }));
+}
 
 /** A channel's samples as they arrive; after a gap or a reload the server sends what was missed. */
-export function useLiveTrace(channelId: string | null): LiveTrace {
-  const [trace, setTrace] = useState<LiveTrace>(OFF);
-  const kept = useRef<Sample[]>([]);
+export function useLiveTrace(channelId: string | null, inForce: Coefficients): LiveTrace {
+  const [heard, setHeard] = useState(NONE);
+  const kept = useRef<LiveSample[]>([]);
   useEffect(() => {
     kept.current = [];
-    setTrace(OFF);
+    setHeard(NONE);
     if (!channelId) return;
-    const stream = new EventSource(`/api/live?channel=${channelId}`);
     // A gap is filled by hundreds of samples at once: one picture a frame is enough.
     let frame = 0;
-    const show = (change: (before: LiveTrace) => LiveTrace) => setTrace(change);
     const paint = () => {
       frame = 0;
-      const samples = [...kept.current];
-      show((before) => ({ ...before, samples }));
+      setHeard([...kept.current]);
     };
-    stream.addEventListener('sample', (event: MessageEvent<string>) => {
-      const { t, signal, temperatureC } = JSON.parse(event.data) as LiveSample;
+    const stop = live.watch(channelId, (sample) => {
       const list = kept.current;
-      if (list.length && t <= list[list.length - 1]!.t) return;
-      list.push({ t, signal, temperatureC });
+      if (list.length && sample.t <= list[list.length - 1]!.t) return;
+      list.push(sample);
       if (list.length > MOST) list.splice(0, list.length - MOST);
       frame ||= requestAnimationFrame(paint);
     });
-    stream.addEventListener('state', (event: MessageEvent<string>) => {
-      const { state, message } = JSON.parse(event.data) as LiveState;
-      show((before) => ({ ...before, state, message }));
-    });
-    stream.addEventListener('error', () => show((before) => ({ ...before, state: 'stale', message: AWAY })));
-    stream.addEventListener('open', () =>
-      show((before) => (before.message === AWAY ? { ...before, state: 'live', message: '' } : before)),
-    );
     return () => {
-      stream.close();
+      stop();
       if (frame) cancelAnimationFrame(frame);
     };
   }, [channelId]);
-  return trace;
+  const samples = useMemo(() => inMillivolts(heard, inForce), [heard, inForce]);
+  const { state, message } = useLiveChannel(channelId ?? '');
+  return { samples, state, message };
 }

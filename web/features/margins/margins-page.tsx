@@ -4,8 +4,11 @@ import { MS_PER_DAY } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { useMarginsQuery, problemOf } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
+import { useLiveChannel } from '../../app/live.ts';
 import { dueWords } from '../../format/dates.ts';
 import { fixed } from '../../format/numbers.ts';
+import { shownOf } from '../../format/shown.ts';
+import { ChannelMark } from '../../ui/channel-mark.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
@@ -129,7 +132,10 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
         <Link to={`/sensors/${row.sensorId}`} className="font-[650] block leading-tight hover:underline">
           {row.loopName}
         </Link>
-        <span className="sub text-sm">{row.place}</span>
+        <span className="sub text-sm">
+          {row.place}
+          <LiveValue row={row} />
+        </span>
       </span>
       <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
         {row.cone.segments.length ? (
@@ -178,6 +184,19 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
         </Link>
       </span>
     </div>
+  );
+}
+
+/** What the loop shows just now, and the channel's state whenever that is not simply live. */
+function LiveValue({ row }: { row: LoopRow }) {
+  const { state, message, sample } = useLiveChannel(row.channelId);
+  if (row.channel.kind === 'hand' || (!sample && state === 'live')) return null;
+  return (
+    <span className="whitespace-nowrap" title={message || undefined}>
+      {' · '}
+      {sample && <span className="fig">{fixed(shownOf(sample, row), 2)}</span>}{' '}
+      {state !== 'live' && <ChannelMark state={state} />}
+    </span>
   );
 }
 

@@ -1,14 +1,17 @@
 import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, PH_LIMITS, type DecisionAction } from '@frustum/core';
-import type { RunRow, SensorView } from '@frustum/contract';
+import type { RunRow, SensorView, ServiceRow } from '@frustum/contract';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { fixed, signed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
+import { Fact } from '../../ui/fact.tsx';
+import { ChannelSection } from './channel-section.tsx';
 import { finishedRuns } from './finished-runs.ts';
+import { ReadingsSection } from './readings-section.tsx';
 
 const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
 const TrendChart = lazy(() => import('../../charts/trend-chart.tsx'));
@@ -154,17 +157,11 @@ function Sensor({ view }: { view: SensorView }) {
           </section>
         </div>
       )}
+      <ReadingsSection sensorId={row.sensorId} loopName={row.loopName} />
+      <ChannelSection row={row} />
       <Runs runs={runs} />
+      <Services services={view.services} />
     </main>
-  );
-}
-
-function Fact({ name, children }: { name: string; children: React.ReactNode }) {
-  return (
-    <div>
-      <dt className="sub text-sm">{name}</dt>
-      <dd>{children}</dd>
-    </div>
   );
 }
 
@@ -213,6 +210,23 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
           </tbody>
         </table>
       </div>
+    </section>
+  );
+}
+
+function Services({ services }: { services: readonly ServiceRow[] }) {
+  if (!services.length) return null;
+  return (
+    <section aria-label="Service log" className="border-t border-base-300 mt-5 pt-4">
+      <h2>Service log</h2>
+      <ul className="mt-2 text-[15px]">
+        {services.map((s) => (
+          <li key={s.at + s.kind} className="py-1.5 border-t border-base-300 first:border-0">
+            <span className="fig">{timeOf(s.at)}</span> <b className="font-semibold">{s.kind}</b>{' '}
+            <span className="sub">{[s.note, s.by].filter(Boolean).join(' · ')}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

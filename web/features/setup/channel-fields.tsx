@@ -1,9 +1,10 @@
 import { useFormContext } from 'react-hook-form';
+import { SIGNALS } from '@frustum/contract';
 import { problemOf, useTestChannelMutation } from '../../app/api.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { channelOf, type ChannelForm } from './channel-form.ts';
-import { Pick, Text } from './text-field.tsx';
+import { Pick, Text, Tick } from './text-field.tsx';
 
 /** The part of a form that this needs. */
 interface WithChannel {
@@ -52,9 +53,10 @@ export function ChannelFields() {
       {kind === 'modbus' && (
         <>
           <Text<WithChannel> name="channel.baseAddress" label="First register" decimal />
-          <p className="sub text-sm sm:col-span-2 self-end">
-            Input registers: +0 mV × 10, +1 °C × 100, +2 and +3 clock in 0.1 s, +4 status (0 = measuring). Holding: +0
-            zero × 10, +1 slope × 10 000.
+          <Tick<WithChannel> name="channel.impedance" label="It measures impedances too" />
+          <p className="sub text-sm sm:col-span-2 lg:col-span-3">
+            Input registers: +0 mV × 10, +1 °C × 100, +2 and +3 clock in 0.1 s, +4 status (0 = measuring), +5 impedance
+            of the glass in MΩ × 10, +6 of the reference in kΩ × 10. Holding: +0 zero × 10, +1 slope × 10 000.
           </p>
         </>
       )}
@@ -65,6 +67,7 @@ export function ChannelFields() {
             <Text<WithChannel> name="channel.url" label="Address" hint="http://192.168.1.20/now" />
           </div>
           <Text<WithChannel> name="channel.pointer" label="Path to the signal" hint="/probes/main/mv" />
+          <Text<WithChannel> name="channel.logIn" label="Log-in, by its name" hint="optional; kept on the server" />
         </>
       )}
       {kind === 'mqtt' && <TopicFields />}
@@ -77,6 +80,7 @@ export function ChannelFields() {
         </>
       )}
       {kind !== 'hand' && <TryIt />}
+      <AboutFields />
     </>
   );
 }
@@ -139,32 +143,60 @@ function TopicFields() {
         label={senml ? 'Name of the signal' : 'Path to the signal'}
         hint={senml ? 'line-2/potential' : '/probe/mv'}
       />
+      <Text<WithChannel> name="channel.logIn" label="Log-in, by its name" hint="optional; kept on the server" />
     </>
   );
 }
 
-/** From the number on the wire to millivolts. */
+const UNITS = Object.entries(SIGNALS).map(([unit, { words }]) => [unit, words] as const);
+
+/** From the number on the wire to the signal. */
 function SignalFields() {
-  const current = useFormContext<WithChannel>().watch('channel.quantity') === 'mA';
+  const [quantity, spanUnit] = useFormContext<WithChannel>().watch(['channel.quantity', 'channel.spanUnit']);
   return (
     <>
       <Pick<WithChannel>
         name="channel.quantity"
         label="Times scale, it is"
-        options={[
-          ['mV', 'the probe’s mV'],
-          ['mA', 'a 4–20 mA current'],
-        ]}
+        options={[...UNITS.slice(0, 1), ['mA', 'a 4–20 mA current'], ...UNITS.slice(1)]}
       />
       <Text<WithChannel> name="channel.scale" label="Scale" hint="0.1" decimal />
       <Text<WithChannel> name="channel.offset" label="Offset" decimal />
-      {current && (
+      {quantity === 'mA' && (
         <>
-          <Text<WithChannel> name="channel.mvAt4" label="mV at 4 mA" decimal />
-          <Text<WithChannel> name="channel.mvAt20" label="mV at 20 mA" decimal />
+          <Pick<WithChannel> name="channel.spanUnit" label="The current stands for" options={UNITS} />
+          <Text<WithChannel> name="channel.at4" label={`${spanUnit} at 4 mA`} decimal />
+          <Text<WithChannel> name="channel.at20" label={`${spanUnit} at 20 mA`} decimal />
         </>
       )}
     </>
+  );
+}
+
+/** What belongs to a channel whatever its wire; usual for most, so folded away. */
+function AboutFields() {
+  const kind = useFormContext<WithChannel>().watch('channel.kind');
+  return (
+    <details className={WIDE}>
+      <summary className="cursor-pointer min-h-12 flex items-center sub">
+        Coefficients, thermometer, range, outputs
+      </summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
+        <Pick<WithChannel>
+          name="channel.coefficientsIn"
+          label="Its coefficients live"
+          options={[
+            ['instrument', 'in the instrument: a probe that moves is calibrated again'],
+            ['sensor', 'in the sensor’s head: it takes them along'],
+          ]}
+        />
+        <Text<WithChannel> name="channel.compensatedBy" label="Compensated by" hint="its own thermometer" />
+        <Text<WithChannel> name="channel.outputs" label="Outputs on it" hint="acid pump, alarm: held with the loop" />
+        <Text<WithChannel> name="channel.rangeLow" label="Its range begins at" hint="empty: no limit" decimal />
+        <Text<WithChannel> name="channel.rangeHigh" label="and ends at" hint="empty: no limit" decimal />
+        {kind !== 'hand' && <Tick<WithChannel> name="channel.off" label="Switched off: nobody reads it" />}
+      </div>
+    </details>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { ChannelKind } from '@frustum/contract';
+import type { ChannelConfig, ChannelKind } from '@frustum/contract';
 
 /** The channel as the form has it: flat, all text. */
 export interface ChannelForm {
@@ -20,8 +20,17 @@ export interface ChannelForm {
   quantity: string;
   scale: string;
   offset: string;
-  mvAt4: string;
-  mvAt20: string;
+  at4: string;
+  at20: string;
+  spanUnit: string;
+  impedance: boolean;
+  logIn: string;
+  coefficientsIn: string;
+  compensatedBy: string;
+  rangeLow: string;
+  rangeHigh: string;
+  outputs: string;
+  off: boolean;
   temperatureFrom: 'device' | 'fixed';
   temperatureRegister: string;
   temperatureType: string;
@@ -52,8 +61,17 @@ export const USUAL_CHANNEL: ChannelForm = {
   quantity: 'mV',
   scale: '1',
   offset: '0',
-  mvAt4: '-500',
-  mvAt20: '500',
+  at4: '-500',
+  at20: '500',
+  spanUnit: 'mV',
+  impedance: false,
+  logIn: '',
+  coefficientsIn: 'instrument',
+  compensatedBy: '',
+  rangeLow: '',
+  rangeHigh: '',
+  outputs: '',
+  off: false,
   temperatureFrom: 'device',
   temperatureRegister: '1',
   temperatureType: 'int16',
@@ -75,18 +93,34 @@ const number = (text: string) => {
 export function channelOf(form: ChannelForm): Record<string, unknown> {
   const { kind, host, table, words, type, url, pointer, quantity, temperatureUnit, temperatureType } = form;
   const device = form.temperatureFrom === 'device';
+  const about = {
+    coefficientsIn: form.coefficientsIn,
+    compensatedBy: form.compensatedBy,
+    rangeLow: number(form.rangeLow) ?? null,
+    rangeHigh: number(form.rangeHigh) ?? null,
+    outputs: form.outputs
+      .split(',')
+      .map((o) => o.trim())
+      .filter(Boolean),
+    off: form.off,
+  };
   const modbus = { host, port: number(form.port), unitId: number(form.unitId) };
   const signal = {
     quantity,
     scale: number(form.scale),
     offset: number(form.offset),
-    mvAt4: number(form.mvAt4),
-    mvAt20: number(form.mvAt20),
+    at4: number(form.at4),
+    at20: number(form.at20),
+    spanUnit: form.spanUnit,
     fixedC: device ? null : number(form.fixedC),
     pollSeconds: number(form.pollSeconds),
     staleSeconds: number(form.staleSeconds),
+    ...about,
   };
-  if (kind === 'modbus') return { kind, ...modbus, baseAddress: number(form.baseAddress) };
+  if (kind === 'modbus') {
+    const { impedance } = form;
+    return { kind, ...modbus, baseAddress: number(form.baseAddress), impedance, ...about };
+  }
   if (kind === 'modbus-map') {
     const temperatureRegister = device ? number(form.temperatureRegister) : null;
     const temperatureScale = number(form.temperatureScale);
@@ -106,13 +140,34 @@ export function channelOf(form: ChannelForm): Record<string, unknown> {
   }
   if (kind === 'http-json') {
     const temperaturePointer = device ? form.temperaturePointer : null;
-    return { kind, url, pointer, ...signal, temperaturePointer, temperatureUnit };
+    return { kind, url, logIn: form.logIn, pointer, ...signal, temperaturePointer, temperatureUnit };
   }
   if (kind === 'mqtt') {
     const { version, topic, format } = form;
     const temperaturePointer = device ? form.temperaturePointer : null;
-    const broker = { host, port: number(form.brokerPort), version, topic, format };
+    const broker = { host, port: number(form.brokerPort), version, topic, format, logIn: form.logIn };
     return { kind, ...broker, pointer, ...signal, temperaturePointer, temperatureUnit };
   }
-  return { kind };
+  return { kind, ...about };
+}
+
+/** A channel as the form shows it, to be changed: the other way round. */
+export function formOf(channel: ChannelConfig): ChannelForm {
+  const texts = Object.fromEntries(
+    Object.entries(channel)
+      .filter(([, value]) => value !== null)
+      .map(([key, value]) => [
+        key,
+        typeof value === 'boolean' ? value : Array.isArray(value) ? value.join(', ') : String(value),
+      ]),
+  );
+  const own =
+    channel.kind === 'modbus-map'
+      ? channel.temperatureRegister
+      : 'temperaturePointer' in channel
+        ? channel.temperaturePointer
+        : null;
+  const temperatureFrom = own === null ? 'fixed' : 'device';
+  const brokerPort = channel.kind === 'mqtt' ? { brokerPort: String(channel.port), port: USUAL_CHANNEL.port } : {};
+  return { ...USUAL_CHANNEL, ...texts, temperatureFrom, ...brokerPort };
 }

@@ -75,3 +75,14 @@ export function Pick<Form extends FieldValues>({
     </div>
   );
 }
+
+/** Yes or no. */
+export function Tick<Form extends FieldValues>({ name, label }: { name: Path<Form>; label: string }) {
+  const { register } = useFormContext<Form>();
+  return (
+    <label className="flex items-center gap-3 min-h-12 cursor-pointer self-end">
+      <input type="checkbox" className="toggle" {...register(name)} />
+      {label}
+    </label>
+  );
+}

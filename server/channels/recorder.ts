@@ -1,0 +1,80 @@
+import type { LiveHub, Numbered } from './live-hub.ts';
+import type { MinuteRecord } from '../store/commands/readings.ts';
+
+const MINUTE_MS = 60_000;
+/** How often finished minutes are written, ms. */
+const EVERY_MS = 10_000;
+
+interface Sums {
+  readonly minute: number;
+  count: number;
+  sum: number;
+  low: number;
+  high: number;
+  sumC: number;
+}
+
+/**
+ * Rolls live samples up to minutes and keeps them. What is no reading (stale, fault, out of range) never reaches the hub as
+ * a sample, and so is never kept; counts are not kept either: they mean nothing.
+ */
+export class Recorder {
+  private readonly open = new Map<string, Sums>();
+  private finished: Omit<MinuteRecord, 'onBench'>[] = [];
+  private readonly keep: (minutes: readonly Omit<MinuteRecord, 'onBench'>[]) => Promise<void>;
+  private readonly now: () => number;
+  private readonly stops: (() => void)[];
+
+  constructor(
+    hub: LiveHub,
+    keep: (minutes: readonly Omit<MinuteRecord, 'onBench'>[]) => Promise<void>,
+    now: () => number,
+  ) {
+    this.keep = keep;
+    this.now = now;
+    const timer = setInterval(() => void this.flush(false), EVERY_MS);
+    this.stops = [hub.listen((n) => this.take(n)), () => clearInterval(timer)];
+  }
+
+  /** Writes what is finished; at the end also the minutes that are not. */
+  async flush(all: boolean): Promise<void> {
+    const minute = Math.floor(this.now() / MINUTE_MS);
+    for (const [channelId, sums] of this.open) if (all || sums.minute < minute) this.close(channelId, sums);
+    const mine = this.finished;
+    this.finished = [];
+    if (!mine.length) return;
+    try {
+      await this.keep(mine);
+    } catch {
+      // The database is busy or going down: they go with the next ones.
+      this.finished = [...mine, ...this.finished];
+    }
+  }
+
+  stop(): void {
+    for (const stop of this.stops) stop();
+  }
+
+  private take({ message }: Numbered): void {
+    if (message.event !== 'sample' || message.data.unit === 'counts') return;
+    const { channelId, signal, temperatureC } = message.data;
+    const minute = Math.floor(this.now() / MINUTE_MS);
+    let sums = this.open.get(channelId);
+    if (sums && sums.minute !== minute) this.close(channelId, sums);
+    if (!sums || sums.minute !== minute) {
+      sums = { minute, count: 0, sum: 0, low: Infinity, high: -Infinity, sumC: 0 };
+      this.open.set(channelId, sums);
+    }
+    sums.count++;
+    sums.sum += signal;
+    sums.sumC += temperatureC;
+    sums.low = Math.min(sums.low, signal);
+    sums.high = Math.max(sums.high, signal);
+  }
+
+  private close(channelId: string, { minute, count, sum, low, high, sumC }: Sums): void {
+    this.open.delete(channelId);
+    const at = new Date(minute * MINUTE_MS).toISOString();
+    this.finished.push({ channelId, minute: at, count, mean: sum / count, low, high, temperatureC: sumC / count });
+  }
+}

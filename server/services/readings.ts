@@ -1,0 +1,81 @@
+import { IDEAL, shownPh, type Coefficients } from '@frustum/core';
+import { unitOf, type ReadingBucket, type ReadingsView } from '@frustum/contract';
+import { Refusal } from '@frustum/core';
+import type { Context } from '../context.ts';
+import type { MinuteRecord } from '../store/commands/readings.ts';
+
+const MINUTE_MS = 60_000;
+const DAY_MS = 86_400_000;
+/** Buckets that a chart can show. */
+const MOST_BUCKETS = 600;
+export const MOST_DAYS = 400;
+
+/** Keeps finished minutes, and says of each whether its sensor was at the bench then. */
+export async function keepReadings(
+  { store }: Context,
+  minutes: readonly Omit<MinuteRecord, 'onBench'>[],
+): Promise<void> {
+  const [fitted, runs] = await Promise.all([store.readFittedLoops(), store.readOpenRuns()]);
+  const busy = new Set(runs.filter((r) => r.status === 'open').map((r) => r.sensorId));
+  const known = new Map(fitted.map((f) => [f.channel.id, busy.has(f.sensor.id)]));
+  const mine = minutes.filter((m) => known.has(m.channelId));
+  await store.keepMinutes(mine.map((m) => ({ ...m, onBench: known.get(m.channelId)! })));
+}
+
+/**
+ * What a sensor's channel showed over the last days, as its coefficients were at the time.
+ *
+ * @throws Refusal `sensor-unknown`, `out-of-range`
+ */
+export async function readReadings({ store, now }: Context, sensorId: string, days: number): Promise<ReadingsView> {
+  if (!(days >= 1 && days <= MOST_DAYS))
+    throw new Refusal('out-of-range', `Ask for 1 to ${MOST_DAYS} days.`, { value: days, low: 1, high: MOST_DAYS });
+  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  if (!fitted)
+    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const toMs = now();
+  const fromMs = toMs - days * DAY_MS;
+  const [minutes, outcomes] = await Promise.all([
+    store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
+    store.readOutcomes(),
+  ]);
+  const mine = outcomes.filter((o) => o.sensorId === sensorId);
+  const inForceAt = (ms: number): Coefficients =>
+    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
+  const shown = (signal: number, m: MinuteRecord, ms: number) =>
+    unitOf(fitted.channel.config) === 'pH' ? signal : shownPh(signal, m.temperatureC, inForceAt(ms));
+  const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
+  const buckets = new Map<
+    number,
+    { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }
+  >();
+  for (const m of minutes) {
+    const ms = Date.parse(m.minute);
+    const at = Math.floor(ms / width) * width;
+    const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
+    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms)) as [number, number, number];
+    b.count += m.count;
+    b.sum += mean * m.count;
+    b.sumC += m.temperatureC * m.count;
+    // More millivolts are less pH: the ends may change places.
+    b.low = Math.min(b.low, one, other);
+    b.high = Math.max(b.high, one, other);
+    b.bench ||= m.onBench;
+    buckets.set(at, b);
+  }
+  const round = (value: number) => Math.round(value * 1e4) / 1e4;
+  return {
+    unit: 'pH',
+    widthMs: width,
+    fromMs,
+    toMs,
+    buckets: [...buckets].map(([atMs, b]): ReadingBucket => ({
+      atMs,
+      mean: round(b.sum / b.count),
+      low: round(b.low),
+      high: round(b.high),
+      temperatureC: round(b.sumC / b.count),
+      onBench: b.bench,
+    })),
+  };
+}

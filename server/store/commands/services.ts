@@ -1,0 +1,19 @@
+import { desc, eq } from 'drizzle-orm';
+import type { Reader, Transaction } from '../database.ts';
+import { services } from '../schema/index.ts';
+
+export type ServiceRecord = typeof services.$inferSelect;
+
+/** Keeps what was done to sensors; the same thing at the same moment counts once. */
+export async function keepServices(tx: Transaction, list: readonly ServiceRecord[]): Promise<void> {
+  if (list.length)
+    await tx
+      .insert(services)
+      .values([...list])
+      .onConflictDoNothing();
+}
+
+/** What was done to a sensor, newest first. */
+export async function readServices(db: Reader, sensorId: string): Promise<ServiceRecord[]> {
+  return db.select().from(services).where(eq(services.sensorId, sensorId)).orderBy(desc(services.at));
+}

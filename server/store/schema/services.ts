@@ -1,0 +1,19 @@
+import { pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { instant } from './instant.ts';
+import { sensors } from './sensors.ts';
+
+/** What was done to a sensor outside of a run: cleaned, refilled, its tip replaced. */
+export const services = pgTable(
+  'services',
+  {
+    id: uuid('id').primaryKey(),
+    sensorId: uuid('sensor_id')
+      .notNull()
+      .references(() => sensors.id),
+    at: instant('at').notNull(),
+    kind: text('kind').notNull(),
+    note: text('note').notNull().default(''),
+    by: text('by').notNull(),
+  },
+  (t) => [unique('service_once').on(t.sensorId, t.at, t.kind)],
+);

@@ -1,0 +1,140 @@
+import { useSyncExternalStore } from 'react';
+import type { ChannelState, Latest, LiveSample, LiveState } from '@frustum/contract';
+
+/** What is known of a channel just now. */
+export interface LiveChannel {
+  readonly state: ChannelState;
+  readonly message: string;
+  readonly sample: LiveSample | null;
+}
+
+const UNKNOWN: LiveChannel = { state: 'off', message: '', sample: null };
+/** The server itself is out of reach: nothing that stands here is fresh. */
+const AWAY = 'No connection to Frustum’s server. The trace goes on when it is back.';
+
+type Heard = (sample: LiveSample) => void;
+
+/** The part of an EventSource that is needed; a test hands in its own. */
+export interface Stream {
+  addEventListener(event: string, listener: (event: MessageEvent<string>) => void): void;
+  close(): void;
+}
+
+/**
+ * The one stream of this tab: states of all channels, full traces of those that a bench watches, the newest value of the
+ * others. Opened anew when the bench changes; what comes twice is for the listener to drop, by its time.
+ */
+export class LiveConnection {
+  private readonly open: (url: string) => Stream;
+  private stream: Stream | null = null;
+  private readonly channels = new Map<string, LiveChannel>();
+  private readonly watchers = new Map<string, Set<Heard>>();
+  private readonly listeners = new Set<() => void>();
+  private readonly onChanged = new Set<() => void>();
+  private url = '';
+  private away = false;
+  private waiting = false;
+
+  constructor(open: (url: string) => Stream) {
+    this.open = open;
+  }
+
+  of(channelId: string): LiveChannel {
+    return this.channels.get(channelId) ?? UNKNOWN;
+  }
+
+  /** Called whenever any channel has moved. */
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    this.tune();
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Every sample of a channel, the kept ones first. */
+  watch(channelId: string, heard: Heard): () => void {
+    const set = this.watchers.get(channelId) ?? new Set<Heard>();
+    set.add(heard);
+    this.watchers.set(channelId, set);
+    // Whoever begins to watch needs the kept samples: the server gives them at the beginning of a stream.
+    this.url = '';
+    this.tune();
+    return () => {
+      set.delete(heard);
+      if (!set.size) this.watchers.delete(channelId);
+      this.tune();
+    };
+  }
+
+  /** Records have changed, or may have, on this device or another. */
+  changes(listener: () => void): void {
+    this.onChanged.add(listener);
+    this.tune();
+  }
+
+  /** Opens the stream that is needed now, once for all that asked in this moment. */
+  private tune(): void {
+    if (this.waiting) return;
+    this.waiting = true;
+    queueMicrotask(() => {
+      this.waiting = false;
+      const url = `/api/live?watch=${[...this.watchers.keys()].sort().join(',')}`;
+      if (url === this.url) return;
+      this.url = url;
+      this.stream?.close();
+      this.listenTo(this.open(url));
+    });
+  }
+
+  private listenTo(stream: Stream): void {
+    const first = this.stream === null;
+    this.stream = stream;
+    let opened = false;
+    const data = <T>(event: MessageEvent<string>) => JSON.parse(event.data) as T;
+    stream.addEventListener('sample', (event) => {
+      const sample = data<LiveSample>(event);
+      this.set(sample.channelId, { sample });
+      this.watchers.get(sample.channelId)?.forEach((heard) => heard(sample));
+    });
+    stream.addEventListener('latest', (event) => {
+      for (const sample of data<Latest>(event).samples) this.set(sample.channelId, { sample });
+    });
+    stream.addEventListener('state', (event) => {
+      const { channelId, state, message } = data<LiveState>(event);
+      this.set(channelId, { state, message });
+    });
+    stream.addEventListener('changed', () => this.onChanged.forEach((listener) => listener()));
+    stream.addEventListener('error', () => this.setAway(true));
+    stream.addEventListener('open', () => {
+      this.setAway(false);
+      // Back after a gap: something may have happened meanwhile.
+      if (opened || !first) this.onChanged.forEach((listener) => listener());
+      opened = true;
+    });
+  }
+
+  private setAway(away: boolean): void {
+    if (away === this.away) return;
+    this.away = away;
+    for (const [id, known] of this.channels) {
+      if (away && known.state === 'live') this.channels.set(id, { ...known, state: 'stale', message: AWAY });
+      if (!away && known.message === AWAY) this.channels.set(id, { ...known, state: 'live', message: '' });
+    }
+    this.tell();
+  }
+
+  private set(channelId: string, change: Partial<LiveChannel>): void {
+    this.channels.set(channelId, { ...this.of(channelId), ...change });
+    this.tell();
+  }
+
+  private tell(): void {
+    for (const listener of this.listeners) listener();
+  }
+}
+
+export const live = new LiveConnection((url) => new EventSource(url));
+
+/** State and newest sample of a channel, fresh on screen. */
+export function useLiveChannel(channelId: string): LiveChannel {
+  return useSyncExternalStore(live.subscribe, () => live.of(channelId));
+}

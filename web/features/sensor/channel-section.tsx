@@ -1,0 +1,90 @@
+import { Link } from 'react-router';
+import { unitOf, type ChannelConfig, type LoopRow } from '@frustum/contract';
+import { useLiveChannel } from '../../app/live.ts';
+import { fixed } from '../../format/numbers.ts';
+import { shownOf } from '../../format/shown.ts';
+import { Fact } from '../../ui/fact.tsx';
+import { ChannelMark } from '../../ui/channel-mark.tsx';
+
+/** The way of a reading to Frustum, in one line. */
+function wayOf(channel: ChannelConfig): string {
+  switch (channel.kind) {
+    case 'hand':
+      return 'typed by hand, or a recorded trace';
+    case 'modbus':
+      return `Modbus TCP ${channel.host}:${channel.port}, unit ${channel.unitId}, from register ${channel.baseAddress}`;
+    case 'modbus-map':
+      return `Modbus TCP ${channel.host}:${channel.port}, unit ${channel.unitId}, ${channel.table} register ${channel.register}`;
+    case 'http-json':
+      return `${channel.url}${channel.pointer ? `, at ${channel.pointer}` : ''}`;
+    case 'mqtt':
+      return `MQTT ${channel.version}, ${channel.host}:${channel.port}, ${channel.topic}`;
+  }
+}
+
+function rangeOf(channel: ChannelConfig): string {
+  const { rangeLow, rangeHigh } = channel;
+  if (rangeLow === null && rangeHigh === null) return '';
+  return `${rangeLow ?? 'no lower end'} to ${rangeHigh ?? 'no upper end'} ${unitOf(channel)}`;
+}
+
+/** Where this loop's value comes from, what it is just now, and where to change that. */
+export function ChannelSection({ row }: { row: LoopRow }) {
+  const { channel } = row;
+  const { state, message, sample } = useLiveChannel(row.channelId);
+  const range = rangeOf(channel);
+  return (
+    <section aria-label="Channel" className="border-t border-base-300 mt-5 pt-4">
+      <div className="flex flex-wrap gap-3 items-baseline">
+        <h2>Channel</h2>
+        <span className="sub break-all">{wayOf(channel)}</span>
+        <Link
+          className="btn btn-outline border-base-300 btn-sm max-lg:h-12 ml-auto"
+          to={`/set-up/channel/${row.sensorId}`}
+        >
+          Change the channel
+        </Link>
+      </div>
+      <dl className="flex flex-wrap gap-x-10 gap-y-3 mt-3">
+        {channel.kind !== 'hand' && (
+          <Fact name="Shows now">
+            {sample ? (
+              <span className="fig text-xl">
+                {fixed(shownOf(sample, row), 2)} <span className="sub text-base">pH</span>
+              </span>
+            ) : (
+              '–'
+            )}{' '}
+            <ChannelMark state={state} />
+          </Fact>
+        )}
+        {sample && (
+          <Fact name="Signal, temperature">
+            <span className="fig text-xl">
+              {fixed(sample.signal, sample.unit === 'mV' ? 1 : 2)} {sample.unit}, {fixed(sample.temperatureC, 1)} °C
+            </span>
+          </Fact>
+        )}
+        {sample?.impedance && (
+          <Fact name="Impedance: glass, reference">
+            <span className="fig text-xl">
+              {fixed(sample.impedance.membraneMohm, 0)} MΩ, {fixed(sample.impedance.referenceKohm, 1)} kΩ
+            </span>
+          </Fact>
+        )}
+        <Fact name="Coefficients live">
+          {channel.coefficientsIn === 'sensor' ? 'in the sensor’s head' : 'in the instrument'}
+        </Fact>
+        <Fact name="Compensated by">{channel.compensatedBy || 'its own thermometer'}</Fact>
+        {range && <Fact name="Range">{range}</Fact>}
+        {channel.outputs.length > 0 && <Fact name="Outputs on it">{channel.outputs.join(', ')}</Fact>}
+        {'staleSeconds' in channel && (
+          <Fact name="Read, stale after">
+            every {channel.pollSeconds} s, {channel.staleSeconds} s
+          </Fact>
+        )}
+      </dl>
+      {message && (state === 'stale' || state === 'fault') && <p className="mt-2">{message}</p>}
+    </section>
+  );
+}
