@@ -27,6 +27,8 @@ interface Memory {
   readonly seed: number;
   readonly modbusPort: number;
   readonly coefficients: Record<string, { zeroMv: number; slope: number }>;
+  /** where a body was left, and when: a device that restarts does not move its probe */
+  readonly left?: Record<string, { readonly place: string; readonly atMs: number }>;
 }
 
 const folder = resolve(process.env['FRUSTUM_DATA'] ?? '.frustum');
@@ -50,6 +52,9 @@ const memory: Memory = remembered ?? {
   modbusPort: ports.modbus,
   coefficients: {},
 };
+const left = { ...memory.left };
+/** After so long somebody has put the probes back, ms. */
+const LEFT_MS = 600_000;
 
 const daysSince = (Date.now() - memory.bornMs) / DAY_MS;
 // A seed that was asked for gives the same noise each time; else each start has its own.
@@ -57,8 +62,15 @@ const restless = process.env['FRUSTUM_SEED'] ? 0 : Date.now() % 1000;
 const bodies = new Map(
   houseBodies(memory.seed, daysSince).map((made): [string, StandIn] => {
     const mine = (memory.coefficients[made.key] ??= { zeroMv: 0, slope: 1 });
-    const options = { memory: mine, rate, nowMs: Date.now, onWritten: keep };
-    return [made.key, new StandIn({ ...made, seed: made.seed + restless }, options)];
+    const onMoved = (place: string) => {
+      left[made.key] = { place, atMs: Date.now() };
+      keep();
+    };
+    const options = { memory: mine, rate, nowMs: Date.now, onWritten: keep, onMoved };
+    const stand = new StandIn({ ...made, seed: made.seed + restless }, options);
+    const last = left[made.key];
+    if (last && Date.now() - last.atMs < LEFT_MS) stand.body.moveTo(last.place);
+    return [made.key, stand];
   }),
 );
 /** the transmitter's inputs, in their order */
@@ -76,7 +88,7 @@ const find: Finder = ({ kind, port, baseAddress, register, url, topic, pointer }
 };
 
 function keep(): void {
-  writeFileSync(memoryFile, JSON.stringify(memory));
+  writeFileSync(memoryFile, JSON.stringify({ ...memory, left }));
 }
 
 async function start(): Promise<void> {

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { LoopRow } from '@frustum/contract';
 import { conePoints } from './charts/cone-data.ts';
+import { pointsOf } from './charts/readings-chart.tsx';
+import { inMillivolts } from './features/bench/use-live-trace.ts';
+import { shownOf } from './format/shown.ts';
 import { headline, needsHands } from './features/margins/headline.ts';
 import { dueWords } from './format/dates.ts';
 import { about, clock, fixed, signed } from './format/numbers.ts';
@@ -82,4 +85,57 @@ describe('the cone as it is drawn', () => {
   });
 
   it('leaves out what is not in the window', () => expect(conePoints(cone, 12, 20)).toHaveLength(3));
+});
+
+describe('a channel that shows pH', () => {
+  const sample = (unit: 'mV' | 'pH', signal: number) =>
+    ({ channelId: 'a', t: 1, signal, unit, temperatureC: 25 }) as const;
+  const inForce = { zeroMv: -8, slope: 0.95 };
+
+  it('is turned back into mV by what it believes, and shown as it is', () => {
+    const [turned] = inMillivolts([sample('pH', 4.01)], inForce);
+    // −8 − 0.95 · 59.159 · (4.01 − 7)
+    expect(turned!.signal).toBeCloseTo(160.04, 1);
+    expect(shownOf(sample('pH', 4.01), { inForce })).toBe(4.01);
+    expect(shownOf(sample('mV', turned!.signal), { inForce })).toBeCloseTo(4.01, 9);
+  });
+
+  it('mV stay as they came, the same list', () => {
+    const list = [sample('mV', 5)];
+    expect(inMillivolts(list, inForce)).toBe(list);
+  });
+});
+
+describe('readings over time', () => {
+  const bucket = (atMs: number, onBench = false) => ({ atMs, mean: 6, low: 5.9, high: 6.1, temperatureC: 21, onBench });
+  const view = (minutes: number[], bench: number[] = []) => ({
+    unit: 'pH' as const,
+    widthMs: 60_000,
+    fromMs: 0,
+    toMs: 1e7,
+    buckets: minutes.map((m) => bucket(60_000 * m, bench.includes(m))),
+  });
+
+  it('no line is drawn across a silence, and one bucket that is missing is none', () => {
+    const points = pointsOf(view([1, 2, 3, 5, 40, 41]));
+    expect(points.map((p) => [p.t / 60_000, p.mean])).toEqual([
+      [1, 6],
+      [2, 6],
+      [3, 6],
+      [5, 6],
+      [6, null],
+      [40, 6],
+      [41, 6],
+    ]);
+  });
+
+  it('what lies ten minutes apart throughout is one line; the bench is a line of its own', () => {
+    const points = pointsOf(view([0, 10, 20, 30], [20]));
+    expect(points.map((p) => [p.mean, p.bench])).toEqual([
+      [6, null],
+      [6, null],
+      [null, 6],
+      [6, null],
+    ]);
+  });
 });

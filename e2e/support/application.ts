@@ -33,55 +33,71 @@ export interface Application {
   readonly mqttUrl: string;
   readonly folder: string;
   readonly server: ChildProcess;
+  /** pulls the plug of all devices at once, and gives what plugs them in again, where they were */
+  readonly pullPlug: () => Promise<() => Promise<void>>;
+  /** kills the server as a power cut does, and gives what starts it again, on its port */
+  readonly killServer: () => Promise<() => Promise<void>>;
   readonly stop: () => Promise<void>;
 }
+
+const portIn = (url = '') => /:(\d+)/.exec(url)?.[1] ?? '0';
 
 /** An application of its own on free ports, with or without the demo house. */
 export async function startApplication(options: { demo: boolean; folder?: string }): Promise<Application> {
   const folder = options.folder ?? mkdtempSync(join(tmpdir(), 'frustum-e2e-'));
   const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0' };
-  const parts: Part[] = [];
-  let jsonUrl = '';
-  let mqttUrl = '';
-  if (options.demo) {
-    const stand = await startPart('sim/dist/main.js', {
-      FRUSTUM_DATA: folder,
-      FRUSTUM_HANDS_PORT: '0',
-      FRUSTUM_JSON_PORT: '0',
-      FRUSTUM_MQTT_PORT: '0',
-      FRUSTUM_MULTIPROBE_PORT: '0',
-      FRUSTUM_INSTRUMENTS_PORT: '0',
-      FRUSTUM_MODBUS_PORT: '0',
-      FRUSTUM_CLOCK_RATE: '10',
-      FRUSTUM_SEED: '4870',
-    });
-    parts.push(stand);
-    jsonUrl = stand.first['jsonUrl'] ?? '';
-    mqttUrl = stand.first['mqttUrl'] ?? '';
+  const house: Record<string, string> = {
+    FRUSTUM_DATA: folder,
+    FRUSTUM_HANDS_PORT: '0',
+    FRUSTUM_JSON_PORT: '0',
+    FRUSTUM_MQTT_PORT: '0',
+    FRUSTUM_MULTIPROBE_PORT: '0',
+    FRUSTUM_INSTRUMENTS_PORT: '0',
+    FRUSTUM_MODBUS_PORT: '0',
+    FRUSTUM_CLOCK_RATE: '10',
+    FRUSTUM_SEED: '4870',
+  };
+  const stand = options.demo ? await startPart('sim/dist/main.js', house) : null;
+  if (stand) {
+    house['FRUSTUM_HANDS_PORT'] = portIn(stand.first['handsUrl']);
     Object.assign(env, {
       FRUSTUM_DEMO_BUNDLE: stand.first['bundleFile']!,
       FRUSTUM_HANDS_URL: stand.first['handsUrl']!,
     });
   }
   const server = await startPart('server/dist/main.js', env);
-  parts.push(server);
+  const { url } = server.first;
+  env['PORT'] = portIn(url);
+  const running = { stand: stand?.child ?? null, server: server.child };
   return {
-    url: server.first['url']!,
-    jsonUrl,
-    mqttUrl,
+    url: url!,
+    jsonUrl: stand?.first['jsonUrl'] ?? '',
+    mqttUrl: stand?.first['mqttUrl'] ?? '',
     folder,
     server: server.child,
+    pullPlug: async () => {
+      await ended(running.stand!, 'SIGKILL');
+      return async () => {
+        running.stand = (await startPart('sim/dist/main.js', house)).child;
+      };
+    },
+    killServer: async () => {
+      await ended(running.server, 'SIGKILL');
+      return async () => {
+        running.server = (await startPart('server/dist/main.js', env)).child;
+      };
+    },
     stop: async () => {
-      await Promise.all(parts.map((p) => ended(p.child)));
+      await Promise.all([running.stand, running.server].map((child) => child && ended(child)));
       if (!options.folder) rmSync(folder, { recursive: true, force: true });
     },
   };
 }
 
-function ended(child: ChildProcess): Promise<void> {
+function ended(child: ChildProcess, signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): Promise<void> {
   if (child.exitCode !== null || child.signalCode !== null) return Promise.resolve();
   return new Promise((resolve) => {
     child.once('exit', () => resolve());
-    child.kill('SIGTERM');
+    child.kill(signal);
   });
 }

@@ -5,13 +5,16 @@ export const url = () => process.env['FRUSTUM_URL'] ?? 'http://localhost:4870';
 /** What an operator does at the bench, in the operator's words. */
 export class Operator {
   readonly page: Page;
+  private readonly base: string;
 
-  constructor(page: Page) {
+  /** @param base another application than the one that all stories share */
+  constructor(page: Page, base = url()) {
     this.page = page;
+    this.base = base;
   }
 
   async opens(path = '/'): Promise<void> {
-    await this.page.goto(url() + path);
+    await this.page.goto(this.base + path);
   }
 
   /** Takes a loop's probe to the bench and starts the run as it is proposed. */

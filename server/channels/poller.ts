@@ -5,7 +5,7 @@ import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
-import type { LogIns, Wire, WireReading } from './wire.ts';
+import { wireRefusal, type LogIns, type Wire, type WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while somebody looks and while nobody does, and of anything after a failure, ms. */
 const WATCHED_MS = 200;
@@ -14,6 +14,8 @@ const RETRY_MS = 1000;
 /** A stand-in's clock may run this much faster than life; beyond it, and some slack, a clock has jumped. */
 const FASTEST_CLOCK = 40;
 const CLOCK_SLACK_S = 10;
+/** A device that shows one and the same moment for so long has frozen, s. */
+const FROZEN_S = 15;
 
 interface Polled {
   readonly channelId: string;
@@ -24,6 +26,8 @@ interface Polled {
   clockOffset: number;
   lastT: number;
   lastClock: number;
+  /** when its time last moved on, by the clock below, s */
+  newAt: number;
   /** when a reading last came, on the clock below, s */
   heardAt: number;
 }
@@ -61,6 +65,7 @@ export class Poller {
       clockOffset: 0,
       lastT: -Infinity,
       lastClock: 0,
+      newAt: heardAt,
       heardAt,
     };
     this.polled.set(channelId, polled);
@@ -185,9 +190,16 @@ export class Poller {
     const elapsed = this.seconds() - polled.heardAt;
     polled.heardAt = this.seconds();
     const t = this.monotone(polled, reading.clockSeconds ?? polled.heardAt, elapsed);
-    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
-    if (t <= polled.lastT) return;
+    if (t <= polled.lastT) {
+      // The same moment once more: the device is quicker asked than it measures, or it has frozen.
+      const still = this.seconds() - polled.newAt;
+      const words = `its clock has stood still for ${Math.round(still)} s, and its figures with it`;
+      if (still > FROZEN_S) throw wireRefusal(channelName(polled.config), 'status', words);
+      return;
+    }
     polled.lastT = t;
+    polled.newAt = this.seconds();
+    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
     const { signal, unit, temperatureC, impedance } = reading;
     const data = { channelId, t, signal, unit, temperatureC, ...(impedance ? { impedance } : {}) };
     this.hub.publish({ event: 'sample', data });
@@ -215,6 +227,10 @@ export class Poller {
     return Math.round((clockSeconds + polled.clockOffset) * 10) / 10;
   }
 }
+
+/** Who is meant, in a sentence about a channel. */
+const channelName = (config: Polled['config']) =>
+  config.kind === 'http-json' ? config.url : `${config.host}:${config.port}`;
 
 /** A figure as the test says it: a tenth of a millivolt, or four places of what is small. */
 const figure = (value: number) => (Math.abs(value) >= 10 ? value.toFixed(1) : String(Number(value.toPrecision(4))));

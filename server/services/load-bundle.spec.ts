@@ -5,6 +5,7 @@ import { TIDEWATER, truthOf } from '../../sim/fleets/tidewater.ts';
 import { foundInBuffers } from '../../sim/physics/ageing.ts';
 import { testApplication, type TestApplication } from '../testing/application.ts';
 import { loadBundle } from './load-bundle.ts';
+import { readReadings } from './readings.ts';
 import { marginRows } from './margins.ts';
 import { readSensor } from './sensors.ts';
 
@@ -32,6 +33,19 @@ describe('a year and a half of measured history', () => {
     expect(rows.find((r) => r.loopName === 'Line 2 pH')!.margin.state).toBe('not known');
     const dated = rows.flatMap((r) => r.due.atMs ?? []);
     expect(dated).toEqual([...dated].sort((a, b) => a - b));
+  });
+
+  it('has the readings of the last week and what was done to the sensors, which nobody typed in', async () => {
+    const rows = await marginRows(application.context);
+    const sensorOf = (name: string) => rows.find((r) => r.loopName === name)!.sensorId;
+    const { buckets } = await readReadings(application.context, sensorOf('Display pH, main'), 7);
+    expect(buckets.length).toBeGreaterThan(500);
+    const means = buckets.map((b) => b.mean);
+    // 8.05 with a day's swing of 0.14, shown by a calibrated channel.
+    expect(Math.abs(means.reduce((s, v) => s + v, 0) / means.length - 8.05)).toBeLessThan(0.12);
+    expect(Math.max(...means) - Math.min(...means)).toBeGreaterThan(0.24);
+    const { services } = await readSensor(application.context, sensorOf('Remineralised line pH'));
+    expect(services.map((s) => s.kind)).toEqual(['refilled']);
   });
 
   it(`finds zero and slope of the hidden truth in nearly every run (simulator's seed ${SEED})`, async () => {

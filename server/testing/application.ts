@@ -16,7 +16,7 @@ export interface TestApplication {
 }
 
 /** The whole server on a database in memory, without a port and without a wire. */
-export async function testApplication(): Promise<TestApplication> {
+export async function testApplication(options: { readonly handsUrl?: string } = {}): Promise<TestApplication> {
   const folder = mkdtempSync(join(tmpdir(), 'frustum-test-'));
   const { store, close } = await openStore(new URL('../dist/store-worker.js', import.meta.url), {
     folder: null,
@@ -29,7 +29,7 @@ export async function testApplication(): Promise<TestApplication> {
     data: folder,
     logLevel: 'silent',
     demoBundle: undefined,
-    handsUrl: undefined,
+    handsUrl: options.handsUrl,
   });
   const context = makeContext(config, store, { now: () => nowMs });
   await store.keepStandards(BUFFERS);

@@ -44,6 +44,7 @@ export class StandIn implements ProbePort {
   private readonly made: Made;
   private readonly nowMs: () => number;
   private readonly onWritten: () => void;
+  private readonly onMoved: (place: string) => void;
   private readonly changes: Switched[] = [];
   private lastMs: number;
   private clock = 0;
@@ -52,13 +53,20 @@ export class StandIn implements ProbePort {
 
   constructor(
     made: Made,
-    options: { memory?: { zeroMv: number; slope: number }; rate?: number; nowMs: () => number; onWritten?: () => void },
+    options: {
+      memory?: { zeroMv: number; slope: number };
+      rate?: number;
+      nowMs: () => number;
+      onWritten?: () => void;
+      onMoved?: (place: string) => void;
+    },
   ) {
     this.made = made;
     this.memory = options.memory ?? { zeroMv: 0, slope: 1 };
     this.rate = options.rate ?? 1;
     this.nowMs = options.nowMs;
     this.onWritten = options.onWritten ?? (() => undefined);
+    this.onMoved = options.onMoved ?? (() => undefined);
     this.lastMs = this.nowMs();
     this.body = new Body({ ...made, truth: (s) => faulty(made.truth, this.changes, s), atMs: this.lastMs });
   }
@@ -83,9 +91,11 @@ export class StandIn implements ProbePort {
   /** @throws RangeError for what hands cannot do */
   hands(order: Order) {
     this.catchUp();
+    const before = this.body.place;
     const deed = DEEDS[order.action as keyof typeof DEEDS];
     if (deed) this.switch(deed, 1, deed.name === 'soak' ? 'storage' : null);
     else this.obey(order);
+    if (this.body.place !== before) this.onMoved(this.body.place);
     return this.view();
   }
 

@@ -1,0 +1,185 @@
+import type { AddressInfo } from 'node:net';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import request from 'supertest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { MarginsView, Problem, ReadingsView, SensorView } from '@frustum/contract';
+import { IDEAL, shownPh } from '@frustum/core';
+import { handsServer } from '../sim/devices/hands-server.ts';
+import { StandIn } from '../sim/devices/stand-in.ts';
+import { houseBodies } from '../sim/fleets/bodies.ts';
+import { Recorder } from './channels/recorder.ts';
+import { logInsIn } from './config/log-ins.ts';
+import { keepReadings } from './services/readings.ts';
+import { testApplication, type TestApplication } from './testing/application.ts';
+import { fromPhone, RESERVOIR } from './testing/cast.ts';
+
+let it_: TestApplication;
+let sensorId = '';
+const closers: { close: () => unknown }[] = [];
+beforeAll(async () => {
+  // The stand-in's hands, on a port of their own, for one body that answers to a topic.
+  const [made] = houseBodies(4870);
+  const bodies = new Map([['display-main', new StandIn(made!, { nowMs: Date.now })]]);
+  const find = ({ topic }: Record<string, unknown>) => (topic === 'tidewater/display-main/now' ? 'display-main' : null);
+  const hands = await handsServer(bodies, find, '127.0.0.1', 0);
+  closers.push(hands);
+  it_ = await testApplication({ handsUrl: `http://127.0.0.1:${(hands.address() as AddressInfo).port}` });
+  const added = await api().post('/api/sensors').send(RESERVOIR);
+  sensorId = (added.body as { sensorId: string }).sensorId;
+});
+afterAll(async () => {
+  await it_.close();
+  for (const c of closers) c.close();
+});
+
+const api = () => request(it_.app);
+const sensor = async () => (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
+const channelId = async () => (await sensor()).row.channelId;
+const mqtt = {
+  kind: 'mqtt',
+  host: '127.0.0.1',
+  port: 1,
+  topic: 'tidewater/display-main/now',
+  pointer: '/probe/mv',
+  fixedC: 25,
+};
+const change = async (channel: object, version: number) =>
+  api()
+    .put(`/api/channels/${await channelId()}`)
+    .send({ channel, version });
+
+describe('a channel that is changed', () => {
+  it('is another one at once, counted; outputs on it are held with the loop in the next run', async () => {
+    expect((await sensor()).row).toMatchObject({ channel: { kind: 'hand' }, channelVersion: 1 });
+    const changed = await change({ ...mqtt, outputs: ['acid pump'], rangeHigh: 300 }, 1);
+    expect([changed.status, changed.body]).toEqual([200, { version: 2 }]);
+    expect((await sensor()).row).toMatchObject({
+      channelVersion: 2,
+      channel: { kind: 'mqtt', outputs: ['acid pump'], rangeHigh: 300, coefficientsIn: 'instrument' },
+    });
+    const started = await api()
+      .post('/api/runs')
+      .send({
+        sensorId,
+        points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
+        school: 'statistical',
+      });
+    expect(started.body).toMatchObject({ events: [{ body: { plan: { controls: 'acid dosing, acid pump' } } }] });
+    const busy = await change({ kind: 'hand' }, 2);
+    expect([busy.status, (busy.body as Problem).code]).toEqual([409, 'run-open']);
+    const { runId } = started.body as { runId: string };
+    await api()
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
+  });
+
+  it('is refused when somebody was faster, when it gives no pH, and when it is none', async () => {
+    const late = await change({ kind: 'hand' }, 1);
+    expect([late.status, (late.body as Problem).code]).toEqual([409, 'channel-moved']);
+    expect((late.body as Problem).facts).toEqual({ version: 2 });
+    const wrong = await change({ ...mqtt, quantity: 'mS/cm' }, 2);
+    expect(wrong.status).toBe(422);
+    expect((wrong.body as Problem).detail).toMatch(/A pH loop needs mV or pH, and this channel gives mS\/cm/);
+    const nonsense = await change({ ...mqtt, topic: 'a/#' }, 2);
+    expect((nonsense.body as Problem).errors!.map((e) => e.path)).toContain('channel.topic');
+    const nobody = await api()
+      .put('/api/channels/00000000-0000-4000-8000-000000000000')
+      .send({ channel: { kind: 'hand' }, version: 1 });
+    expect(nobody.status).toBe(404);
+    expect((await sensor()).row.channelVersion).toBe(2);
+  });
+});
+
+describe('the stand-in’s hands behind the API', () => {
+  const hands = async (body: object) =>
+    api()
+      .post(`/api/stand-in/${await channelId()}`)
+      .send(body);
+
+  it('are found by what the channel reads, and do as they are told', async () => {
+    const view = await api().get(`/api/stand-in/${await channelId()}`);
+    expect(view.body).toMatchObject({ place: 'process', clockRate: 1, plugged: null });
+    expect((await hands({ action: 'move', place: 'cup-7.00' })).body).toMatchObject({ place: 'cup-7.00' });
+    const faulty = (await hands({ action: 'fault', fault: 'bubble', severity: 0.5 })).body as {
+      faults: { name: string; severity: number }[];
+    };
+    expect(faulty.faults.find((f) => f.name === 'bubble')!.severity).toBe(0.5);
+  });
+
+  it('what they cannot do is said in the stand-in’s own words; what is no order never reaches it', async () => {
+    const no = await hands({ action: 'move', place: 'the moon' });
+    expect(no.status).toBe(422);
+    expect((no.body as Problem).detail).toMatch(/The stand-in refused: the hands cannot move the moon/);
+    expect((await hands({ action: 'plug' })).status).toBe(422);
+  });
+
+  it('a channel on which none hangs has none', async () => {
+    await change({ ...mqtt, topic: 'elsewhere/now' }, 2);
+    const none = await api().get(`/api/stand-in/${await channelId()}`);
+    expect([none.status, (none.body as Problem).code]).toEqual([404, 'no-stand-in']);
+  });
+});
+
+describe('readings', () => {
+  it('are kept by the minute, by the coefficients of the time, and what the bench saw is marked', async () => {
+    const { context, setNow } = it_;
+    const id = await channelId();
+    const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
+    const say = (t: number, signal: number) =>
+      context.hub.publish({ event: 'sample', data: { channelId: id, t, signal, unit: 'mV', temperatureC: 25 } });
+    setNow('2026-11-23T10:00:10Z');
+    [60, 62, 64].forEach((mv, i) => say(1000 + i, mv));
+    context.hub.publish({
+      event: 'sample',
+      data: { channelId: '00000000-0000-4000-8000-000000000000', t: 1, signal: 1, unit: 'mV', temperatureC: 25 },
+    });
+    setNow('2026-11-23T10:05:10Z');
+    say(1300, 177);
+    await recorder.flush(true);
+    // The server was restarted within the minute: the second part is joined to the first.
+    say(1310, 179);
+    await recorder.flush(true);
+    recorder.stop();
+    const { body } = await api().get(`/api/sensors/${sensorId}/readings?days=1`);
+    const view = body as ReadingsView;
+    expect(view.buckets.map((b) => new Date(b.atMs).toISOString())).toEqual([
+      '2026-11-23T10:00:00.000Z',
+      '2026-11-23T10:03:00.000Z',
+    ]);
+    expect(view.buckets[0]!.mean).toBeCloseTo(shownPh(62, 25, IDEAL), 3);
+    expect(view.buckets[0]!.low).toBeCloseTo(shownPh(64, 25, IDEAL), 3);
+    expect(view.buckets[0]!.high).toBeCloseTo(shownPh(60, 25, IDEAL), 3);
+    expect(view.buckets[1]!.mean).toBeCloseTo(shownPh(178, 25, IDEAL), 3);
+    expect(view.buckets.some((b) => b.onBench)).toBe(false);
+  });
+
+  it.each(['0', '401', 'many'])('a span of %s days is refused with its limits', async (days) => {
+    const answer = await api().get(`/api/sensors/${sensorId}/readings?days=${days}`);
+    expect(answer.status).toBe(422);
+    expect((answer.body as Problem).detail).toMatch(/1 to 400 days/);
+  });
+});
+
+describe('log-ins', () => {
+  it('are read from the data folder as they stand just now, and whatever is no log-in is none', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'frustum-log-ins-'));
+    const logIns = logInsIn(folder);
+    expect(logIns('hall')).toBeNull();
+    const file = (text: string) => writeFileSync(join(folder, 'log-ins.json'), text);
+    file('{"hall":{"username":"reader","password":"not a real one"},"half":{"username":"x"}}');
+    expect(logIns('hall')).toEqual({ username: 'reader', password: 'not a real one' });
+    expect([logIns('half'), logIns('attic'), logIns('toString')]).toEqual([null, null, null]);
+    file('{oops');
+    expect(logIns('hall')).toBeNull();
+    rmSync(folder, { recursive: true });
+  });
+
+  it('never come back in an answer: the channel has the name only', async () => {
+    await change({ ...mqtt, logIn: 'hall' }, 3);
+    const text = JSON.stringify((await api().get('/api/margins')).body as MarginsView);
+    expect(text).toContain('"logIn":"hall"');
+    expect(text).not.toContain('password');
+  });
+});
