@@ -5,10 +5,11 @@ import { join } from 'node:path';
 import type { Figure } from './figure.ts';
 import { benchCore } from './core-speed.ts';
 import { benchSums } from './sums.ts';
+import { benchLive } from './live-load.ts';
 import { benchStart } from './start-up.ts';
 
 const commit = execSync('git rev-parse --short HEAD').toString().trim();
-const figures: Figure[] = [...(await benchStart()), ...benchCore(), ...benchSums()];
+const figures: Figure[] = [...(await benchStart()), ...(await benchLive()), ...benchCore(), ...benchSums()];
 const table = [
   '| what | median | beside it, in the same run |',
   '| --- | --- | --- |',
