@@ -142,8 +142,7 @@ describe('readings', () => {
     say(1310, 179);
     await recorder.flush(true);
     recorder.stop();
-    const { body } = await api().get(`/api/sensors/${sensorId}/readings?days=1`);
-    const view = body as ReadingsView;
+    const view = (await api().get(`/api/sensors/${sensorId}/readings?days=1`)).body as ReadingsView;
     expect(view.buckets.map((b) => new Date(b.atMs).toISOString())).toEqual([
       '2026-11-23T10:00:00.000Z',
       '2026-11-23T10:03:00.000Z',

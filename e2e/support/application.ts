@@ -88,7 +88,7 @@ export async function startApplication(options: { demo: boolean; folder?: string
       };
     },
     stop: async () => {
-      await Promise.all([running.stand, running.server].map((child) => child && ended(child)));
+      await Promise.all([running.stand, running.server].map((child) => (child ? ended(child) : Promise.resolve())));
       if (!options.folder) rmSync(folder, { recursive: true, force: true });
     },
   };

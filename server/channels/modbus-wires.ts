@@ -44,6 +44,9 @@ export class HouseMapWire implements Wire {
       raw: [
         { what: `input register ${this.base}`, value: `${mv}` },
         { what: `input register ${this.base + 1}`, value: `${degrees}` },
+        ...(impedance
+          ? [5, 6].map((i) => ({ what: `input register ${this.base + i}`, value: `${bytes.readUInt16BE(2 * i)}` }))
+          : []),
       ],
     };
   }

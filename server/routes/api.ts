@@ -7,7 +7,6 @@ import {
   startRunSchema,
   changeChannelSchema,
   testChannelSchema,
-  type ChangeChannel,
   type OutgoingEvent,
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
@@ -66,11 +65,7 @@ export function api(context: Context): Router {
   routes.put(
     '/channels/:channelId',
     answer(async (r) =>
-      changeChannel(
-        context,
-        id(r, 'channelId', 'channel-unknown'),
-        (await changeChannelSchema.validate(r.body, STRICT)) as ChangeChannel,
-      ),
+      changeChannel(context, id(r, 'channelId', 'channel-unknown'), await changeChannelSchema.validate(r.body, STRICT)),
     ),
   );
 

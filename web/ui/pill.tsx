@@ -19,7 +19,7 @@ export function Pill({
       aria-pressed={on}
       title={title}
       onClick={act}
-      className={`border rounded-full px-2.5 py-1.5 max-lg:py-2.5 text-sm ${on ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}
+      className={`border rounded-full px-2.5 py-1.5 max-lg:py-2.5 text-sm disabled:opacity-50 ${on ? 'bg-neutral text-neutral-content border-neutral' : 'border-base-300'}`}
     >
       {text}
     </button>

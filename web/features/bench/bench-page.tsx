@@ -106,7 +106,9 @@ function Bench({ run }: { run: BenchRun }) {
           ) : current ? (
             <ConfirmPanel key={current.id} run={run} step={current} trace={trace} />
           ) : null}
-          {view.hands && state.status === 'open' && <Hands channelId={view.channelId} />}
+          {view.hands && state.status === 'open' && (
+            <Hands channelId={view.channelId} standards={state.plan.points.map((p) => p.standard.name)} />
+          )}
         </section>
         <FoundSoFar state={state} />
         <div className="lg:hidden px-4 pb-4">{quiet}</div>

@@ -1,10 +1,9 @@
 import type { Hands as Order, HandsView } from '@frustum/contract';
 import { useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
 import { Pill } from '../../ui/pill.tsx';
+import { nameOf } from './places.ts';
 import { MoreHands } from './more-hands.tsx';
 
-const NAMES: Record<string, string> = { process: 'Water', rinse: 'Rinse', air: 'Air', storage: 'Storage' };
-const nameOf = (place: string) => NAMES[place] ?? place.replace('cup-', 'Cup ');
 const RATES = [1, 5, 20];
 const SMALL: readonly (readonly [string, Order['action'], string])[] = [
   ['Wiggle', 'wiggle', 'Swirl it: bubbles leave, the film is mixed in'],
@@ -12,14 +11,20 @@ const SMALL: readonly (readonly [string, Order['action'], string])[] = [
   ['Blot', 'blot', 'Shake or dab off what clings'],
 ];
 
-/** The stand-in's hands: where the probe is, a wiggle, what goes wrong, and how fast its clock runs. Only in the demo. */
-export function Hands({ channelId }: { channelId: string }) {
+/**
+ * The stand-in's hands: where the probe is, a wiggle, what goes wrong, and how fast its clock runs. Only in the demo.
+ *
+ * @param standards names of this run's standards: their cups stand in front, all others further back
+ */
+export function Hands({ channelId, standards }: { channelId: string; standards: readonly string[] }) {
   const { data, error } = useHandsQuery(channelId);
   const [move, { isLoading }] = useMoveHandsMutation();
   // A channel of one's own beside the demo's: nothing simulated hangs on it.
   if ((error as { status?: number } | undefined)?.status === 404) return null;
   if (error) return <p className="sub text-sm mt-3">The stand-in’s hands do not answer. Restart npm run demo.</p>;
   if (!data) return null;
+  const inFront = (place: string) =>
+    !place.startsWith('cup-') || place === data.place || standards.some((name) => place === `cup-${name}`);
   const order = (body: Order) => void move({ channelId, order: body });
   return (
     <div className="mt-3.5 border-t border-dashed border-base-300 pt-2.5" role="group" aria-label="Stand-in’s hands">
@@ -27,7 +32,7 @@ export function Hands({ channelId }: { channelId: string }) {
         <span className="sub text-sm mr-1" title="This probe is simulated: move it here as you would the real one">
           Stand-in’s hands
         </span>
-        {data.places.map((place) => (
+        {data.places.filter(inFront).map((place) => (
           <Pill
             key={place}
             text={nameOf(place)}
@@ -52,7 +57,7 @@ export function Hands({ channelId }: { channelId: string }) {
         ))}
       </div>
       <WrongNow view={data} />
-      <MoreHands view={data} busy={isLoading} order={order} />
+      <MoreHands view={data} cups={data.places.filter((p) => !inFront(p))} busy={isLoading} order={order} />
     </div>
   );
 }

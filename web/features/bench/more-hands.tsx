@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Hands as Order, HandsView } from '@frustum/contract';
 import { Pill } from '../../ui/pill.tsx';
+import { nameOf } from './places.ts';
 
 const CARE: readonly (readonly [string, Order['action'], string])[] = [
   ['Clean', 'clean', 'Scale, dirt and most of a blocked junction go'],
@@ -10,7 +11,18 @@ const CARE: readonly (readonly [string, Order['action'], string])[] = [
 const CABLE = 'cable pulled';
 
 /** What one does less often to the stand-in: care for it, plug boxes in, pull its cable, or let something go wrong. */
-export function MoreHands({ view, busy, order }: { view: HandsView; busy: boolean; order: (body: Order) => void }) {
+export function MoreHands({
+  view,
+  cups,
+  busy,
+  order,
+}: {
+  view: HandsView;
+  /** cups that this run does not ask for */
+  cups: readonly string[];
+  busy: boolean;
+  order: (body: Order) => void;
+}) {
   const [box, setBox] = useState('177.5');
   const [name, setName] = useState('');
   const [severity, setSeverity] = useState(0.7);
@@ -32,6 +44,13 @@ export function MoreHands({ view, busy, order }: { view: HandsView; busy: boolea
           act={() => order({ action: 'fault', fault: CABLE, severity: pulled ? 0 : 1 })}
         />
       </div>
+      {cups.length > 0 && (
+        <div className="flex flex-wrap gap-1.5 items-center mt-2">
+          {cups.map((place) => (
+            <Pill key={place} text={nameOf(place)} busy={busy} act={() => order({ action: 'move', place })} />
+          ))}
+        </div>
+      )}
       <div className="flex flex-wrap gap-1.5 items-center mt-2">
         <Pill text="Shorting plug" busy={busy} act={() => order({ action: 'plug', value: 0 })} />
         <label className="text-sm flex items-center gap-1.5">

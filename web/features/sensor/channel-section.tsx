@@ -37,7 +37,7 @@ export function ChannelSection({ row }: { row: LoopRow }) {
     <section aria-label="Channel" className="border-t border-base-300 mt-5 pt-4">
       <div className="flex flex-wrap gap-3 items-baseline">
         <h2>Channel</h2>
-        <span className="sub break-all">{wayOf(channel)}</span>
+        <span className="sub [overflow-wrap:anywhere]">{wayOf(channel)}</span>
         <Link
           className="btn btn-outline border-base-300 btn-sm max-lg:h-12 ml-auto"
           to={`/set-up/channel/${row.sensorId}`}

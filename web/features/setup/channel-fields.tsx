@@ -178,20 +178,18 @@ function AboutFields() {
   const kind = useFormContext<WithChannel>().watch('channel.kind');
   return (
     <details className={WIDE}>
-      <summary className="cursor-pointer min-h-12 flex items-center sub">
-        Coefficients, thermometer, range, outputs
-      </summary>
+      <summary className="cursor-pointer py-3 sub">Coefficients, thermometer, range, outputs</summary>
       <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
         <Pick<WithChannel>
           name="channel.coefficientsIn"
           label="Its coefficients live"
           options={[
-            ['instrument', 'in the instrument: a probe that moves is calibrated again'],
-            ['sensor', 'in the sensor’s head: it takes them along'],
+            ['instrument', 'in the instrument'],
+            ['sensor', 'in the sensor’s head'],
           ]}
         />
         <Text<WithChannel> name="channel.compensatedBy" label="Compensated by" hint="its own thermometer" />
-        <Text<WithChannel> name="channel.outputs" label="Outputs on it" hint="acid pump, alarm: held with the loop" />
+        <Text<WithChannel> name="channel.outputs" label="Outputs on it" hint="acid pump, alarm" />
         <Text<WithChannel> name="channel.rangeLow" label="Its range begins at" hint="empty: no limit" decimal />
         <Text<WithChannel> name="channel.rangeHigh" label="and ends at" hint="empty: no limit" decimal />
         {kind !== 'hand' && <Tick<WithChannel> name="channel.off" label="Switched off: nobody reads it" />}
