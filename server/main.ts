@@ -1,6 +1,6 @@
 /** Reads the environment, builds the context, listens, and stops cleanly. */
 import { existsSync, readFileSync, statSync } from 'node:fs';
-import { createServer } from 'node:http';
+import { createServer, type RequestListener } from 'node:http';
 import { join } from 'node:path';
 import { BUFFERS, Refusal } from '@frustum/core';
 import { decodeBundle } from '@frustum/formats';
@@ -28,7 +28,13 @@ const root = built ? join(here, '..') : here;
 async function main(): Promise<void> {
   const config = checkConfig(readEnv(process.env));
   const since = new Date().toISOString();
-  const http = createServer();
+  let app: RequestListener | null = null;
+  /** who came while the database was opening: answered as soon as it is, instead of never */
+  const early: Parameters<RequestListener>[] = [];
+  const http = createServer((request, response) => {
+    if (app) app(request, response);
+    else early.push([request, response]);
+  });
   // The port first: it is the quickest to refuse, and nothing has to be undone then.
   const port = await new Promise<number>((resolve, reject) => {
     http.once('error', (error: NodeJS.ErrnoException) =>
@@ -89,7 +95,8 @@ async function main(): Promise<void> {
     process.stdout.write('Loading a year and a half of demo history …\n');
     await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
   }
-  http.on('request', makeApp(context, join(root, '../web/dist')));
+  app = makeApp(context, join(root, '../web/dist'));
+  for (const [request, response] of early.splice(0)) app(request, response);
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
 }

@@ -81,7 +81,9 @@ test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw
   // The wrong scale is beyond any electrode, and says so.
   await page.getByLabel('Scale', { exact: true }).fill('1000');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  await expect(tried).toContainText('an electrode gives ±2000. Check scale, unit and the span.');
+  await expect(tried).toContainText(
+    'nothing of the kind is below -2000 or above 2000. Check scale, unit and the span.',
+  );
 });
 
 test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts', async ({ page }) => {
@@ -104,4 +106,49 @@ test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts
   await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
   const [, mv, volts] = /It answers: (-?\d+\.\d) mV[\s\S]*?potential: (-?[\d.e-]+) V/.exec(await tried.innerText())!;
   expect(Number(mv)).toBeCloseTo(1000 * Number(volts), 1);
+});
+
+test('a channel is changed after set-up: typed by hand yesterday, read from the controller today', async ({ page }) => {
+  const added = await page.request.post(`${process.env['FRUSTUM_URL']}/api/sensors`, {
+    data: {
+      siteName: 'Tidewater House',
+      loopName: 'Settling pond pH',
+      place: '',
+      workingPh: 8,
+      workingC: 25,
+      tolerancePh: 0.2,
+      intervalDays: 30,
+      controls: '',
+      pointSet: ['technical-7.00', 'technical-10.01'],
+      sensorName: 'Settling pond probe',
+      serial: '',
+      fittedOn: '2026-11-01',
+      channel: { kind: 'hand' },
+    },
+  });
+  const { sensorId } = (await added.json()) as { sensorId: string };
+  const operator = new Operator(page);
+  await operator.opens(`/sensors/${sensorId}`);
+  const channel = page.getByRole('region', { name: 'Channel' });
+  await expect(channel).toContainText('typed by hand');
+  await channel.getByRole('link', { name: 'Change the channel' }).click();
+  await page.getByRole('radio', { name: 'JSON over HTTP' }).check();
+  await page.getByLabel('Address').fill(process.env['FRUSTUM_JSON_URL']!);
+  await page.getByLabel('Path to the signal').fill('/probes/display-main/signal/mv');
+  await page.getByLabel('Path to the temperature').fill('/probes/display-main/water/celsius');
+  await page.getByText('Coefficients, thermometer').click();
+  await page.getByLabel('Outputs on it').fill('alarm, CO2 valve');
+  await page.getByLabel('Its range begins at').fill('300');
+  await page.getByLabel('and ends at').fill('100');
+  await page.getByRole('button', { name: 'Change the channel' }).click();
+  await expect(page.getByText('The range ends below its beginning. Swap the two.')).toBeVisible();
+  await page.getByLabel('Its range begins at').fill('-414');
+  await page.getByLabel('and ends at').fill('414');
+  await page.getByRole('button', { name: 'Change the channel' }).click();
+  await expect(channel).toContainText('alarm, CO2 valve');
+  await expect(channel).toContainText('-414 to 414 mV');
+  await expect(channel.locator('[data-channel=live]')).toBeVisible();
+  // Uncalibrated it shows what an ideal electrode would: near the display's eight, by a tenth or two.
+  const shown = toNumber(await channel.locator('dd').first().innerText());
+  expect(Math.abs(shown - 8.05)).toBeLessThan(0.5);
 });

@@ -120,7 +120,7 @@ export class Poller {
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
       const { raw, signal, unit, temperatureC, impedance = null } = await wire.read();
-      const message = `It answers: ${figure(signal)} ${unit} at ${temperatureC.toFixed(1)} °C.`;
+      const message = `It answers: ${figure(signal, unit)} ${unit} at ${temperatureC.toFixed(1)} °C.`;
       return {
         ok: true,
         stage: 'done',
@@ -233,4 +233,5 @@ const channelName = (config: Polled['config']) =>
   config.kind === 'http-json' ? config.url : `${config.host}:${config.port}`;
 
 /** A figure as the test says it: a tenth of a millivolt, or four places of what is small. */
-const figure = (value: number) => (Math.abs(value) >= 10 ? value.toFixed(1) : String(Number(value.toPrecision(4))));
+const figure = (value: number, unit: string) =>
+  unit === 'mV' || Math.abs(value) >= 10 ? value.toFixed(1) : String(Number(value.toPrecision(4)));

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { LiveSample } from '@frustum/contract';
 import { LiveConnection, type Stream } from './live.ts';
 
@@ -6,6 +6,7 @@ import { LiveConnection, type Stream } from './live.ts';
 class Spoken implements Stream {
   readonly url: string;
   closed = false;
+  readyState = 1;
   private readonly listeners = new Map<string, ((event: MessageEvent<string>) => void)[]>();
 
   constructor(url: string) {
@@ -95,6 +96,32 @@ describe('the one stream of a tab', () => {
     expect(changes).toBe(1);
     last().says('changed');
     expect(changes).toBe(2);
+  });
+
+  it('a stream that has given up, or has been silent for too long, is opened anew', async () => {
+    vi.useFakeTimers();
+    const { live, streams, last } = connection();
+    live.subscribe(() => undefined);
+    await turn();
+    last().says('state', { channelId: 'a', state: 'live', message: '' });
+    // The server came back with an error page: a browser does not try again after that.
+    last().readyState = 2;
+    last().says('error');
+    expect(live.of('a').state).toBe('stale');
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(streams).toHaveLength(2);
+    last().says('open');
+    expect(live.of('a').state).toBe('live');
+    // The line is dead and nobody has said so: beats keep it, silence does not.
+    for (let i = 0; i < 6; i++) {
+      await vi.advanceTimersByTimeAsync(10_000);
+      last().says('beat');
+    }
+    expect(streams).toHaveLength(2);
+    await vi.advanceTimersByTimeAsync(25_000);
+    expect(streams).toHaveLength(3);
+    expect(live.of('a').state).toBe('stale');
+    vi.useRealTimers();
   });
 
   it('whoever watches again gets the kept samples again: the stream begins anew', async () => {

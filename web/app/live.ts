@@ -12,12 +12,20 @@ const UNKNOWN: LiveChannel = { state: 'off', message: '', sample: null };
 /** The server itself is out of reach: nothing that stands here is fresh. */
 const AWAY = 'No connection to Frustum’s server. The trace goes on when it is back.';
 
+/** `readyState` of a stream that has given up. */
+const GIVEN_UP = 2;
+const AGAIN_MS = 2000;
+/** Two beats and a half of the server. */
+const SILENT_MS = 25_000;
+
 type Heard = (sample: LiveSample) => void;
 
 /** The part of an EventSource that is needed; a test hands in its own. */
 export interface Stream {
   addEventListener(event: string, listener: (event: MessageEvent<string>) => void): void;
   close(): void;
+  /** 2 = given up: it does not try again by itself */
+  readonly readyState: number;
 }
 
 /**
@@ -34,6 +42,7 @@ export class LiveConnection {
   private url = '';
   private away = false;
   private waiting = false;
+  private watchdog: ReturnType<typeof setTimeout> | undefined;
 
   constructor(open: (url: string) => Stream) {
     this.open = open;
@@ -88,6 +97,7 @@ export class LiveConnection {
   private listenTo(stream: Stream): void {
     const first = this.stream === null;
     this.stream = stream;
+    this.heardNow();
     let opened = false;
     const data = <T>(event: MessageEvent<string>) => JSON.parse(event.data) as T;
     stream.addEventListener('sample', (event) => {
@@ -102,14 +112,34 @@ export class LiveConnection {
       const { channelId, state, message } = data<LiveState>(event);
       this.set(channelId, { state, message });
     });
+    for (const event of ['sample', 'latest', 'state', 'changed', 'beat', 'open'])
+      stream.addEventListener(event, () => this.heardNow());
     stream.addEventListener('changed', () => this.onChanged.forEach((listener) => listener()));
-    stream.addEventListener('error', () => this.setAway(true));
+    stream.addEventListener('error', () => {
+      this.setAway(true);
+      if (stream.readyState === GIVEN_UP) this.again(AGAIN_MS);
+    });
     stream.addEventListener('open', () => {
       this.setAway(false);
       // Back after a gap: something may have happened meanwhile.
       if (opened || !first) this.onChanged.forEach((listener) => listener());
       opened = true;
     });
+  }
+
+  /** The server beats every ten seconds: when nothing comes for longer, the line is dead even if nobody has said so. */
+  private heardNow(): void {
+    this.again(SILENT_MS);
+  }
+
+  /** Opens the stream anew after so long, unless something comes first. */
+  private again(afterMs: number): void {
+    clearTimeout(this.watchdog);
+    this.watchdog = setTimeout(() => {
+      this.setAway(true);
+      this.url = '';
+      this.tune();
+    }, afterMs);
   }
 
   private setAway(away: boolean): void {

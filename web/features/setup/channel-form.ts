@@ -164,9 +164,9 @@ export function formOf(channel: ChannelConfig): ChannelForm {
   const own =
     channel.kind === 'modbus-map'
       ? channel.temperatureRegister
-      : 'temperaturePointer' in channel
+      : channel.kind === 'http-json' || channel.kind === 'mqtt'
         ? channel.temperaturePointer
-        : null;
+        : 'the usual';
   const temperatureFrom = own === null ? 'fixed' : 'device';
   const brokerPort = channel.kind === 'mqtt' ? { brokerPort: String(channel.port), port: USUAL_CHANNEL.port } : {};
   return { ...USUAL_CHANNEL, ...texts, temperatureFrom, ...brokerPort };
