@@ -71,7 +71,7 @@ describe('what a client may send', () => {
         },
       },
     ],
-    ['a slope of nothing', { type: 'adjusted', how: 'written', coefficients: { zeroMv: 0, slope: 0 } }],
+    ['a slope of nothing', { type: 'adjusted', how: 'written', coefficients: { zero: 0, sensitivity: 0 } }],
     ['the start of a run', { type: 'started', plan: {} }],
     ['a word of the language itself', { type: 'constructor' }],
     ['more than it should', { type: 'closed', outcome: {} }],

@@ -31,7 +31,7 @@ const captureSchema = object({
   trace: array(sampleSchema.required()).max(600).default([]),
 });
 
-const coefficientsSchema = object({ zeroMv: finite().min(-500).max(500), slope: finite().min(0.05).max(2) });
+const coefficientsSchema = object({ zero: finite().min(-500).max(500), sensitivity: finite().min(0.05).max(2) });
 
 /** Bodies that a client may send. `started` is not among them: the server writes it. */
 const BODIES: Readonly<Record<string, Schema>> = {

@@ -25,7 +25,7 @@ describe('a recorded trace', () => {
   });
 
   it('pH goes back to mV by what the channel believed', () => {
-    const result = decodeTrace(`time;pH;°C\n${rows(8, (i) => `${i};6;25`)}`, { zeroMv: -5, slope: 0.9 });
+    const result = decodeTrace(`time;pH;°C\n${rows(8, (i) => `${i};6;25`)}`, { zero: -5, sensitivity: 0.9 });
     expect(result.ok && result.signal).toBe('pH');
     expect(result.ok && result.samples[0]!.signal).toBeCloseTo(-5 + 0.9 * 59.159, 2);
   });

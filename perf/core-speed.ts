@@ -29,12 +29,12 @@ export function benchCore(): Figure[] {
   const history = Array.from({ length: 40 }, (_, i): Observation => ({
     atMs: i * 30 * DAY_MS,
     kind: 'calibration',
-    found: { zeroMv: -i / 4, slope: 0.98 - i / 2000 },
+    found: { zero: -i / 4, sensitivity: 0.98 - i / 2000 },
     covariance: [
       [0.3, 0],
       [0, 2e-5],
     ],
-    inForceAfter: { zeroMv: -i / 4, slope: 0.98 - i / 2000 },
+    inForceAfter: { zero: -i / 4, sensitivity: 0.98 - i / 2000 },
     cleaned: false,
   }));
   const horizon = 40 * 30 * DAY_MS;

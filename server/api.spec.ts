@@ -94,7 +94,7 @@ describe('from nothing to the next due date, over the API', () => {
   });
 
   it('decides, adjusts, reads back, closes; the cone opens and the due date moves', async () => {
-    const found = { zeroMv: -7.8, slope: 0.93 };
+    const found = { zero: -7.8, sensitivity: 0.93 };
     const events = [
       fromPhone(21, { type: 'decided', action: 'adjust', because: '' }, 11),
       fromPhone(22, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 12),
@@ -108,7 +108,7 @@ describe('from nothing to the next due date, over the API', () => {
     expect(row).toMatchObject({ inForce: found, inForceKnown: true, openRunId: null, margin: { state: 'inside' } });
     expect(new Date(row!.due.atMs!).toISOString().slice(0, 10)).toBe('2026-12-23');
     const sensor = (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
-    expect(sensor.runs[0]!.outcome!.coefficients.slope).toBeCloseTo(0.9375, 3);
+    expect(sensor.runs[0]!.outcome!.coefficients.sensitivity).toBeCloseTo(0.9375, 3);
     it_.setNow('2027-02-20T09:00:00Z');
     expect((await margins()).rows[0]!.margin.expanded!).toBeGreaterThan(row!.margin.expanded!);
     it_.setNow('2026-11-23T09:00:00Z');

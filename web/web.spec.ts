@@ -90,7 +90,7 @@ describe('the cone as it is drawn', () => {
 describe('a channel that shows pH', () => {
   const sample = (unit: 'mV' | 'pH', signal: number) =>
     ({ channelId: 'a', t: 1, signal, unit, temperatureC: 25 }) as const;
-  const inForce = { zeroMv: -8, slope: 0.95 };
+  const inForce = { zero: -8, sensitivity: 0.95 };
 
   it('is turned back into mV by what it believes, and shown as it is', () => {
     const [turned] = inMillivolts([sample('pH', 4.01)], inForce);

@@ -34,10 +34,10 @@ export interface RunPlan {
   readonly inForceKnown: boolean;
   /** what the history makes of this sensor before anything is measured: mean and standard deviation */
   readonly expected: {
-    readonly zeroMv: number;
+    readonly zero: number;
     readonly zeroSd: number;
-    readonly slope: number;
-    readonly slopeSd: number;
+    readonly sensitivity: number;
+    readonly sensitivitySd: number;
   };
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';

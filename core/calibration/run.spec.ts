@@ -24,9 +24,9 @@ const plan: RunPlan = {
   workingC: 22,
   tolerancePh: 0.15,
   limits: PH_LIMITS,
-  inForce: { zeroMv: 0, slope: 0.98 },
+  inForce: { zero: 0, sensitivity: 0.98 },
   inForceKnown: true,
-  expected: { zeroMv: 0, zeroSd: 5, slope: 0.98, slopeSd: 0.02 },
+  expected: { zero: 0, zeroSd: 5, sensitivity: 0.98, sensitivitySd: 0.02 },
   channelKind: 'modbus',
   resolution: 0.1,
 };
@@ -115,7 +115,7 @@ describe('a run is its events', () => {
 
   it('adjusts, reads back, returns, releases the hold, and ends', () => {
     const paper = new Paper();
-    const electrode = { zeroMv: -9, slope: 0.94 };
+    const electrode = { zero: -9, sensitivity: 0.94 };
     expect(paper.done('hold').hold).toMatchObject({ releasedAt: null });
     paper.upToVerdict(electrode);
     expect(judge(paper.state)!.action).toBe('adjust');
@@ -128,7 +128,7 @@ describe('a run is its events', () => {
     expect(paper.done('return').hold!.releasedAt).not.toBeNull();
     const outcome = outcomeOf(paper.add({ type: 'closed' }))!;
     expect(outcome.kind).toBe('calibration');
-    expect(outcome.coefficients.slope).toBeCloseTo(0.94, 6);
+    expect(outcome.coefficients.sensitivity).toBeCloseTo(0.94, 6);
     expect(outcome.asLeft.error).toBeCloseTo(0, 6);
     // Closed form at 22 °C, k = 58.56: shown − 5.8 for zero −9 mV and 94 % read with 0 mV and 98 %.
     expect(outcome.asFound.error).toBeCloseTo(7 - (-9 + 0.94 * 58.564 * 1.2) / (0.98 * 58.564) - 5.8, 3);
@@ -138,11 +138,11 @@ describe('a run is its events', () => {
 
   it('cleans and goes through the standards once more; the first pass stays the as-found one', () => {
     const paper = new Paper();
-    paper.upToVerdict({ zeroMv: 0, slope: 0.8 });
+    paper.upToVerdict({ zero: 0, sensitivity: 0.8 });
     expect(judge(paper.state)).toMatchObject({ action: 'clean-and-retest' });
     paper.add({ type: 'decided', action: 'clean-and-retest', because: '' });
     expect(paper.state.current!.title).toBe('Clean the probe');
-    paper.upToVerdict({ zeroMv: 0, slope: 0.975 });
+    paper.upToVerdict({ zero: 0, sensitivity: 0.975 });
     expect(judge(paper.state)!.action).toBe('leave');
     paper.add({ type: 'decided', action: 'leave', because: '' });
     paper.done('return');
@@ -155,17 +155,17 @@ describe('a run is its events', () => {
   it('asks for another settling when two do not agree, and counts the last two', () => {
     const paper = new Paper();
     ['hold', 'take-out', 'p1.place.0'].forEach((id) => paper.done(id));
-    paper.capture({ zeroMv: 0, slope: 1 }, 6.5);
-    paper.capture({ zeroMv: 0, slope: 1 });
+    paper.capture({ zero: 0, sensitivity: 1 }, 6.5);
+    paper.capture({ zero: 0, sensitivity: 1 });
     expect(paper.state.current!.id).toBe('p1.repeat.0.1');
-    paper.capture({ zeroMv: 0, slope: 1 }, 0.2);
+    paper.capture({ zero: 0, sensitivity: 1 }, 0.2);
     expect(paper.state.current!.id).toBe('p1.place.1');
     expect(pointsOf(paper.state)[0]!.disagreementMv).toBeCloseTo(0.2, 9);
   });
 
   it('goes back to a step: what followed is open again, and its captures no longer stand', () => {
     const paper = new Paper();
-    paper.upToVerdict({ zeroMv: 0, slope: 1 });
+    paper.upToVerdict({ zero: 0, sensitivity: 1 });
     paper.add({ type: 'step-reopened', stepId: 'p1.settle.1', traceSeconds: 12 });
     expect(paper.state.current!.id).toBe('p1.settle.1');
     expect(paper.state.traceFrom).toBe(12);
@@ -240,7 +240,7 @@ describe('a run is its events', () => {
           else if (kind === 'disturbed')
             paper.add({ type: 'disturbed', stepId: step.id, traceSeconds: 3, noticed: true });
           else if (kind === 'warned') paper.add({ type: 'warned', stepId: step.id, warning: 'w', kept: false });
-          else if (step.kind === 'settle') paper.capture({ zeroMv: 1, slope: 0.97 });
+          else if (step.kind === 'settle') paper.capture({ zero: 1, sensitivity: 0.97 });
           else paper.done(step.id);
           state = apply(state, paper.events.at(-1)!);
         }
@@ -256,12 +256,12 @@ describe('the verdict', () => {
     judge(new Paper({ ...plan, ...change }).upToVerdict(electrode, t90))!;
 
   it.each([
-    ['leave', { zeroMv: 0, slope: 0.98 }, 'error-inside'],
-    ['adjust', { zeroMv: -8, slope: 0.97 }, 'error-needs-adjusting'],
-    ['clean-and-retest', { zeroMv: -34, slope: 0.97 }, 'zero-large'],
-    ['clean-and-retest', { zeroMv: 0, slope: 0.83 }, 'slope-low'],
-    ['clean-and-retest', { zeroMv: 0, slope: 1.04 }, 'slope-high'],
-    ['replace', { zeroMv: 0, slope: 0.04 }, 'slope-dead'],
+    ['leave', { zero: 0, sensitivity: 0.98 }, 'error-inside'],
+    ['adjust', { zero: -8, sensitivity: 0.97 }, 'error-needs-adjusting'],
+    ['clean-and-retest', { zero: -34, sensitivity: 0.97 }, 'zero-large'],
+    ['clean-and-retest', { zero: 0, sensitivity: 0.83 }, 'slope-low'],
+    ['clean-and-retest', { zero: 0, sensitivity: 1.04 }, 'slope-high'],
+    ['replace', { zero: 0, sensitivity: 0.04 }, 'slope-dead'],
   ] as const)('%s for %j: %s', (action, electrode, code) => {
     const verdict = of(electrode);
     expect(verdict.action).toBe(action);
@@ -270,21 +270,25 @@ describe('the verdict', () => {
   });
 
   it('says value, limit and place in its sentence', () => {
-    expect(of({ zeroMv: 1, slope: 0.98 }).sentence).toBe('Leave it: 0.02 pH off at 5.8, tolerance 0.15.');
+    expect(of({ zero: 1, sensitivity: 0.98 }).sentence).toBe('Leave it: 0.02 pH off at 5.8, tolerance 0.15.');
   });
 
   it('does not adjust inside the noise: beyond half a tight tolerance, but less than its own ±', () => {
-    const verdict = of({ zeroMv: -1, slope: 0.98 }, { tolerancePh: 0.02 });
+    const verdict = of({ zero: -1, sensitivity: 0.98 }, { tolerancePh: 0.02 });
     expect(verdict.action).toBe('leave');
     expect(verdict.reasons[0]!.code).toBe('error-inside-noise');
   });
 
   it('a slow probe is cleaned first', () => {
-    expect(of({ zeroMv: 0, slope: 0.98 }, {}, 240).reasons[0]).toMatchObject({ code: 'slow', value: 240, limit: 180 });
+    expect(of({ zero: 0, sensitivity: 0.98 }, {}, 240).reasons[0]).toMatchObject({
+      code: 'slow',
+      value: 240,
+      limit: 180,
+    });
   });
 
   it('a first calibration is adjusted, whatever it finds', () => {
-    expect(of({ zeroMv: 0, slope: 1 }, { inForceKnown: false, inForce: { zeroMv: 0, slope: 1 } }).action).toBe(
+    expect(of({ zero: 0, sensitivity: 1 }, { inForceKnown: false, inForce: { zero: 0, sensitivity: 1 } }).action).toBe(
       'adjust',
     );
   });
@@ -295,13 +299,15 @@ describe('is that the right cup?', () => {
   const asked = buffer('technical-7.00');
 
   it('names the cup that it looks like, for a worn probe too', () => {
-    const signal = millivolts(4.0, 22, { zeroMv: -8, slope: 0.93 });
+    const signal = millivolts(4.0, 22, { zero: -8, sensitivity: 0.93 });
     expect(otherCup(signal, 2, 22, asked, shelf, plan.expected)?.standard.id).toBe('technical-4.01');
   });
 
   it('says nothing in the right cup, for every probe that its history allows', () => {
-    for (const zeroMv of [-12, 0, 12])
-      expect(otherCup(millivolts(7.02, 22, { zeroMv, slope: 0.95 }), 1, 22, asked, shelf, plan.expected)).toBeNull();
+    for (const zero of [-12, 0, 12])
+      expect(
+        otherCup(millivolts(7.02, 22, { zero, sensitivity: 0.95 }), 1, 22, asked, shelf, plan.expected),
+      ).toBeNull();
   });
 
   it('says nothing about what is no standard at all: air, the water, a cap', () => {

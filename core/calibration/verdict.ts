@@ -121,35 +121,40 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
 
 function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
   const { limits } = plan;
-  const { zeroMv, slope } = fit.coefficients;
+  const { zero, sensitivity } = fit.coefficients;
   const doubts: Reason[] = [];
   const add = (code: Reason['code'], value: number, limit: number, text: string) =>
     doubts.push({ code, value, limit, text });
   const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
-  if (slope < limits.slopeDead) {
+  if (sensitivity < limits.sensitivityDead) {
     add(
       'slope-dead',
-      slope,
-      limits.slopeDead,
-      `Slope ${percent(slope)}: all standards read alike, as with broken glass, a short or a cap still on.`,
+      sensitivity,
+      limits.sensitivityDead,
+      `Slope ${percent(sensitivity)}: all standards read alike, as with broken glass, a short or a cap still on.`,
     );
-  } else if (slope < limits.slopeLow) {
-    add('slope-low', slope, limits.slopeLow, `Slope ${percent(slope)} is below ${percent(limits.slopeLow)}.`);
+  } else if (sensitivity < limits.sensitivityLow) {
+    add(
+      'slope-low',
+      sensitivity,
+      limits.sensitivityLow,
+      `Slope ${percent(sensitivity)} is below ${percent(limits.sensitivityLow)}.`,
+    );
   }
-  if (slope > limits.slopeHigh) {
+  if (sensitivity > limits.sensitivityHigh) {
     add(
       'slope-high',
-      slope,
-      limits.slopeHigh,
-      `Slope ${percent(slope)} is above ${percent(limits.slopeHigh)}: more than glass can give, so suspect a standard.`,
+      sensitivity,
+      limits.sensitivityHigh,
+      `Slope ${percent(sensitivity)} is above ${percent(limits.sensitivityHigh)}: more than glass can give, so suspect a standard.`,
     );
   }
-  if (Math.abs(zeroMv) > limits.zeroMv) {
+  if (Math.abs(zero) > limits.zero) {
     add(
       'zero-large',
-      zeroMv,
-      limits.zeroMv,
-      `Zero ${signed(zeroMv, 1)} mV is beyond ±${limits.zeroMv} mV: mostly the reference.`,
+      zero,
+      limits.zero,
+      `Zero ${signed(zero, 1)} mV is beyond ±${limits.zero} mV: mostly the reference.`,
     );
   }
   for (const p of points) {

@@ -39,7 +39,12 @@ export function otherCup(
     const ph = interpolate(standard.table, temperatureC);
     if (ph === null) return 0;
     const mean = millivolts(ph, temperatureC, expected);
-    const sd = Math.hypot(expected.zeroSd, expected.slopeSd * nernstSlope(temperatureC) * (ph - 7), signalSdMv, 1);
+    const sd = Math.hypot(
+      expected.zeroSd,
+      expected.sensitivitySd * nernstSlope(temperatureC) * (ph - 7),
+      signalSdMv,
+      1,
+    );
     return Math.exp(-0.5 * ((signalMv - mean) / sd) ** 2) / sd;
   };
   const others = shelf.filter((s) => Math.abs(s.nominal - asked.nominal) > 0.5);

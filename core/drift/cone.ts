@@ -38,10 +38,10 @@ export interface Cone {
   readonly errorAt: ((atMs: number) => ErrorAt) | null;
   /** zero and slope expected at a moment, with standard deviations: what the bench holds a new reading against */
   readonly expectedAt: (atMs: number) => {
-    readonly zeroMv: number;
+    readonly zero: number;
     readonly zeroSd: number;
-    readonly slope: number;
-    readonly slopeSd: number;
+    readonly sensitivity: number;
+    readonly sensitivitySd: number;
   };
 }
 
@@ -60,7 +60,7 @@ export function cone(
   prior: FamilyPrior,
   working: Working,
   untilMs: number,
-  inForceBefore: Coefficients = { zeroMv: 0, slope: 1 },
+  inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
 ): Cone {
   const first = history[0];
   if (!first) {
@@ -105,11 +105,11 @@ function segmentFrom(
 
 /** The shown error is linear in zero and slope, so mean and variance carry over exactly. */
 function errorIn(state: DriftState, inForce: Coefficients, working: Working): ErrorAt {
-  const actual = { zeroMv: state.mean.get(0, 0), slope: state.mean.get(2, 0) };
+  const actual = { zero: state.mean.get(0, 0), sensitivity: state.mean.get(2, 0) };
   const g = errorGradient(working.ph, working.temperatureC, inForce);
   const c = state.covariance;
   const variance =
-    g.perZeroMv ** 2 * c.get(0, 0) + 2 * g.perZeroMv * g.perSlope * c.get(0, 2) + g.perSlope ** 2 * c.get(2, 2);
+    g.perZero ** 2 * c.get(0, 0) + 2 * g.perZero * g.perSensitivity * c.get(0, 2) + g.perSensitivity ** 2 * c.get(2, 2);
   return {
     atMs: state.atMs,
     mean: shownError(working.ph, working.temperatureC, actual, inForce),
@@ -121,7 +121,7 @@ function errorIn(state: DriftState, inForce: Coefficients, working: Working): Er
 function stateOf(observation: Observation): DriftState {
   const [[zz, zs], [sz, ss]] = observation.covariance;
   const bare = priorState(
-    { ...NO_SPREAD, zeroMv: observation.found.zeroMv, slope: observation.found.slope },
+    { ...NO_SPREAD, zero: observation.found.zero, sensitivity: observation.found.sensitivity },
     observation.atMs,
   );
   bare.covariance.set(0, 0, zz);
@@ -132,24 +132,24 @@ function stateOf(observation: Observation): DriftState {
 }
 
 const NO_SPREAD: FamilyPrior = {
-  zeroMv: 0,
+  zero: 0,
   zeroSd: 0,
-  slope: 1,
-  slopeSd: 0,
+  sensitivity: 1,
+  sensitivitySd: 0,
   zeroWalk: 0,
-  slopeWalk: 0,
+  sensitivityWalk: 0,
   zeroRateSd: 0,
-  slopeRateSd: 0,
+  sensitivityRateSd: 0,
   rateMemoryDays: 1,
   cleanedZeroSd: 0,
-  cleanedSlopeSd: 0,
+  cleanedSensitivitySd: 0,
 };
 
 function expected(state: DriftState) {
   return {
-    zeroMv: state.mean.get(0, 0),
+    zero: state.mean.get(0, 0),
     zeroSd: Math.sqrt(state.covariance.get(0, 0)),
-    slope: state.mean.get(2, 0),
-    slopeSd: Math.sqrt(state.covariance.get(2, 2)),
+    sensitivity: state.mean.get(2, 0),
+    sensitivitySd: Math.sqrt(state.covariance.get(2, 2)),
   };
 }

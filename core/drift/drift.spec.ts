@@ -7,15 +7,15 @@ import { PH_PRIOR, type Observation } from './history.ts';
 import { marginOf } from './margin.ts';
 
 const working = { ph: 5.8, temperatureC: 22 };
-const observed = (day: number, zeroMv: number, slope: number, more: Partial<Observation> = {}): Observation => ({
+const observed = (day: number, zero: number, sensitivity: number, more: Partial<Observation> = {}): Observation => ({
   atMs: day * MS_PER_DAY,
   kind: 'calibration',
-  found: { zeroMv, slope },
+  found: { zero, sensitivity },
   covariance: [
     [0.3, 0],
     [0, 2e-5],
   ],
-  inForceAfter: { zeroMv, slope },
+  inForceAfter: { zero, sensitivity },
   cleaned: false,
   ...more,
 });
@@ -41,7 +41,7 @@ describe('the filter', () => {
   });
 
   it('local level without rate: the textbook scalar update (weights by variances)', () => {
-    const prior = { ...PH_PRIOR, zeroMv: 10, zeroSd: 2, zeroRateSd: 1e-12, slopeRateSd: 1e-12 };
+    const prior = { ...PH_PRIOR, zero: 10, zeroSd: 2, zeroRateSd: 1e-12, sensitivityRateSd: 1e-12 };
     const after = update(
       priorState(prior, 0),
       prior,
@@ -89,7 +89,7 @@ describe('the cone', () => {
   });
 
   it('narrows at a verification without going back to zero', () => {
-    const left = { zeroMv: 0, slope: 0.97 };
+    const left = { zero: 0, sensitivity: 0.97 };
     const c = cone(
       [observed(0, 0, 0.97), observed(60, -4, 0.97, { kind: 'verification', inForceAfter: left })],
       PH_PRIOR,

@@ -13,8 +13,13 @@ export interface DriftState {
 export function priorState(prior: FamilyPrior, atMs: number): DriftState {
   return {
     atMs,
-    mean: Matrix.columnVector([prior.zeroMv, 0, prior.slope, 0]),
-    covariance: Matrix.diag([prior.zeroSd ** 2, prior.zeroRateSd ** 2, prior.slopeSd ** 2, prior.slopeRateSd ** 2]),
+    mean: Matrix.columnVector([prior.zero, 0, prior.sensitivity, 0]),
+    covariance: Matrix.diag([
+      prior.zeroSd ** 2,
+      prior.zeroRateSd ** 2,
+      prior.sensitivitySd ** 2,
+      prior.sensitivityRateSd ** 2,
+    ]),
   };
 }
 
@@ -38,7 +43,7 @@ export function predict(state: DriftState, prior: FamilyPrior, toMs: number): Dr
   }
   const q = Matrix.zeros(4, 4);
   addNoise(q, 0, prior.zeroWalk, prior.zeroRateSd, tau, days);
-  addNoise(q, 2, prior.slopeWalk, prior.slopeRateSd, tau, days);
+  addNoise(q, 2, prior.sensitivityWalk, prior.sensitivityRateSd, tau, days);
   return {
     atMs: toMs,
     mean: f.mmul(state.mean),
@@ -73,9 +78,9 @@ export function update(state: DriftState, prior: FamilyPrior, observation: Obser
   if (observation.cleaned) {
     // A cleaning moves the sensor between what it was and what was measured after it.
     r.set(0, 0, r.get(0, 0) + prior.cleanedZeroSd ** 2);
-    r.set(1, 1, r.get(1, 1) + prior.cleanedSlopeSd ** 2);
+    r.set(1, 1, r.get(1, 1) + prior.cleanedSensitivitySd ** 2);
   }
-  const found = Matrix.columnVector([observation.found.zeroMv, observation.found.slope]);
+  const found = Matrix.columnVector([observation.found.zero, observation.found.sensitivity]);
   const p = state.covariance;
   const gain = p.mmul(OBSERVE.transpose()).mmul(inverse(OBSERVE.mmul(p).mmul(OBSERVE.transpose()).add(r)));
   const left = Matrix.sub(Matrix.eye(4), gain.mmul(OBSERVE));

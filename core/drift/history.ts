@@ -15,34 +15,34 @@ export interface Observation {
 
 /** What is known of a family before one sensor has said anything. */
 export interface FamilyPrior {
-  readonly zeroMv: number;
+  readonly zero: number;
   readonly zeroSd: number;
-  readonly slope: number;
-  readonly slopeSd: number;
+  readonly sensitivity: number;
+  readonly sensitivitySd: number;
   /** random walk of the level: per square root of a day */
   readonly zeroWalk: number;
-  readonly slopeWalk: number;
+  readonly sensitivityWalk: number;
   /** stationary spread of the rate: per day */
   readonly zeroRateSd: number;
-  readonly slopeRateSd: number;
+  readonly sensitivityRateSd: number;
   /** memory of the rate, days */
   readonly rateMemoryDays: number;
   /** extra spread that a cleaning brings, mV and fraction */
   readonly cleanedZeroSd: number;
-  readonly cleanedSlopeSd: number;
+  readonly cleanedSensitivitySd: number;
 }
 
 /** pH electrodes in continuous service. Common practice, no source; the full engine will learn it from the fleet. */
 export const PH_PRIOR: FamilyPrior = {
-  zeroMv: 0,
+  zero: 0,
   zeroSd: 10,
-  slope: 0.97,
-  slopeSd: 0.03,
+  sensitivity: 0.97,
+  sensitivitySd: 0.03,
   zeroWalk: 0.25,
-  slopeWalk: 0.0012,
+  sensitivityWalk: 0.0012,
   zeroRateSd: 0.06,
-  slopeRateSd: 0.00035,
+  sensitivityRateSd: 0.00035,
   rateMemoryDays: 90,
   cleanedZeroSd: 1.5,
-  cleanedSlopeSd: 0.01,
+  cleanedSensitivitySd: 0.01,
 };

@@ -40,11 +40,11 @@ describe('Modbus TCP', () => {
     const connection = new ModbusConnection('127.0.0.1', port, 1);
     open.push(connection);
     const house = new HouseMapWire(connection, at(port));
-    expect(await house.writeCoefficients({ zeroMv: -11.27, slope: 0.94683 })).toEqual({
-      zeroMv: -11.3,
+    expect(await house.writeCoefficients({ zero: -11.27, sensitivity: 0.94683 })).toEqual({
+      zero: -11.3,
       slope: 0.9468,
     });
-    expect(probe.memory).toEqual({ zeroMv: -11.3, slope: 0.9468 });
+    expect(probe.memory).toEqual({ zero: -11.3, sensitivity: 0.9468 });
   });
 
   it('says where it failed: nobody there, or a register that the device does not have', async () => {

@@ -51,15 +51,15 @@ export class HouseMapWire implements Wire {
     };
   }
 
-  async writeCoefficients({ zeroMv, slope }: Coefficients): Promise<Coefficients> {
+  async writeCoefficients({ zero, sensitivity }: Coefficients): Promise<Coefficients> {
     const bytes = Buffer.alloc(4);
-    bytes.writeInt16BE(Math.round(zeroMv * 10), 0);
-    bytes.writeUInt16BE(Math.round(slope * 10_000), 2);
+    bytes.writeInt16BE(Math.round(zero * 10), 0);
+    bytes.writeUInt16BE(Math.round(sensitivity * 10_000), 2);
     await this.connection.write(this.base, bytes);
     const held = await this.connection.words('holding', this.base, 2);
-    const kept = { zeroMv: held.readInt16BE(0) / 10, slope: held.readUInt16BE(2) / 10_000 };
-    if (Math.abs(kept.zeroMv - zeroMv) > 0.051 || Math.abs(kept.slope - slope) > 0.000051) {
-      const what = `it holds zero ${kept.zeroMv} mV and slope ${(kept.slope * 100).toFixed(2)} %`;
+    const kept = { zero: held.readInt16BE(0) / 10, sensitivity: held.readUInt16BE(2) / 10_000 };
+    if (Math.abs(kept.zero - zero) > 0.051 || Math.abs(kept.sensitivity - sensitivity) > 0.000051) {
+      const what = `it holds zero ${kept.zero} mV and slope ${(kept.sensitivity * 100).toFixed(2)} %`;
       throw this.connection.refuse('read back', what);
     }
     return kept;

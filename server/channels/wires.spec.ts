@@ -366,7 +366,7 @@ describe('the poller on these wires', () => {
   it('cannot be written where the device takes no coefficients', async () => {
     const { poller: made } = poller();
     made.add('c1', await http(await web(json(PROBE))));
-    await expect(made.writeCoefficients('c1', { zeroMv: 0, slope: 1 })).rejects.toThrow(
+    await expect(made.writeCoefficients('c1', { zero: 0, sensitivity: 1 })).rejects.toThrow(
       /Enter the figures at the controller/,
     );
   });

@@ -64,8 +64,8 @@ describe('a year and a half of measured history', () => {
         const { coefficients, covariance } = run.outcome;
         runs++;
         // Three standard uncertainties, as each run states them itself.
-        if (Math.abs(coefficients.zeroMv - truth.zeroMv) < 3 * Math.sqrt(covariance[0][0])) zeroHeld++;
-        if (Math.abs(coefficients.slope - truth.slope) < 3 * Math.sqrt(covariance[1][1])) slopeHeld++;
+        if (Math.abs(coefficients.zero - truth.zeroMv) < 3 * Math.sqrt(covariance[0][0])) zeroHeld++;
+        if (Math.abs(coefficients.sensitivity - truth.slope) < 3 * Math.sqrt(covariance[1][1])) slopeHeld++;
       }
     }
     expect(runs).toBeGreaterThan(80);
@@ -78,11 +78,11 @@ describe('a year and a half of measured history', () => {
     const lastOf = async (name: string) =>
       (await readSensor(application.context, rows.find((r) => r.loopName === name)!.sensorId)).runs[0]!.outcome!
         .coefficients;
-    expect((await lastOf('Multi-probe pH')).zeroMv).toBeLessThan(-12);
-    expect((await lastOf('Line 1 pH')).slope).toBeLessThan(0.89);
+    expect((await lastOf('Multi-probe pH')).zero).toBeLessThan(-12);
+    expect((await lastOf('Line 1 pH')).sensitivity).toBeLessThan(0.89);
     const sound = await lastOf('Display pH, main');
-    expect(Math.abs(sound.zeroMv)).toBeLessThan(8);
-    expect(sound.slope).toBeGreaterThan(0.95);
+    expect(Math.abs(sound.zero)).toBeLessThan(8);
+    expect(sound.sensitivity).toBeGreaterThan(0.95);
   });
 
   it('keeps each imported run as events that replay to the same end', async () => {

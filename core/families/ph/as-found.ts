@@ -16,7 +16,7 @@ export interface PhError {
  * What the channel showed in a standard, against what it should have shown.
  *
  * @returns pH shown, pH of the standard at the cup's temperature, shown − standard
- * @example foundAt(at4, { zeroMv: 0, slope: 1 }).error
+ * @example foundAt(at4, { zero: 0, sensitivity: 1 }).error
  */
 export function foundAt(
   point: { readonly standard: Standard; readonly temperatureC: number; readonly signal: number },
@@ -69,9 +69,9 @@ export function workingUncertaintyRows(
 ): readonly UncertaintyRow[] {
   const g = errorGradient(workingPh, workingC, inForce);
   const variance =
-    g.perZeroMv ** 2 * covariance[0][0] +
-    2 * g.perZeroMv * g.perSlope * covariance[0][1] +
-    g.perSlope ** 2 * covariance[1][1];
+    g.perZero ** 2 * covariance[0][0] +
+    2 * g.perZero * g.perSensitivity * covariance[0][1] +
+    g.perSensitivity ** 2 * covariance[1][1];
   const rest = modelOf(PH).workingRows({ value: workingPh, temperatureC: workingC, calibrationC });
   return [
     { name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) },

@@ -5,23 +5,23 @@ import { ZERO_PH } from './family.ts';
 /** What makes one electrode differ from the ideal one: the two parameters of every pH sensor. */
 export interface Coefficients {
   /** potential in pH 7, mV */
-  readonly zeroMv: number;
+  readonly zero: number;
   /** share of the ideal slope, 1 = ideal; shown as % */
-  readonly slope: number;
+  readonly sensitivity: number;
 }
 
 /** A channel that nobody has calibrated yet. */
-export const IDEAL: Coefficients = { zeroMv: 0, slope: 1 };
+export const IDEAL: Coefficients = { zero: 0, sensitivity: 1 };
 
 /**
  * Potential of an electrode, E = zero − slope·k(T)·(pH − 7).
  *
  * @param temperatureC of the liquid
  * @returns mV
- * @example millivolts(4, 25, { zeroMv: 0, slope: 1 }) // 177.48
+ * @example millivolts(4, 25, { zero: 0, sensitivity: 1 }) // 177.48
  */
-export function millivolts(ph: number, temperatureC: number, { zeroMv, slope }: Coefficients): number {
-  return zeroMv - slope * nernstSlope(temperatureC) * (ph - ZERO_PH);
+export function millivolts(ph: number, temperatureC: number, { zero, sensitivity }: Coefficients): number {
+  return zero - sensitivity * nernstSlope(temperatureC) * (ph - ZERO_PH);
 }
 
 /**
@@ -30,15 +30,15 @@ export function millivolts(ph: number, temperatureC: number, { zeroMv, slope }: 
  *
  * @returns pH
  * @throws Refusal `slope-zero` for coefficients that carry no slope
- * @example shownPh(177.48, 25, { zeroMv: 0, slope: 1 }) // 4
+ * @example shownPh(177.48, 25, { zero: 0, sensitivity: 1 }) // 4
  */
-export function shownPh(potentialMv: number, temperatureC: number, { zeroMv, slope }: Coefficients): number {
-  if (!(Math.abs(slope) > 1e-6)) {
-    throw new Refusal('slope-zero', `A slope of ${slope * 100} % shows no pH. Calibrate with two standards.`, {
-      slope,
+export function shownPh(potentialMv: number, temperatureC: number, { zero, sensitivity }: Coefficients): number {
+  if (!(Math.abs(sensitivity) > 1e-6)) {
+    throw new Refusal('slope-zero', `A slope of ${sensitivity * 100} % shows no pH. Calibrate with two standards.`, {
+      slope: sensitivity,
     });
   }
-  return ZERO_PH - (potentialMv - zeroMv) / (slope * nernstSlope(temperatureC));
+  return ZERO_PH - (potentialMv - zero) / (sensitivity * nernstSlope(temperatureC));
 }
 
 /**
@@ -46,7 +46,7 @@ export function shownPh(potentialMv: number, temperatureC: number, { zeroMv, slo
  *
  * @param actual what the electrode really is
  * @param inForce what the channel believes
- * @example shownError(4, 25, { zeroMv: -5, slope: 0.95 }, { zeroMv: 0, slope: 1 }) // 0.2345
+ * @example shownError(4, 25, { zero: -5, sensitivity: 0.95 }, { zero: 0, sensitivity: 1 }) // 0.2345
  */
 export function shownError(ph: number, temperatureC: number, actual: Coefficients, inForce: Coefficients): number {
   return shownPh(millivolts(ph, temperatureC, actual), temperatureC, inForce) - ph;
@@ -56,15 +56,15 @@ export function shownError(ph: number, temperatureC: number, actual: Coefficient
  * How the shown error answers to the electrode's zero and slope: it is linear in both.
  *
  * @returns pH per mV of zero, and pH per unit of slope fraction
- * @example errorGradient(4, 25, { zeroMv: 0, slope: 1 }) // { perZeroMv: -0.0169, perSlope: -3 }
+ * @example errorGradient(4, 25, { zero: 0, sensitivity: 1 }) // { perZero: -0.0169, perSensitivity: -3 }
  */
 export function errorGradient(
   ph: number,
   temperatureC: number,
   inForce: Coefficients,
-): { perZeroMv: number; perSlope: number } {
+): { perZero: number; perSensitivity: number } {
   return {
-    perZeroMv: -1 / (inForce.slope * nernstSlope(temperatureC)),
-    perSlope: (ph - ZERO_PH) / inForce.slope,
+    perZero: -1 / (inForce.sensitivity * nernstSlope(temperatureC)),
+    perSensitivity: (ph - ZERO_PH) / inForce.sensitivity,
   };
 }

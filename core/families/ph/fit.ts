@@ -59,7 +59,7 @@ export function fitCalibration(points: readonly CalibrationPoint[]): Calibration
   if (!fit.ok) return fit;
   return {
     ok: true,
-    coefficients: { zeroMv: fit.parameters.zero, slope: fit.parameters.sensitivity },
+    coefficients: { zero: fit.parameters.zero, sensitivity: fit.parameters.sensitivity },
     covariance: fit.covariance,
     residualsMv: fit.residuals,
     chiSquare: fit.chiSquare,

@@ -38,7 +38,7 @@ describe('two-point fit', () => {
   it('gives 94.68 % for −8.4 and −176.9 mV at 24.6 °C with the buffers’ tables, recomputed by hand', () => {
     const fit = fitCalibration([point('technical-7.00', -8.4, 24.6), point('technical-10.01', -176.9, 24.6)]);
     if (!fit.ok) throw new Error(fit.message);
-    expect(100 * fit.coefficients.slope).toBeCloseTo(94.68, 1);
+    expect(100 * fit.coefficients.sensitivity).toBeCloseTo(94.68, 1);
     expect(fit.residualsMv.every((r) => Math.abs(r) < 1e-9)).toBe(true);
   });
 
@@ -52,18 +52,18 @@ describe('two-point fit', () => {
         fc.double({ min: -40, max: 40, noNaN: true }),
         fc.double({ min: 0.7, max: 1.05, noNaN: true }),
         fc.double({ min: 5, max: 50, noNaN: true }),
-        (zeroMv, slope, t) => {
+        (zero, slope, t) => {
           const at = (id: string) => {
             const value = foundAt(
               { standard: buffer(id), temperatureC: t, signal: 0 },
-              { zeroMv: 0, slope: 1 },
+              { zero: 0, sensitivity: 1 },
             ).expected;
-            return point(id, millivolts(value, t, { zeroMv, slope }), t);
+            return point(id, millivolts(value, t, { zero, sensitivity: slope }), t);
           };
           const fit = fitCalibration([at('technical-4.01'), at('technical-7.00'), at('technical-10.01')]);
           if (!fit.ok) throw new Error(fit.message);
-          expect(fit.coefficients.zeroMv).toBeCloseTo(zeroMv, 6);
-          expect(fit.coefficients.slope).toBeCloseTo(slope, 8);
+          expect(fit.coefficients.zero).toBeCloseTo(zero, 6);
+          expect(fit.coefficients.sensitivity).toBeCloseTo(slope, 8);
           expect(fit.chiSquare).toBeLessThan(1e-9);
         },
       ),
@@ -110,8 +110,8 @@ describe('two-point fit', () => {
       });
       const one = fitCalibration(drawn);
       if (!one.ok) continue;
-      slopes.push(one.coefficients.slope);
-      zeros.push(one.coefficients.zeroMv);
+      slopes.push(one.coefficients.sensitivity);
+      zeros.push(one.coefficients.zero);
     }
     const sd = (x: number[]) => {
       const m = x.reduce((s, v) => s + v, 0) / x.length;
@@ -125,20 +125,20 @@ describe('two-point fit', () => {
 describe('as found', () => {
   it('a channel that showed 7.29 and 10.25 in 7.00 and 10.01 has a relative gain of 0.98339, recomputed', () => {
     expect((10.25 - 7.29) / (10.01 - 7.0)).toBeCloseTo(0.98339, 5);
-    const inForce = { zeroMv: 0, slope: 1 };
+    const inForce = { zero: 0, sensitivity: 1 };
     const points = [
       point('technical-7.00', millivolts(7.29, 25, inForce)),
       point('technical-10.01', millivolts(10.25, 25, inForce)),
     ];
     const fit = fitCalibration(points);
-    expect(fit.ok && fit.coefficients.slope).toBeCloseTo(0.98339, 4);
+    expect(fit.ok && fit.coefficients.sensitivity).toBeCloseTo(0.98339, 4);
     expect(foundAt(points[0]!, inForce).error).toBeCloseTo(0.29, 6);
   });
 
   it('shown pH and potential are each other’s inverse (seed 11)', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 14, noNaN: true }), fc.double({ min: 0, max: 50, noNaN: true }), (ph, t) => {
-        const inForce = { zeroMv: -12, slope: 0.91 };
+        const inForce = { zero: -12, sensitivity: 0.91 };
         expect(shownPh(millivolts(ph, t, inForce), t, inForce)).toBeCloseTo(ph, 9);
       }),
       { seed: 11 },
@@ -148,13 +148,13 @@ describe('as found', () => {
   it('carries the uncertainty to the working value: larger outside the standards than between them', () => {
     const fit = fitCalibration([point('technical-7.00', 0), point('technical-4.01', 177)]);
     if (!fit.ok) throw new Error(fit.message);
-    const at = (ph: number) => workingError(fit, { zeroMv: 0, slope: 1 }, ph, 25, 25).uncertainty;
+    const at = (ph: number) => workingError(fit, { zero: 0, sensitivity: 1 }, ph, 25, 25).uncertainty;
     expect(at(5.5)).toBeLessThan(at(9.5));
     expect(at(5.5)).toBeGreaterThan(0.01);
   });
 
   it('an ideal slope in force and a worn one in the probe: the error grows away from 7', () => {
-    expect(shownError(4, 25, { zeroMv: 0, slope: 0.95 }, { zeroMv: 0, slope: 1 })).toBeCloseTo(0.15, 10);
-    expect(() => shownPh(10, 25, { zeroMv: 0, slope: 0 })).toThrow(/Calibrate with two standards/);
+    expect(shownError(4, 25, { zero: 0, sensitivity: 0.95 }, { zero: 0, sensitivity: 1 })).toBeCloseTo(0.15, 10);
+    expect(() => shownPh(10, 25, { zero: 0, sensitivity: 0 })).toThrow(/Calibrate with two standards/);
   });
 });

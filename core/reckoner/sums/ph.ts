@@ -79,7 +79,7 @@ const electrode: Sum = {
       work: ({ ph, t, s, e0 }) => {
         requireWithin(ph!, -1, 15, 'pH', '', 'Check the figure.');
         checkSlope(s!);
-        const mv = millivolts(ph!, t!, { zeroMv: e0!, slope: s! / 100 });
+        const mv = millivolts(ph!, t!, { zero: e0!, sensitivity: s! / 100 });
         return {
           found: { mv },
           plusMinus: null,
@@ -94,7 +94,7 @@ const electrode: Sum = {
       finds: ['ph'],
       work: ({ mv, t, s, e0 }) => {
         checkSlope(s!);
-        const ph = shownPh(mv!, t!, { zeroMv: e0!, slope: s! / 100 });
+        const ph = shownPh(mv!, t!, { zero: e0!, sensitivity: s! / 100 });
         requireWithin(ph, -1, 15, 'pH', '', 'Check millivolts, sign and slope.');
         return {
           found: { ph },

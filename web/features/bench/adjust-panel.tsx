@@ -17,8 +17,8 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
   const wired = state.plan.channelKind === 'modbus';
   const body = { type: 'adjusted' as const, coefficients, how: 'entered-by-hand' as const };
   const rows = [
-    ['Zero (offset)', `${fixed(state.plan.inForce.zeroMv, 1)} mV`, `${fixed(coefficients.zeroMv, 1)} mV`],
-    ['Slope', `${fixed(100 * state.plan.inForce.slope, 1)} %`, `${fixed(100 * coefficients.slope, 1)} %`],
+    ['Zero (offset)', `${fixed(state.plan.inForce.zero, 1)} mV`, `${fixed(coefficients.zero, 1)} mV`],
+    ['Slope', `${fixed(100 * state.plan.inForce.sensitivity, 1)} %`, `${fixed(100 * coefficients.sensitivity, 1)} %`],
   ];
   const send1 = async () => {
     setTrouble(null);

@@ -54,7 +54,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
             />
             <Figure
               name="Zero and slope found"
-              value={`${fixed(outcome.coefficients.zeroMv, 1)} mV, ${fixed(100 * outcome.coefficients.slope, 1)} %`}
+              value={`${fixed(outcome.coefficients.zero, 1)} mV, ${fixed(100 * outcome.coefficients.sensitivity, 1)} %`}
             />
             {outcome.readBackPh !== null && <Figure name="Read back" value={`${fixed(outcome.readBackPh, 2)} pH`} />}
           </tbody>

@@ -56,11 +56,11 @@ export function FoundSoFar({ state }: { state: RunState }) {
         <tbody>
           <Figure
             name={fit.ok ? 'Zero' : 'Zero, expected'}
-            value={`${fixed(fit.ok ? fit.coefficients.zeroMv : plan.expected.zeroMv, 1)} mV`}
+            value={`${fixed(fit.ok ? fit.coefficients.zero : plan.expected.zero, 1)} mV`}
           />
           <Figure
             name={fit.ok ? 'Slope' : 'Slope, expected'}
-            value={`${fixed(100 * (fit.ok ? fit.coefficients.slope : plan.expected.slope), 1)} %`}
+            value={`${fixed(100 * (fit.ok ? fit.coefficients.sensitivity : plan.expected.sensitivity), 1)} %`}
           />
           {verdict && (
             <Figure
@@ -71,7 +71,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
           {state.adjusted && (
             <Figure
               name="As left"
-              value={`${fixed(state.adjusted.coefficients.zeroMv, 1)} mV, ${fixed(100 * state.adjusted.coefficients.slope, 1)} %`}
+              value={`${fixed(state.adjusted.coefficients.zero, 1)} mV, ${fixed(100 * state.adjusted.coefficients.sensitivity, 1)} %`}
             />
           )}
           {readBack && state.adjusted && (

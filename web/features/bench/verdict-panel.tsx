@@ -47,8 +47,8 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
         <Why state={state} />
         <p className="sub text-sm">
           As found: {signed(working.error, 3)} pH at {state.plan.workingPh}, zero{' '}
-          {fixed(calibration.coefficients.zeroMv, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}
-          , slope {fixed(100 * calibration.coefficients.slope, 2)} % ±
+          {fixed(calibration.coefficients.zero, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)},
+          slope {fixed(100 * calibration.coefficients.sensitivity, 2)} % ±
           {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change
           them where yours differ.
         </p>

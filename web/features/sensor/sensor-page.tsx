@@ -94,7 +94,7 @@ function Sensor({ view }: { view: SensorView }) {
         <Fact name="In force: zero, slope">
           <span className="fig text-xl">
             {row.inForceKnown
-              ? `${fixed(row.inForce.zeroMv, 1)} mV, ${fixed(100 * row.inForce.slope, 1)} %`
+              ? `${fixed(row.inForce.zero, 1)} mV, ${fixed(100 * row.inForce.sensitivity, 1)} %`
               : 'not known'}
           </span>
         </Fact>
@@ -131,10 +131,10 @@ function Sensor({ view }: { view: SensorView }) {
               <TrendChart
                 points={finished.map((r) => ({
                   t: r.atMs,
-                  value: r.outcome.coefficients.zeroMv,
+                  value: r.outcome.coefficients.zero,
                   spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
                 }))}
-                limits={[-PH_LIMITS.zeroMv, PH_LIMITS.zeroMv]}
+                limits={[-PH_LIMITS.zero, PH_LIMITS.zero]}
                 digits={0}
                 label={`Zero over ${finished.length} runs`}
               />
@@ -146,10 +146,10 @@ function Sensor({ view }: { view: SensorView }) {
               <TrendChart
                 points={finished.map((r) => ({
                   t: r.atMs,
-                  value: 100 * r.outcome.coefficients.slope,
+                  value: 100 * r.outcome.coefficients.sensitivity,
                   spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
                 }))}
-                limits={[100 * PH_LIMITS.slopeLow, 100 * PH_LIMITS.slopeHigh]}
+                limits={[100 * PH_LIMITS.sensitivityLow, 100 * PH_LIMITS.sensitivityHigh]}
                 digits={0}
                 label={`Slope over ${finished.length} runs`}
               />
@@ -193,8 +193,8 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
                 </td>
                 <td className="fig">{signed(r.outcome?.asFound.error, 3)}</td>
                 <td className="fig">{signed(r.outcome?.asLeft.error, 3)}</td>
-                <td className="fig">{r.outcome ? `${fixed(r.outcome.coefficients.zeroMv, 1)} mV` : '–'}</td>
-                <td className="fig">{r.outcome ? `${fixed(100 * r.outcome.coefficients.slope, 1)} %` : '–'}</td>
+                <td className="fig">{r.outcome ? `${fixed(r.outcome.coefficients.zero, 1)} mV` : '–'}</td>
+                <td className="fig">{r.outcome ? `${fixed(100 * r.outcome.coefficients.sensitivity, 1)} %` : '–'}</td>
                 <td className="fig">{r.outcome?.t90 ? `${fixed(r.outcome.t90, 0)} s` : '–'}</td>
                 <td className="text-left pl-6">
                   {r.status === 'open'
