@@ -28,9 +28,9 @@ export interface LoopRow {
   readonly sensorName: string;
   readonly serial: string;
   readonly fittedOn: string;
-  readonly workingPh: number;
+  readonly workingValue: number;
   readonly workingC: number;
-  readonly tolerancePh: number;
+  readonly tolerance: number;
   readonly controls: string;
   readonly pointSet: readonly string[];
   readonly channelId: string;

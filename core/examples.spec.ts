@@ -15,6 +15,7 @@ const atTen = at('technical-10.01', -176.9);
 
 /** Names that the examples in the docblocks may use besides what their own file exports. */
 const CAST = {
+  kcl1413: core.CONDUCTIVITY_STANDARDS[0]!,
   atSeven,
   atTen,
   phFit: core.fitSensor(core.familyOf('ph'), core.modelOf(core.familyOf('ph')), [atSeven, atTen]),

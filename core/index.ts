@@ -94,7 +94,9 @@ export {
   type Model,
   type ParameterMeaning,
   type Parameters,
+  type SensorLimits,
   type SettingField,
+  type SettleStep,
   type Settings,
   type WorkingPoint,
   type WorkingRow,
@@ -104,6 +106,13 @@ export { asFound, modelOf, parametersAt, shownValue, signalOf, type StandardPoin
 export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './families/fit.ts';
 export type { Source } from './families/sources.ts';
 export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
+export {
+  errorGradientOf,
+  shownErrorOf,
+  workingErrorOf,
+  type Covariance2,
+  type ValueError,
+} from './families/working-error.ts';
 export { budgetOf, type Budget, type BudgetRow } from './families/budget.ts';
 export { simulateBudget, type MonteCarlo } from './families/monte-carlo.ts';
 
@@ -119,16 +128,8 @@ export {
   type PhError,
   type UncertaintyRow,
 } from './families/ph/as-found.ts';
-export {
-  asStandardPoint,
-  fitCalibration,
-  fitPh,
-  type Calibration,
-  type CalibrationPoint,
-  type CalibrationResult,
-  type Covariance2,
-} from './families/ph/fit.ts';
-export { PH_LIMITS, type PhLimits } from './families/ph/limits.ts';
+export { asStandardPoint, fitCalibration, fitPh, type CalibrationPoint } from './families/ph/fit.ts';
+export { PH_LIMITS } from './families/ph/limits.ts';
 export { chainGains, type Chain, type ChainLink } from './families/ph-shown/chain.ts';
 export {
   agree,
@@ -159,6 +160,7 @@ export { EMPTY, lookFor, sumOf, SUMS, type Hit } from './reckoner/sums.ts';
 export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';
 export {
   settle,
+  settleIn,
   STATISTICAL,
   TEMPERATURE_LIMIT_C_PER_MIN,
   type Band,
@@ -182,6 +184,8 @@ export {
   type RunEventType,
   type RunPlan,
 } from './calibration/events.ts';
+export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
+export { digitsFor, familyOfPlan, stepIn } from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export {
   apply,
@@ -198,7 +202,7 @@ export { otherCup, type CupGuess } from './calibration/which-cup.ts';
 
 // Drift
 export { cone, type Cone, type ErrorAt, type FoundMark, type Segment, type Working } from './drift/cone.ts';
-export { PH_PRIOR, type FamilyPrior, type Observation } from './drift/history.ts';
+export { PH_PRIOR, priorOf, type FamilyPrior, type Observation } from './drift/history.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
 // Scheduling

@@ -47,7 +47,7 @@ describe('from nothing to the next due date, over the API', () => {
     runId = view.runId;
     expect(view.events[0]!.body).toMatchObject({
       type: 'started',
-      plan: { tolerancePh: 0.15, inForceKnown: false, controls: 'acid dosing' },
+      plan: { tolerance: 0.15, inForceKnown: false, controls: 'acid dosing' },
     });
     const twin = await api().post('/api/runs').send(order);
     expect(twin.status).toBe(409);

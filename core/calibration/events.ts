@@ -1,5 +1,5 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
-import type { PhLimits } from '../families/ph/limits.ts';
+import type { SensorLimits, Settings } from '../families/family.ts';
 import type { Sample } from '../settling/trace.ts';
 import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
@@ -18,17 +18,21 @@ export interface PlannedPoint {
 
 /** Everything a run rests on, frozen at its start: replaying it later gives the same answer. */
 export interface RunPlan {
-  readonly family: 'ph';
+  /** id of the family */
+  readonly family: string;
+  /** what the family must know of this sensor; absent in records from before other families */
+  readonly settings?: Settings;
   readonly loopName: string;
   readonly sensorName: string;
   readonly points: readonly PlannedPoint[];
   readonly school: School;
   /** what the loop controls, '' for nothing: decides whether there is a hold */
   readonly controls: string;
-  readonly workingPh: number;
+  /** in the family's unit of value, as is the tolerance */
+  readonly workingValue: number;
   readonly workingC: number;
-  readonly tolerancePh: number;
-  readonly limits: PhLimits;
+  readonly tolerance: number;
+  readonly limits: SensorLimits;
   readonly inForce: Coefficients;
   /** false when nobody knows what the controller believes (first run): the relative story starts here */
   readonly inForceKnown: boolean;
@@ -41,7 +45,7 @@ export interface RunPlan {
   };
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';
-  /** smallest step of the channel, mV */
+  /** smallest step of the channel, in the unit of the signal */
   readonly resolution: number;
 }
 

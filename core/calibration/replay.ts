@@ -1,8 +1,10 @@
-import { fitCalibration, type CalibrationPoint, type CalibrationResult } from '../families/ph/fit.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
+import type { StandardPoint } from '../families/sensor.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
 import type { Capture, DecisionAction, RunEvent, RunEventBody, RunPlan } from './events.ts';
+import { calibrationOf, type CalibrationResult } from './fit.ts';
+import { stepIn } from './plan.ts';
 import { stepsOf, type Step } from './procedure.ts';
 
 export interface KeptCapture extends Capture {
@@ -191,17 +193,18 @@ function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captu
 
 /** Settlings of one cup at the most: beyond that the verdict says that they do not agree. */
 const MOST_SETTLINGS = 4;
-/** Two settlings of one cup may differ by this much, pH. Common practice, no source. */
-export const AGREEMENT_PH = 0.02;
-const MV_PER_PH = 59.16;
+/** Two settlings of one cup may differ by twice the step that counts (0.02 pH). Common practice, no source. */
+export const AGREEMENT_STEPS = 2;
 
 /** Two settlings that do not agree ask for another one: a bubble may have gone in between. */
 function askOnceMore(state: RunState, step: Step): RunState {
   const key = `${step.pass}.${step.pointIndex}`;
   const mine = settlingsOf(state, step.pass, step.pointIndex!);
   const [before, last] = mine.slice(-2);
-  const apart = before && last ? Math.abs(last.signal - before.signal) / MV_PER_PH : 0;
-  if (step.purpose !== 'repeat' || apart <= AGREEMENT_PH || mine.length >= MOST_SETTLINGS) return state;
+  const planned = state.plan.points[step.pointIndex!];
+  const counts = planned && last ? stepIn(state.plan, planned.standard, last.temperatureC) : Infinity;
+  const apart = before && last ? Math.abs(last.signal - before.signal) / counts : 0;
+  if (step.purpose !== 'repeat' || apart <= AGREEMENT_STEPS || mine.length >= MOST_SETTLINGS) return state;
   const oncemore = { ...state.oncemore, [key]: mine.length - 1 };
   return {
     ...state,
@@ -254,11 +257,11 @@ export function lastPass(state: RunState): number {
   return Math.max(1, ...state.captures.map((c) => c.pass));
 }
 
-/** Potential of one point in one pass: the mean of its settlings, and how far they agree. */
-export interface MeasuredPoint extends CalibrationPoint {
+/** Signal of one point in one pass: the mean of its settlings, and how far they agree. */
+export interface MeasuredPoint extends StandardPoint {
   readonly pointIndex: number;
-  /** second settling − first, mV; null when there was only one */
-  readonly disagreementMv: number | null;
+  /** second settling − first, in the unit of the signal; null when there was only one */
+  readonly disagreement: number | null;
   readonly t90: number | null;
 }
 
@@ -286,7 +289,7 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
         temperatureC: mean((c) => c.temperatureC),
         signal: mean((c) => c.signal),
         signalUncertainty: Math.hypot(own, (spread ?? 0) / 2),
-        disagreementMv: spread,
+        disagreement: spread,
         t90: all[0]!.t90,
       },
     ];
@@ -295,5 +298,5 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
 
 /** Fit of one pass; a typed reason while there are too few standards. */
 export function fitOf(state: RunState, pass = lastPass(state)): CalibrationResult {
-  return fitCalibration(pointsOf(state, pass));
+  return calibrationOf(state.plan, pointsOf(state, pass));
 }

@@ -20,9 +20,9 @@ const plan: RunPlan = {
   ],
   school: STATISTICAL,
   controls: 'acid dosing',
-  workingPh: 5.8,
+  workingValue: 5.8,
   workingC: 22,
-  tolerancePh: 0.15,
+  tolerance: 0.15,
   limits: PH_LIMITS,
   inForce: { zero: 0, sensitivity: 0.98 },
   inForceKnown: true,
@@ -132,7 +132,7 @@ describe('a run is its events', () => {
     expect(outcome.asLeft.error).toBeCloseTo(0, 6);
     // Closed form at 22 °C, k = 58.56: shown − 5.8 for zero −9 mV and 94 % read with 0 mV and 98 %.
     expect(outcome.asFound.error).toBeCloseTo(7 - (-9 + 0.94 * 58.564 * 1.2) / (0.98 * 58.564) - 5.8, 3);
-    expect(outcome.readBackPh).toBeCloseTo(4.004, 2);
+    expect(outcome.readBackShown).toBeCloseTo(4.004, 2);
     expect(() => paper.done('hold')).toThrow(/This run ended/);
   });
 
@@ -160,7 +160,7 @@ describe('a run is its events', () => {
     expect(paper.state.current!.id).toBe('p1.repeat.0.1');
     paper.capture({ zero: 0, sensitivity: 1 }, 0.2);
     expect(paper.state.current!.id).toBe('p1.place.1');
-    expect(pointsOf(paper.state)[0]!.disagreementMv).toBeCloseTo(0.2, 9);
+    expect(pointsOf(paper.state)[0]!.disagreement).toBeCloseTo(0.2, 9);
   });
 
   it('goes back to a step: what followed is open again, and its captures no longer stand', () => {
@@ -274,7 +274,7 @@ describe('the verdict', () => {
   });
 
   it('does not adjust inside the noise: beyond half a tight tolerance, but less than its own ±', () => {
-    const verdict = of({ zero: -1, sensitivity: 0.98 }, { tolerancePh: 0.02 });
+    const verdict = of({ zero: -1, sensitivity: 0.98 }, { tolerance: 0.02 });
     expect(verdict.action).toBe('leave');
     expect(verdict.reasons[0]!.code).toBe('error-inside-noise');
   });
@@ -300,18 +300,16 @@ describe('is that the right cup?', () => {
 
   it('names the cup that it looks like, for a worn probe too', () => {
     const signal = millivolts(4.0, 22, { zero: -8, sensitivity: 0.93 });
-    expect(otherCup(signal, 2, 22, asked, shelf, plan.expected)?.standard.id).toBe('technical-4.01');
+    expect(otherCup(plan, signal, 2, 22, asked, shelf)?.standard.id).toBe('technical-4.01');
   });
 
   it('says nothing in the right cup, for every probe that its history allows', () => {
     for (const zero of [-12, 0, 12])
-      expect(
-        otherCup(millivolts(7.02, 22, { zero, sensitivity: 0.95 }), 1, 22, asked, shelf, plan.expected),
-      ).toBeNull();
+      expect(otherCup(plan, millivolts(7.02, 22, { zero, sensitivity: 0.95 }), 1, 22, asked, shelf)).toBeNull();
   });
 
   it('says nothing about what is no standard at all: air, the water, a cap', () => {
-    expect(otherCup(90, 1, 22, asked, shelf, plan.expected)).toBeNull();
-    expect(otherCup(-600, 1, 22, asked, shelf, plan.expected)).toBeNull();
+    expect(otherCup(plan, 90, 1, 22, asked, shelf)).toBeNull();
+    expect(otherCup(plan, -600, 1, 22, asked, shelf)).toBeNull();
   });
 });

@@ -1,8 +1,10 @@
-import { foundAt, workingError, type PhError } from '../families/ph/as-found.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
-import type { Calibration } from '../families/ph/fit.ts';
+import { shownValue } from '../families/sensor.ts';
+import { workingErrorOf, type ValueError } from '../families/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
-import { AGREEMENT_PH, fitOf, lastPass, pointsOf, type MeasuredPoint, type RunState } from './replay.ts';
+import type { Calibration } from './fit.ts';
+import { digitsFor, familyOfPlan, stepIn } from './plan.ts';
+import { AGREEMENT_STEPS, fitOf, lastPass, pointsOf, type MeasuredPoint, type RunState } from './replay.ts';
 
 /** A reason carries its number, its limit and how it reads. */
 export interface Reason {
@@ -28,8 +30,20 @@ export interface Verdict {
   /** starts with the action */
   readonly sentence: string;
   readonly reasons: readonly Reason[];
-  readonly working: PhError;
+  readonly working: ValueError;
   readonly calibration: Calibration;
+}
+
+/** Error at the loop's working value, the cups having been as warm as they were. */
+function errorAtWork(
+  plan: RunPlan,
+  fit: Calibration,
+  inForce: Coefficients,
+  points: readonly MeasuredPoint[],
+): ValueError {
+  const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
+  const { model } = familyOfPlan(plan);
+  return workingErrorOf(model, fit, inForce, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC });
 }
 
 const signed = (value: number, digits: number) => (value < 0 ? '−' : '+') + Math.abs(value).toFixed(digits);
@@ -37,10 +51,8 @@ const signed = (value: number, digits: number) => (value < 0 ? '−' : '+') + Ma
 /** Coverage factor of the ± that people see. */
 export const COVERAGE = 2;
 
-const MV_PER_PH = 59.16;
-
-/** Upper 1 % points of χ² for 1 to 3 degrees of freedom: Abramowitz & Stegun, table 26.8. */
-const CHI_SQUARE_99 = [6.635, 9.21, 11.345];
+/** Upper 1 % points of χ² for 1 to 4 degrees of freedom: Abramowitz & Stegun, table 26.8. */
+const CHI_SQUARE_99 = [6.635, 9.21, 11.345, 13.277];
 
 /**
  * What the numbers of a run say to do, and why. Null while a slope cannot be had yet.
@@ -55,8 +67,7 @@ export function judge(state: RunState): Verdict | null {
   const fit = fitOf(state, pass);
   if (!fit.ok) return null;
   const { plan } = state;
-  const meanC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
-  const working = workingError(fit, plan.inForce, plan.workingPh, plan.workingC, meanC);
+  const working = errorAtWork(plan, fit, plan.inForce, points);
   const doubts = sensorDoubts(plan, fit, points);
   const cleaned = pass > 1;
   const dead = doubts.some((r) => r.code === 'slope-dead');
@@ -79,12 +90,14 @@ export function judge(state: RunState): Verdict | null {
   return judgeError(plan, working, fit);
 }
 
-function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict {
+function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdict {
   const off = Math.abs(working.error);
   const expanded = COVERAGE * working.uncertainty;
-  const limit = plan.limits.adjustAboveShare * plan.tolerancePh;
-  const found = `${off.toFixed(2)} pH off at ${plan.workingPh}, tolerance ${plan.tolerancePh.toFixed(2)}`;
-  const detail = `${signed(working.error, 3)} ±${expanded.toFixed(3)} pH at ${plan.workingPh}`;
+  const limit = plan.limits.adjustAboveShare * plan.tolerance;
+  const unit = familyOfPlan(plan).model.valueUnit;
+  const digits = digitsFor(plan.tolerance);
+  const found = `${off.toFixed(digits)} ${unit} off at ${plan.workingValue}, tolerance ${plan.tolerance.toFixed(digits)}`;
+  const detail = `${signed(working.error, digits + 1)} ±${expanded.toFixed(digits + 1)} ${unit} at ${plan.workingValue}`;
   if (!plan.inForceKnown) {
     const text = `First calibration here: what the channel believes is not known, so it takes the figures found now.`;
     return verdict(
@@ -96,7 +109,7 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
     );
   }
   if (off <= limit) {
-    const text = `${detail} is inside ${limit.toFixed(3)}, the share of the tolerance that is left alone.`;
+    const text = `${detail} is inside ${limit.toFixed(digits + 1)}, the share of the tolerance that is left alone.`;
     return verdict('leave', `Leave it: ${found}.`, [{ code: 'error-inside', value: off, limit, text }], working, fit);
   }
   if (off <= expanded) {
@@ -109,7 +122,7 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
       fit,
     );
   }
-  const text = `${detail} is beyond ${limit.toFixed(3)} and larger than its ±.`;
+  const text = `${detail} is beyond ${limit.toFixed(digits + 1)} and larger than its ±.`;
   return verdict(
     'adjust',
     `Adjust it: ${found}.`,
@@ -121,41 +134,29 @@ function judgeError(plan: RunPlan, working: PhError, fit: Calibration): Verdict 
 
 function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
   const { limits } = plan;
+  const { family, model } = familyOfPlan(plan);
   const { zero, sensitivity } = fit.coefficients;
   const doubts: Reason[] = [];
   const add = (code: Reason['code'], value: number, limit: number, text: string) =>
     doubts.push({ code, value, limit, text });
   const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
+  const gain = upper(family.sensitivity.name);
   if (sensitivity < limits.sensitivityDead) {
-    add(
-      'slope-dead',
-      sensitivity,
-      limits.sensitivityDead,
-      `Slope ${percent(sensitivity)}: all standards read alike, as with broken glass, a short or a cap still on.`,
-    );
+    const text = `${gain} ${percent(sensitivity)}: ${family.suspects.dead}.`;
+    add('slope-dead', sensitivity, limits.sensitivityDead, text);
   } else if (sensitivity < limits.sensitivityLow) {
-    add(
-      'slope-low',
-      sensitivity,
-      limits.sensitivityLow,
-      `Slope ${percent(sensitivity)} is below ${percent(limits.sensitivityLow)}.`,
-    );
+    const text = `${gain} ${percent(sensitivity)} is below ${percent(limits.sensitivityLow)}.`;
+    add('slope-low', sensitivity, limits.sensitivityLow, text);
   }
   if (sensitivity > limits.sensitivityHigh) {
-    add(
-      'slope-high',
-      sensitivity,
-      limits.sensitivityHigh,
-      `Slope ${percent(sensitivity)} is above ${percent(limits.sensitivityHigh)}: more than glass can give, so suspect a standard.`,
-    );
+    const text = `${gain} ${percent(sensitivity)} is above ${percent(limits.sensitivityHigh)}: ${family.suspects.high}.`;
+    add('slope-high', sensitivity, limits.sensitivityHigh, text);
   }
-  if (Math.abs(zero) > limits.zero) {
-    add(
-      'zero-large',
-      zero,
-      limits.zero,
-      `Zero ${signed(zero, 1)} mV is beyond ±${limits.zero} mV: mostly the reference.`,
-    );
+  // A limit without end is kept as null where records are JSON.
+  if (Math.abs(zero) > ((limits.zero as number | null) ?? Infinity)) {
+    const figure = signed(zero, limits.zero < 5 ? 2 : 1);
+    const text = `${upper(family.zero.name)} ${figure} ${model.signalUnit} is beyond ±${limits.zero} ${model.signalUnit}: ${family.suspects.zero}.`;
+    add('zero-large', zero, limits.zero, text);
   }
   for (const p of points) {
     if (p.t90 !== null && p.t90 > limits.t90Seconds) {
@@ -166,14 +167,11 @@ function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly Measured
         `${p.standard.name} took ${Math.round(p.t90)} s for nine tenths of the way; the limit is ${limits.t90Seconds} s.`,
       );
     }
-    const gap = Math.abs(p.disagreementMv ?? 0) / MV_PER_PH;
-    if (gap > AGREEMENT_PH) {
-      add(
-        'settlings-disagree',
-        gap,
-        AGREEMENT_PH,
-        `Two settlings in ${p.standard.name} differ by ${gap.toFixed(3)} pH; the limit is ${AGREEMENT_PH}.`,
-      );
+    const steps = Math.abs(p.disagreement ?? 0) / stepIn(plan, p.standard, p.temperatureC);
+    if (steps > AGREEMENT_STEPS) {
+      const { apart, most, unit, digits } = disagreementOf(plan, p);
+      const text = `Two settlings in ${p.standard.name} differ by ${apart.toFixed(digits)} ${unit}; the limit is ${most.toFixed(digits - 1)}.`;
+      add('settlings-disagree', apart, most, text);
     }
   }
   const bound = CHI_SQUARE_99[fit.degreesOfFreedom - 1];
@@ -188,15 +186,28 @@ function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly Measured
   return doubts;
 }
 
+/** How far two settlings lie apart, in the unit of the value, and how far they may. */
+function disagreementOf(plan: RunPlan, { standard, temperatureC, signal, disagreement }: MeasuredPoint) {
+  const { model } = familyOfPlan(plan);
+  const shown = (s: number) => shownValue(model, s, temperatureC, plan.inForce);
+  const half = Math.abs(disagreement ?? 0) / 2;
+  const most = (AGREEMENT_STEPS * stepIn(plan, standard, temperatureC)) / 2;
+  const width = (h: number) => Math.abs(shown(signal + h) - shown(signal - h));
+  const limit = width(most);
+  return { apart: width(half), most: limit, unit: model.valueUnit, digits: digitsFor(limit) };
+}
+
 function verdict(
   action: DecisionAction,
   sentence: string,
   reasons: readonly Reason[],
-  working: PhError,
+  working: ValueError,
   calibration: Calibration,
 ): Verdict {
   return { action, sentence, reasons, working, calibration };
 }
+
+const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function lower(text: string): string {
   return text.charAt(0).toLowerCase() + text.slice(1);
@@ -210,14 +221,14 @@ export interface RunOutcome {
   readonly coefficients: Coefficients;
   readonly covariance: Calibration['covariance'];
   /** as found at the working value, against the coefficients then in force */
-  readonly asFound: PhError;
+  readonly asFound: ValueError;
   /** the same after everything */
-  readonly asLeft: PhError;
+  readonly asLeft: ValueError;
   readonly inForceBefore: Coefficients;
   readonly inForceAfter: Coefficients;
   readonly cleaned: boolean;
   readonly t90: number | null;
-  readonly readBackPh: number | null;
+  readonly readBackShown: number | null;
 }
 
 /**
@@ -229,13 +240,9 @@ export function outcomeOf(state: RunState): RunOutcome | null {
   const decided = state.decisions.at(-1);
   if (!firstFit.ok || !lastFit.ok || !decided) return null;
   const { plan } = state;
-  const meanC = (pass: number) => {
-    const points = pointsOf(state, pass);
-    return points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
-  };
   const inForceAfter = state.adjusted?.coefficients ?? plan.inForce;
   const at = (fit: Calibration, inForce: Coefficients, pass: number) =>
-    workingError(fit, inForce, plan.workingPh, plan.workingC, meanC(pass));
+    errorAtWork(plan, fit, inForce, pointsOf(state, pass));
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
   return {
     kind: state.adjusted ? 'calibration' : 'verification',
@@ -249,15 +256,8 @@ export function outcomeOf(state: RunState): RunOutcome | null {
     inForceAfter,
     cleaned: lastPass(state) > 1,
     t90: Math.max(0, ...pointsOf(state).map((p) => p.t90 ?? 0)) || null,
-    readBackPh: readBack
-      ? foundAt(
-          {
-            standard: plan.points[readBack.pointIndex]!.standard,
-            temperatureC: readBack.temperatureC,
-            signal: readBack.signal,
-          },
-          inForceAfter,
-        ).shown
+    readBackShown: readBack
+      ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
       : null,
   };
 }

@@ -1,15 +1,18 @@
-import { errorGradient, shownError, type Coefficients } from '../families/ph/electrode.ts';
+import type { Model } from '../families/family.ts';
+import type { Coefficients } from '../families/ph/electrode.ts';
+import { errorGradientOf, shownErrorOf } from '../families/working-error.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, priorState, update, type DriftState } from './filter.ts';
 import type { FamilyPrior, Observation } from './history.ts';
 
 /** Where the sensor works: the error that counts is the one shown here. */
 export interface Working {
-  readonly ph: number;
+  readonly model: Model;
+  readonly value: number;
   readonly temperatureC: number;
 }
 
-/** Error that the channel shows at the working value, pH, at one moment. */
+/** Error that the channel shows at the working value, in its unit, at one moment. */
 export interface ErrorAt {
   readonly atMs: number;
   readonly mean: number;
@@ -103,16 +106,19 @@ function segmentFrom(
   return { fromMs: state.atMs, toMs, points };
 }
 
-/** The shown error is linear in zero and slope, so mean and variance carry over exactly. */
+/**
+ * Mean and spread of the shown error: exact where it is linear in zero and sensitivity (glass, cells), to first order
+ * about the mean where it is not (ion tips).
+ */
 function errorIn(state: DriftState, inForce: Coefficients, working: Working): ErrorAt {
   const actual = { zero: state.mean.get(0, 0), sensitivity: state.mean.get(2, 0) };
-  const g = errorGradient(working.ph, working.temperatureC, inForce);
+  const g = errorGradientOf(working.model, working, actual, inForce);
   const c = state.covariance;
   const variance =
     g.perZero ** 2 * c.get(0, 0) + 2 * g.perZero * g.perSensitivity * c.get(0, 2) + g.perSensitivity ** 2 * c.get(2, 2);
   return {
     atMs: state.atMs,
-    mean: shownError(working.ph, working.temperatureC, actual, inForce),
+    mean: shownErrorOf(working.model, working, actual, inForce),
     sd: Math.sqrt(Math.max(0, variance)),
   };
 }

@@ -3,10 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { cone } from './cone.ts';
 import { addNoise, predict, priorState, update } from './filter.ts';
+import { familyOf } from '../families/registry.ts';
+import { modelOf } from '../families/sensor.ts';
 import { PH_PRIOR, type Observation } from './history.ts';
 import { marginOf } from './margin.ts';
 
-const working = { ph: 5.8, temperatureC: 22 };
+const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
 const observed = (day: number, zero: number, sensitivity: number, more: Partial<Observation> = {}): Observation => ({
   atMs: day * MS_PER_DAY,
   kind: 'calibration',

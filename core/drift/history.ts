@@ -1,5 +1,6 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
-import type { Covariance2 } from '../families/ph/fit.ts';
+import type { Family } from '../families/family.ts';
+import type { Covariance2 } from '../families/working-error.ts';
 
 /** What one finished run says of its sensor. */
 export interface Observation {
@@ -46,3 +47,37 @@ export const PH_PRIOR: FamilyPrior = {
   cleanedZeroSd: 1.5,
   cleanedSensitivitySd: 0.01,
 };
+
+/** How many of its steps (see `SettleStep`) the zero of any sensor spreads and walks: as glass does in steps of 0.59 mV. */
+const ZERO_IN_STEPS = { sd: 17, walk: 0.42, rate: 0.1, cleaned: 2.5 };
+/** A cell or an optical sensor keeps its gain better than glass its slope, and starts nearer to 1. */
+const GAIN = { sd: 0.05, walk: 0.001, rate: 0.0003, cleaned: 0.02 };
+
+/**
+ * What is known of a family before one of its sensors has said anything. Common practice, no source; the full engine
+ * will learn it from the fleet.
+ *
+ * @param step change of signal that counts at the working value, in the unit of the signal
+ * @example priorOf(familyOf('ph'), 0.59).zeroSd // 10
+ */
+export function priorOf(family: Family, step: number): FamilyPrior {
+  if (family.id === 'ph') return PH_PRIOR;
+  // A sensor with an offset and no slope has a gain of exactly one.
+  const fixed = family.frees([0, 1, 100]) === 'zero';
+  const gain = fixed ? { sd: 0, walk: 0, rate: 0, cleaned: 0 } : GAIN;
+  // Where any zero is a sensor's own, nothing is known of it beforehand.
+  const zeroSd = Number.isFinite(family.limits.zero) ? ZERO_IN_STEPS.sd * step : 1000 * step;
+  return {
+    zero: 0,
+    zeroSd,
+    sensitivity: 1,
+    sensitivitySd: gain.sd,
+    zeroWalk: ZERO_IN_STEPS.walk * step,
+    sensitivityWalk: gain.walk,
+    zeroRateSd: ZERO_IN_STEPS.rate * step,
+    sensitivityRateSd: gain.rate,
+    rateMemoryDays: PH_PRIOR.rateMemoryDays,
+    cleanedZeroSd: ZERO_IN_STEPS.cleaned * step,
+    cleanedSensitivitySd: gain.cleaned,
+  };
+}

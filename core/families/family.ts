@@ -84,6 +84,27 @@ export interface Model {
 /** Which of the two parameters a set of points determines; the other one is held. */
 export type Free = 'zero' | 'sensitivity' | 'both';
 
+/** Where practice stops trusting a sensor. Editable data; common practice, no source. */
+export interface SensorLimits {
+  /** largest zero that is still a sensor's own, in the unit of the signal; Infinity where any is */
+  readonly zero: number;
+  readonly sensitivityLow: number;
+  readonly sensitivityHigh: number;
+  /** below this share of the ideal response nothing is left to calibrate */
+  readonly sensitivityDead: number;
+  readonly t90Seconds: number;
+  /** an error below this share of the tolerance is left alone */
+  readonly adjustAboveShare: number;
+}
+
+/** The change of a signal that counts: when less is still to come, a reading is steady. The larger of the two. */
+export interface SettleStep {
+  /** in the unit of the signal */
+  readonly absolute: number;
+  /** share of the signal expected in the standard */
+  readonly relative: number;
+}
+
 /** One kind of sensor. A new one is a folder with a value of this type, and one line in `registry.ts`. */
 export interface Family {
   readonly id: string;
@@ -93,6 +114,10 @@ export interface Family {
   /** how many standards a calibration takes */
   readonly points: { readonly least: number; readonly most: number };
   readonly settings: Readonly<Record<string, SettingField>>;
+  readonly limits: SensorLimits;
+  /** what practice suspects first beyond each limit, to be read after the figure */
+  readonly suspects: { readonly zero: string; readonly high: string; readonly dead: string };
+  readonly step: SettleStep;
   /** the settings put in, each checked against its field by `modelOf` */
   model(settings: Settings): Model;
   /** what these values determine, sorted rising */

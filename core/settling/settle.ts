@@ -212,3 +212,39 @@ function bandsAhead(approach: Approach, horizon: number): Band[] {
     return { t: approach.now + ahead, mean, sd };
   });
 }
+
+/** The step that the judgement was made for, mV of glass: 0.01 pH. */
+const GLASS_STEP = 0.59;
+
+/**
+ * `settle` for a signal of any size: judged in steps that count for it (see `stepIn`), given back in its own unit.
+ *
+ * @param step change of the signal that counts, in its unit; for pH 0.59 mV, and then nothing is changed at all
+ * @param school its own limit is not used: the step is the limit
+ */
+export function settleIn(
+  step: number,
+  samples: readonly Sample[],
+  school: School,
+  resolution: number,
+  disturbedAt = Number.NEGATIVE_INFINITY,
+  before?: Checked,
+): Settling {
+  const glass: School = school.kind === 'statistical' ? { ...school, limit: GLASS_STEP } : school;
+  if (step === GLASS_STEP) return settle(samples, glass, resolution, disturbedAt, before);
+  const up = GLASS_STEP / step;
+  const inSteps = samples.map((s) => ({ ...s, signal: s.signal * up }));
+  const made = settle(inSteps, glass, resolution * up, disturbedAt, before);
+  const down = (value: number) => value / up;
+  return {
+    ...made,
+    level: down(made.level),
+    levelUncertainty: down(made.levelUncertainty),
+    final: down(made.final),
+    finalSd: down(made.finalSd),
+    bound: down(made.bound),
+    limit: down(made.limit),
+    noise: down(made.noise),
+    ahead: made.ahead.map((b) => ({ ...b, mean: down(b.mean), sd: down(b.sd) })),
+  };
+}

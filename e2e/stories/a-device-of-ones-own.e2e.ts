@@ -149,6 +149,8 @@ test('a channel is changed after set-up: typed by hand yesterday, read from the 
   await expect(channel).toContainText('-414 to 414 mV');
   await expect(channel.locator('[data-channel=live]')).toBeVisible();
   // Uncalibrated it shows what an ideal electrode would: near the display's eight, by a tenth or two.
-  const shown = toNumber(await channel.locator('dd').first().innerText());
+  const value = channel.locator('dd').first();
+  await expect(value).toContainText(/\d\.\d\d/);
+  const shown = toNumber(await value.innerText());
   expect(Math.abs(shown - 8.05)).toBeLessThan(0.5);
 });

@@ -42,9 +42,9 @@ describe('Modbus TCP', () => {
     const house = new HouseMapWire(connection, at(port));
     expect(await house.writeCoefficients({ zero: -11.27, sensitivity: 0.94683 })).toEqual({
       zero: -11.3,
-      slope: 0.9468,
+      sensitivity: 0.9468,
     });
-    expect(probe.memory).toEqual({ zero: -11.3, sensitivity: 0.9468 });
+    expect(probe.memory).toEqual({ zeroMv: -11.3, slope: 0.9468 });
   });
 
   it('says where it failed: nobody there, or a register that the device does not have', async () => {

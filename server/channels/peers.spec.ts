@@ -162,6 +162,6 @@ describe.skipIf(!hasModbus)('pymodbus', () => {
     tcp.close();
     // −1769 in two's complement; 2463; 700 005 tenths of a second as two words; status 0.
     expect(JSON.parse(said)).toEqual({ first: [63_767, 2463, 10, 44_645, 0], held: [65_423, 9468] });
-    expect(written.at(-1)).toEqual({ zero: -11.3, sensitivity: 0.9468 });
+    expect(written.at(-1)).toEqual({ zeroMv: -11.3, slope: 0.9468 });
   }, 30_000);
 });

@@ -426,7 +426,7 @@ describe('what may be set up', () => {
     await refused({ kind: 'mqtt', host: 'h', topic: 'a/+/b', pointer: '/x', fixedC: 25 }, /leave out \+ and #/);
     await refused({ kind: 'mqtt', host: 'h', topic: 'a', pointer: 'x', fixedC: 25 }, /begins with “\/”/);
     await refused({ kind: 'telepathy' }, /./);
-    const sensor = { siteName: 'A', loopName: 'B', workingPh: 7, workingC: 25, tolerancePh: 0.1, intervalDays: 30 };
+    const sensor = { siteName: 'A', loopName: 'B', workingValue: 7, workingC: 25, tolerance: 0.1, intervalDays: 30 };
     const rest = { pointSet: ['technical-7.00', 'technical-4.01'], sensorName: 'C', fittedOn: '2026-11-01' };
     await expect(
       newSensorSchema.validate({ ...sensor, ...rest, channel: { kind: 'http-json', url: 'nowhere', fixedC: 25 } }),

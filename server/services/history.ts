@@ -1,4 +1,13 @@
-import { cone, PH_PRIOR, type Cone, type Observation, type RunOutcome } from '@frustum/core';
+import {
+  cone,
+  familyOf,
+  modelOf,
+  priorOf,
+  type Cone,
+  type Family,
+  type Observation,
+  type RunOutcome,
+} from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
 
 /** What finished runs say of their sensor, in the form that the drift engine takes. */
@@ -15,6 +24,9 @@ export function observationsOf(
   }));
 }
 
+/** The change of signal that counts where the sensor gives so much. */
+const stepAt = ({ step }: Family, response: number) => Math.max(step.absolute, step.relative * response);
+
 /** The cone of a fitted loop's sensor. */
 export function coneOf(
   fitted: FittedLoop,
@@ -22,6 +34,10 @@ export function coneOf(
   first: RunOutcome | undefined,
   untilMs: number,
 ): Cone {
-  const working = { ph: fitted.loop.workingPh, temperatureC: fitted.loop.workingC };
-  return cone(history, PH_PRIOR, working, untilMs, first?.inForceBefore);
+  const { family: id, settings, workingValue, workingC } = fitted.loop;
+  const family = familyOf(id);
+  const model = modelOf(family, settings);
+  const working = { model, value: workingValue, temperatureC: workingC };
+  const prior = priorOf(family, stepAt(family, Math.abs(model.ideal(workingValue, workingC))));
+  return cone(history, prior, working, untilMs, first?.inForceBefore);
 }

@@ -100,7 +100,16 @@ async function keepServicesOf(
 
 async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: BundleLoop): Promise<void> {
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
-  const { name, place, workingPh, workingC, tolerancePh, intervalDays, controls, pointSet } = loop;
+  const {
+    name,
+    place,
+    workingPh: workingValue,
+    workingC,
+    tolerancePh: tolerance,
+    intervalDays,
+    controls,
+    pointSet,
+  } = loop;
   await store.addSensor({
     ids,
     siteName: bundle.site.name,
@@ -109,9 +118,9 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
       name,
       place,
       family: 'ph',
-      workingPh,
+      workingValue,
       workingC,
-      tolerancePh,
+      tolerance,
       intervalDays,
       controls,
       pointSet: [...pointSet],

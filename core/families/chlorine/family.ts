@@ -30,6 +30,20 @@ export const CHLORINE: Family = {
   settings: {
     nominalSlope: { kind: 'figure', name: 'nominal slope', unit: 'nA per mg/L', usual: 100, low: 0.01, high: 100_000 },
   },
+  limits: {
+    zero: 5,
+    sensitivityLow: 0.5,
+    sensitivityHigh: 1.5,
+    sensitivityDead: 0.1,
+    t90Seconds: 180,
+    adjustAboveShare: 0.5,
+  },
+  suspects: {
+    zero: 'a leaking membrane',
+    high: 'suspect the photometer or the sample',
+    dead: 'no flow, or a spent membrane',
+  },
+  step: { absolute: 0.3, relative: 0.01 },
   model: (s) => chlorine(Number(s['nominalSlope'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take the slope alone, or chlorine-free water as a blank.'),

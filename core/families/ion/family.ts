@@ -69,6 +69,21 @@ export const ION: Family = {
       high: 100_000,
     },
   },
+  // The gap of 40 to 55 mV between 46.2 and 319 mg/L is 81 to 111 % of the ideal slope.
+  limits: {
+    zero: Infinity,
+    sensitivityLow: 0.81,
+    sensitivityHigh: 1.11,
+    sensitivityDead: 0.3,
+    t90Seconds: 300,
+    adjustAboveShare: 0.5,
+  },
+  suspects: {
+    zero: 'mostly the reference',
+    high: 'more than a tip can give, so suspect a standard',
+    dead: 'both standards read alike, as with a worn tip or a dry reference',
+  },
+  step: { absolute: 0.3, relative: 0 },
   model: (s) => ion(String(s['ion']), Number(s['interference'])),
   frees: () => 'both',
   tooClose: (values) => {

@@ -32,7 +32,7 @@ export function foundAt(
  *
  * @param calibration what the electrode was found to be
  * @param inForce what the channel believed while it was measured
- * @param workingPh value at which the process runs
+ * @param workingValue value at which the process runs
  * @param workingC temperature of the process, °C
  * @param calibrationC mean temperature of the cups, °C; the difference brings in the isopotential row
  * @returns shown − true, and its standard uncertainty, junction potential included
@@ -40,12 +40,12 @@ export function foundAt(
 export function workingError(
   calibration: Pick<Calibration, 'coefficients' | 'covariance'>,
   inForce: Coefficients,
-  workingPh: number,
+  workingValue: number,
   workingC: number,
   calibrationC: number,
 ): PhError {
-  const error = shownError(workingPh, workingC, calibration.coefficients, inForce);
-  const rows = workingUncertaintyRows(calibration.covariance, inForce, workingPh, workingC, calibrationC);
+  const error = shownError(workingValue, workingC, calibration.coefficients, inForce);
+  const rows = workingUncertaintyRows(calibration.covariance, inForce, workingValue, workingC, calibrationC);
   return { error, uncertainty: Math.sqrt(rows.reduce((s, r) => s + r.uncertainty ** 2, 0)) };
 }
 
@@ -63,20 +63,23 @@ export interface UncertaintyRow {
 export function workingUncertaintyRows(
   covariance: Covariance2,
   inForce: Coefficients,
-  workingPh: number,
+  workingValue: number,
   workingC: number,
   calibrationC: number,
 ): readonly UncertaintyRow[] {
-  const g = errorGradient(workingPh, workingC, inForce);
+  const g = errorGradient(workingValue, workingC, inForce);
   const variance =
     g.perZero ** 2 * covariance[0][0] +
     2 * g.perZero * g.perSensitivity * covariance[0][1] +
     g.perSensitivity ** 2 * covariance[1][1];
-  const rest = modelOf(PH).workingRows({ value: workingPh, temperatureC: workingC, calibrationC });
+  const rest = modelOf(PH).workingRows({ value: workingValue, temperatureC: workingC, calibrationC });
   return [
     { name: 'standards, thermometer, settling', uncertainty: Math.sqrt(Math.max(0, variance)) },
     // A loop thermometer that is off changes k(T): by 1/T of what lies between the value and pH 7.
-    { name: 'thermometer of the loop', uncertainty: (Math.abs(workingPh - 7) / kelvin(workingC)) * LOOP_THERMOMETER_C },
+    {
+      name: 'thermometer of the loop',
+      uncertainty: (Math.abs(workingValue - 7) / kelvin(workingC)) * LOOP_THERMOMETER_C,
+    },
     ...rest,
   ];
 }

@@ -1,6 +1,7 @@
 import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import type { Family, Model, WorkingPoint, WorkingRow } from '../family.ts';
+import { PH_LIMITS } from './limits.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 
 /** pH where practice places the zero of a pH channel. */
@@ -58,6 +59,13 @@ export const PH: Family = {
   sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T) a pH unit' },
   points: { least: 1, most: 5 },
   settings: {},
+  limits: PH_LIMITS,
+  suspects: {
+    zero: 'mostly the reference',
+    high: 'more than glass can give, so suspect a standard',
+    dead: 'all standards read alike, as with broken glass, a short or a cap still on',
+  },
+  step: { absolute: 0.59, relative: 0 },
   model: () => MODEL,
   frees: (values) => (values.length < 2 ? 'zero' : 'both'),
   tooClose: phTooClose,

@@ -23,7 +23,7 @@ export interface Calibration {
   readonly coefficients: Coefficients;
   readonly covariance: Covariance2;
   /** measured − fitted at each point, mV; zeros for two points */
-  readonly residualsMv: readonly number[];
+  readonly residuals: readonly number[];
   readonly chiSquare: number;
   readonly degreesOfFreedom: number;
 }
@@ -61,7 +61,7 @@ export function fitCalibration(points: readonly CalibrationPoint[]): Calibration
     ok: true,
     coefficients: { zero: fit.parameters.zero, sensitivity: fit.parameters.sensitivity },
     covariance: fit.covariance,
-    residualsMv: fit.residuals,
+    residuals: fit.residuals,
     chiSquare: fit.chiSquare,
     degreesOfFreedom: fit.degreesOfFreedom,
   };

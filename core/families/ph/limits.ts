@@ -1,16 +1,7 @@
-/** Where practice stops trusting a pH sensor. Editable data; common practice, no source. */
-export interface PhLimits {
-  readonly zero: number;
-  readonly sensitivityLow: number;
-  readonly sensitivityHigh: number;
-  readonly t90Seconds: number;
-  /** below this share of the ideal slope nothing is left to calibrate */
-  readonly sensitivityDead: number;
-  /** an error below this share of the tolerance is left alone */
-  readonly adjustAboveShare: number;
-}
+import type { SensorLimits } from '../family.ts';
 
-export const PH_LIMITS: PhLimits = {
+/** Where practice stops trusting a pH sensor. Common practice, no source. */
+export const PH_LIMITS: SensorLimits = {
   zero: 30,
   sensitivityLow: 0.85,
   sensitivityHigh: 1.02,

@@ -39,7 +39,7 @@ describe('two-point fit', () => {
     const fit = fitCalibration([point('technical-7.00', -8.4, 24.6), point('technical-10.01', -176.9, 24.6)]);
     if (!fit.ok) throw new Error(fit.message);
     expect(100 * fit.coefficients.sensitivity).toBeCloseTo(94.68, 1);
-    expect(fit.residualsMv.every((r) => Math.abs(r) < 1e-9)).toBe(true);
+    expect(fit.residuals.every((r) => Math.abs(r) < 1e-9)).toBe(true);
   });
 
   it('would give 94.75 % with the printed 7.00 and 10.01: the slip that the tables prevent', () => {

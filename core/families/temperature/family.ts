@@ -28,6 +28,20 @@ export const TEMPERATURE: Family = {
   sensitivity: { name: 'gain', unit: '%', meaning: 'degrees shown for a degree' },
   points: { least: 1, most: 5 },
   settings: {},
+  limits: {
+    zero: 2,
+    sensitivityLow: 0.98,
+    sensitivityHigh: 1.02,
+    sensitivityDead: 0.5,
+    t90Seconds: 180,
+    adjustAboveShare: 0.5,
+  },
+  suspects: {
+    zero: 'compare with a second thermometer before anything is entered',
+    high: 'suspect a bath',
+    dead: 'the thermometer does not move: cable, or not in the cup',
+  },
+  step: { absolute: 0.05, relative: 0 },
   model: () => MODEL,
   frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= LEAST_SPAN_C ? 'both' : 'zero'),
   tooClose: (values) => {

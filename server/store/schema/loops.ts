@@ -14,9 +14,11 @@ export const loops = pgTable(
     name: text('name').notNull(),
     place: text('place').notNull().default(''),
     family: text('family').notNull(),
-    workingPh: doublePrecision('working_ph').notNull(),
+    /** what the arithmetic must know of the sensor: cell constant, ion, reference and so on */
+    settings: jsonb('settings').$type<Record<string, number | string>>().notNull().default({}),
+    workingValue: doublePrecision('working_value').notNull(),
     workingC: doublePrecision('working_c').notNull(),
-    tolerancePh: doublePrecision('tolerance_ph').notNull(),
+    tolerance: doublePrecision('tolerance').notNull(),
     intervalDays: integer('interval_days').notNull(),
     controls: text('controls').notNull().default(''),
     pointSet: jsonb('point_set').$type<string[]>().notNull(),

@@ -25,15 +25,12 @@ export function useCupWarning(
   const early = !settling || settling.seconds < CUP_SECONDS || settling.finalSd > CUP_SD_MV;
   const shelf = data?.standards.filter((s) => s.id.startsWith('technical')) ?? plan.points.map((p) => p.standard);
   const guess =
-    early || kept
-      ? null
-      : otherCup(settling.final, settling.finalSd, settling.temperatureC, asked, shelf, plan.expected);
-  const name = guess?.standard.id ?? null;
+    early || kept ? null : otherCup(plan, settling.final, settling.finalSd, settling.temperatureC, asked, shelf);
+  // The guess is made anew with every sample; its standard is the shelf's own, so only another one is another warning.
+  const standard = guess?.standard ?? null;
   useEffect(() => {
-    if (guess) setRaised(guess.standard);
-    // The guess is made anew with every sample; only another standard is another warning.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [name]);
+    if (standard) setRaised(standard);
+  }, [standard]);
   return [kept ? null : raised, () => setRaised(null)];
 }
 

@@ -45,18 +45,20 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         <table className="w-full max-w-xl text-[17px] my-4">
           <tbody>
             <Figure
-              name={`As found, off at ${state.plan.workingPh}`}
+              name={`As found, off at ${state.plan.workingValue}`}
               value={`${signed(outcome.asFound.error, 2)} ±${fixed(COVERAGE * outcome.asFound.uncertainty, 2)} pH`}
             />
             <Figure
-              name={`As left, off at ${state.plan.workingPh}`}
+              name={`As left, off at ${state.plan.workingValue}`}
               value={`${signed(outcome.asLeft.error, 2)} ±${fixed(COVERAGE * outcome.asLeft.uncertainty, 2)} pH`}
             />
             <Figure
               name="Zero and slope found"
               value={`${fixed(outcome.coefficients.zero, 1)} mV, ${fixed(100 * outcome.coefficients.sensitivity, 1)} %`}
             />
-            {outcome.readBackPh !== null && <Figure name="Read back" value={`${fixed(outcome.readBackPh, 2)} pH`} />}
+            {outcome.readBackShown !== null && (
+              <Figure name="Read back" value={`${fixed(outcome.readBackShown, 2)} pH`} />
+            )}
           </tbody>
         </table>
       )}
@@ -76,7 +78,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
               <ConeChart
                 variant="strip"
                 cone={data.row.cone}
-                tolerance={data.row.tolerancePh}
+                tolerance={data.row.tolerance}
                 nowMs={data.nowMs}
                 dueMs={data.row.due.atMs}
                 state={data.row.margin.state}

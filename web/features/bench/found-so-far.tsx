@@ -64,7 +64,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
           />
           {verdict && (
             <Figure
-              name={`As found, off at ${plan.workingPh}`}
+              name={`As found, off at ${plan.workingValue}`}
               value={`${signed(verdict.working.error, 2)} ±${fixed(COVERAGE * verdict.working.uncertainty, 2)}`}
             />
           )}
@@ -104,7 +104,7 @@ function Figure({ name, value }: { name: string; value: string }) {
 
 function Remarks({ state }: { state: RunState }) {
   const { plan } = state;
-  const disagreements = pointsOf(state).filter((p) => p.disagreementMv !== null);
+  const disagreements = pointsOf(state).filter((p) => p.disagreement !== null);
   return (
     <div className="sub text-[15px] mt-3 space-y-1.5">
       {!plan.inForceKnown && (
@@ -112,7 +112,7 @@ function Remarks({ state }: { state: RunState }) {
       )}
       {disagreements.map((p) => (
         <p key={p.pointIndex}>
-          Two settlings in {p.standard.name}: <span className="fig">{signed(p.disagreementMv, 2)} mV</span> apart.
+          Two settlings in {p.standard.name}: <span className="fig">{signed(p.disagreement, 2)} mV</span> apart.
         </p>
       ))}
       {state.disturbances > 0 && (

@@ -76,7 +76,7 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
       <p className="sub mt-1">
         {row.place} · {row.sensorName} {row.serial} · works at{' '}
         <span className="fig">
-          {fixed(row.workingPh, 2)} pH ±{fixed(row.tolerancePh, 2)}
+          {fixed(row.workingValue, 2)} pH ±{fixed(row.tolerance, 2)}
         </span>{' '}
         · {due.main}
         {` · ${CHANNEL_WORDS[row.channel.kind]}`}

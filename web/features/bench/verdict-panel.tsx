@@ -46,7 +46,7 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
         <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
         <Why state={state} />
         <p className="sub text-sm">
-          As found: {signed(working.error, 3)} pH at {state.plan.workingPh}, zero{' '}
+          As found: {signed(working.error, 3)} pH at {state.plan.workingValue}, zero{' '}
           {fixed(calibration.coefficients.zero, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)},
           slope {fixed(100 * calibration.coefficients.sensitivity, 2)} % ±
           {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change
@@ -93,7 +93,7 @@ function Why({ state }: { state: RunState }) {
     <UncertaintyBudget
       familyId={plan.family}
       points={points.map(asStandardPoint)}
-      at={{ value: plan.workingPh, temperatureC: plan.workingC, calibrationC }}
+      at={{ value: plan.workingValue, temperatureC: plan.workingC, calibrationC }}
     />
   );
 }

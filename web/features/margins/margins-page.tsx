@@ -143,7 +143,7 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
             <ConeChart
               variant="strip"
               cone={row.cone}
-              tolerance={row.tolerancePh}
+              tolerance={row.tolerance}
               nowMs={nowMs}
               dueMs={row.due.atMs}
               state={margin.state}

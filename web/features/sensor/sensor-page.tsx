@@ -70,13 +70,13 @@ function Sensor({ view }: { view: SensorView }) {
         <Fact name="State">
           <StateWord state={margin.state} />
         </Fact>
-        <Fact name={`Off now at ${fixed(row.workingPh, 2)} pH`}>
+        <Fact name={`Off now at ${fixed(row.workingValue, 2)} pH`}>
           <span className="fig text-xl">
             {margin.error === null ? '–' : `${signed(margin.error, 2)} ±${fixed(margin.expanded, 2)}`}
           </span>
         </Fact>
         <Fact name="Tolerance">
-          <span className="fig text-xl">±{fixed(row.tolerancePh, 2)}</span>
+          <span className="fig text-xl">±{fixed(row.tolerance, 2)}</span>
         </Fact>
         <Fact name="Outside, chance now">
           <span className="fig text-xl">
@@ -101,18 +101,18 @@ function Sensor({ view }: { view: SensorView }) {
       </dl>
       {row.cone.segments.length ? (
         <section aria-label="Error over time" className="border-t border-base-300 pt-4">
-          <h2>Error shown at {fixed(row.workingPh, 2)} pH, over time</h2>
+          <h2>Error shown at {fixed(row.workingValue, 2)} pH, over time</h2>
           <Suspense fallback={<div className="h-80" />}>
             <ConeChart
               variant="full"
               cone={row.cone}
-              tolerance={row.tolerancePh}
+              tolerance={row.tolerance}
               nowMs={nowMs}
               dueMs={row.due.atMs}
               state={margin.state}
               fromMs={fromMs}
               toMs={toMs}
-              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerancePh, 2)}`}
+              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerance, 2)}`}
             />
           </Suspense>
           <p className="sub text-sm">
