@@ -121,14 +121,6 @@ export { AIR } from './families/conductivity/cell.ts';
 export { fitIon, GAP_LIMITS, idealGap, type IonCalibration } from './families/ion/over-temperature.ts';
 export { interference, type Interferent } from './families/ion/nikolsky.ts';
 export { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './families/ph/electrode.ts';
-export {
-  foundAt,
-  workingError,
-  workingUncertaintyRows,
-  type PhError,
-  type UncertaintyRow,
-} from './families/ph/as-found.ts';
-export { asStandardPoint, fitCalibration, fitPh, type CalibrationPoint } from './families/ph/fit.ts';
 export { PH_LIMITS } from './families/ph/limits.ts';
 export { chainGains, type Chain, type ChainLink } from './families/ph-shown/chain.ts';
 export {

@@ -2,7 +2,7 @@ import { linearRegression, linearRegressionLine } from 'simple-statistics';
 import {
   buffer,
   cone,
-  fitCalibration,
+  calibrationOf,
   familyOf,
   fitLine,
   modelOf,
@@ -26,6 +26,12 @@ export function benchCore(): Figure[] {
     { standard: buffer('technical-7.00'), lotId: 'a', temperatureC: 23, signal: -5, signalUncertainty: 0.2 },
     { standard: buffer('technical-4.01'), lotId: 'b', temperatureC: 23, signal: 165, signalUncertainty: 0.2 },
   ];
+  const run = {
+    family: 'ph',
+    inForce: { zero: 0, sensitivity: 1 },
+    expected: { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 },
+    points: two.map(({ standard }) => ({ standard, lot: { id: '', label: '' } })),
+  };
   const trace = captureTrace(240);
   const before = settle(trace, STATISTICAL, 0.1).checked;
   const history = Array.from({ length: 40 }, (_, i): Observation => ({
@@ -49,7 +55,7 @@ export function benchCore(): Figure[] {
     },
     {
       what: 'two-standard calibration with covariance',
-      value: micro(time(() => fitCalibration(two), 500)),
+      value: micro(time(() => calibrationOf(run, two), 500)),
       beside: '',
     },
     {

@@ -3,9 +3,9 @@ import { fixed } from '../format/numbers.ts';
 import { TICK } from './tick.ts';
 
 export interface LinePoint {
-  readonly ph: number;
+  readonly value: number;
   /** null: still to come */
-  readonly mv: number | null;
+  readonly signal: number | null;
 }
 
 /** The line growing point by point: what the channel believes (broad), what was found (dashed), the points. */
@@ -13,25 +13,29 @@ export default function LineChart({
   points,
   inForce,
   found,
+  signalUnit,
 }: {
   points: readonly LinePoint[];
-  inForce: (ph: number) => number;
-  found: ((ph: number) => number) | null;
+  inForce: (value: number) => number;
+  found: ((value: number) => number) | null;
+  signalUnit: string;
 }) {
-  const phs = points.map((p) => p.ph);
-  const low = Math.min(...phs) - 0.6;
-  const high = Math.max(...phs) + 0.6;
-  const data = [low, high].map((ph) => ({ ph, believed: inForce(ph), fitted: found?.(ph) }));
-  const label = `Potential over pH: ${points.map((p) => `${fixed(p.ph, 2)} ${p.mv === null ? 'to come' : `${fixed(p.mv, 1)} mV`}`).join(', ')}`;
+  const values = points.map((p) => p.value);
+  // A fifth of the span beyond both ends: 0.6 pH for 7 and 4.
+  const pad = 0.2 * (Math.max(...values) - Math.min(...values)) || 0.6;
+  const low = Math.min(...values) - pad;
+  const high = Math.max(...values) + pad;
+  const data = [low, high].map((value) => ({ value, believed: inForce(value), fitted: found?.(value) }));
+  const label = `Signal over value: ${points.map((p) => `${fixed(p.value, 2)} ${p.signal === null ? 'to come' : `${fixed(p.signal, 1)} ${signalUnit}`}`).join(', ')}`;
   return (
     <div className="h-[180px]" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 282, height: 180 }}>
         <ComposedChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
-            dataKey="ph"
+            dataKey="value"
             type="number"
             domain={[low, high]}
-            ticks={[...phs].sort((a, b) => a - b)}
+            ticks={[...values].sort((a, b) => a - b)}
             tickFormatter={(v: number) => fixed(v, 2)}
             tick={TICK}
             stroke="var(--color-secondary)"
@@ -64,18 +68,25 @@ export default function LineChart({
             />
           )}
           {points.map((p) =>
-            p.mv === null ? (
+            p.signal === null ? (
               <ReferenceDot
-                key={p.ph}
-                x={p.ph}
-                y={inForce(p.ph)}
+                key={p.value}
+                x={p.value}
+                y={inForce(p.value)}
                 r={6}
                 fill="none"
                 stroke="var(--color-secondary)"
                 strokeDasharray="3 2"
               />
             ) : (
-              <ReferenceDot key={p.ph} x={p.ph} y={p.mv} r={5} fill="var(--color-base-content)" stroke="none" />
+              <ReferenceDot
+                key={p.value}
+                x={p.value}
+                y={p.signal}
+                r={5}
+                fill="var(--color-base-content)"
+                stroke="none"
+              />
             ),
           )}
         </ComposedChart>

@@ -1,4 +1,4 @@
-import type { SettingField } from '../family.ts';
+import type { Family, SettingField } from '../family.ts';
 import type { Standard } from '../../solutions/standard.ts';
 
 /** Settings that every contacting cell has. */
@@ -42,3 +42,21 @@ export const AIR: Standard = {
 
 /** The two ends of a cell's line differ by a fifth or more. Common practice, no source. */
 export const CELL_SHARE = 0.8;
+
+/** What practice expects of every contacting cell. Common practice, no source. */
+export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step'> = {
+  limits: {
+    zero: 20,
+    sensitivityLow: 0.85,
+    sensitivityHigh: 1.15,
+    sensitivityDead: 0.2,
+    t90Seconds: 120,
+    adjustAboveShare: 0.5,
+  },
+  suspects: {
+    zero: 'a wet cell, or a cable that leaks',
+    high: 'suspect the standard or the cell constant',
+    dead: 'the cell is dry, bridged by a bubble or not connected',
+  },
+  step: { absolute: 0.1, relative: 0.003 },
+};

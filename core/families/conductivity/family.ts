@@ -2,7 +2,7 @@ import { linearFactor } from '../../solutions/pure-water.ts';
 import type { Family, Model } from '../family.ts';
 import { apartBy, zeroOrGain } from '../points.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
-import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_SHARE } from './cell.ts';
+import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from './cell.ts';
 
 /** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */
 function conductivity(cellConstant: number, alphaPercent: number): Model {
@@ -35,20 +35,7 @@ export const CONDUCTIVITY: Family = {
   sensitivity: { name: 'gain', unit: '%', meaning: 'nominal cell constant over the real one' },
   points: { least: 1, most: 3 },
   settings: { cellConstant: CELL_CONSTANT, alpha: ALPHA },
-  limits: {
-    zero: 20,
-    sensitivityLow: 0.85,
-    sensitivityHigh: 1.15,
-    sensitivityDead: 0.2,
-    t90Seconds: 120,
-    adjustAboveShare: 0.5,
-  },
-  suspects: {
-    zero: 'a wet cell, or a cable that leaks',
-    high: 'suspect the standard or the cell constant',
-    dead: 'the cell is dry, bridged by a bubble or not connected',
-  },
-  step: { absolute: 0.1, relative: 0.003 },
+  ...CELL_PRACTICE,
   model: (s) => conductivity(Number(s['cellConstant']), Number(s['alpha'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero, or another standard.'),

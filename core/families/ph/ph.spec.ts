@@ -1,12 +1,34 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { buffer } from '../../solutions/buffers.ts';
-import { foundAt, workingError } from './as-found.ts';
-import { millivolts, shownError, shownPh } from './electrode.ts';
-import { fitCalibration, type CalibrationPoint } from './fit.ts';
+import { calibrationOf } from '../../calibration/fit.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
+import { asFound, modelOf, type StandardPoint } from '../sensor.ts';
+import { errorGradientOf, shownErrorOf, workingErrorOf } from '../working-error.ts';
+import { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './electrode.ts';
+import { PH } from './family.ts';
 
-const point = (id: string, signal: number, temperatureC = 25, lotId = id): CalibrationPoint => ({
+const MODEL = modelOf(PH);
+const expected = { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 };
+/** As a run of these standards would find it. */
+const fitCalibration = (points: readonly StandardPoint[]) =>
+  calibrationOf(
+    {
+      family: 'ph',
+      inForce: IDEAL,
+      expected,
+      // A slope is what is asked for here, also of one standard or two that are alike.
+      points: [buffer('technical-4.01'), buffer('technical-7.00')].map((standard) => ({
+        standard,
+        lot: { id: '', label: '' },
+      })),
+    },
+    points,
+  );
+const foundAt = (at: Pick<StandardPoint, 'standard' | 'temperatureC' | 'signal'>, inForce: Coefficients) =>
+  asFound(MODEL, { lotId: '', signalUncertainty: 0, ...at }, inForce);
+
+const point = (id: string, signal: number, temperatureC = 25, lotId = id): StandardPoint => ({
   standard: buffer(id),
   lotId,
   temperatureC,
@@ -148,7 +170,8 @@ describe('as found', () => {
   it('carries the uncertainty to the working value: larger outside the standards than between them', () => {
     const fit = fitCalibration([point('technical-7.00', 0), point('technical-4.01', 177)]);
     if (!fit.ok) throw new Error(fit.message);
-    const at = (ph: number) => workingError(fit, { zero: 0, sensitivity: 1 }, ph, 25, 25).uncertainty;
+    const at = (ph: number) =>
+      workingErrorOf(MODEL, fit, IDEAL, { value: ph, temperatureC: 25, calibrationC: 25 }).uncertainty;
     expect(at(5.5)).toBeLessThan(at(9.5));
     expect(at(5.5)).toBeGreaterThan(0.01);
   });
@@ -156,5 +179,31 @@ describe('as found', () => {
   it('an ideal slope in force and a worn one in the probe: the error grows away from 7', () => {
     expect(shownError(4, 25, { zero: 0, sensitivity: 0.95 }, { zero: 0, sensitivity: 1 })).toBeCloseTo(0.15, 10);
     expect(() => shownPh(10, 25, { zero: 0, sensitivity: 0 })).toThrow(/Calibrate with two standards/);
+  });
+
+  it('the derivative by steps that serves every family gives glass its closed form (seed 12)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2, max: 12, noNaN: true }),
+        fc.double({ min: 5, max: 50, noNaN: true }),
+        fc.double({ min: 0.6, max: 1.1, noNaN: true }),
+        (value, temperatureC, sensitivity) => {
+          const [actual, inForce] = [
+            { zero: -7, sensitivity: 0.93 },
+            { zero: 4, sensitivity },
+          ];
+          const at = { value, temperatureC };
+          const closed = errorGradient(value, temperatureC, inForce);
+          const stepped = errorGradientOf(MODEL, at, actual, inForce);
+          expect(stepped.perZero / closed.perZero).toBeCloseTo(1, 6);
+          expect(stepped.perSensitivity).toBeCloseTo(closed.perSensitivity, 6);
+          expect(shownErrorOf(MODEL, at, actual, inForce)).toBeCloseTo(
+            shownError(value, temperatureC, actual, inForce),
+            9,
+          );
+        },
+      ),
+      { seed: 12 },
+    );
   });
 });

@@ -1,6 +1,6 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } from '../../solutions/pure-water.ts';
-import { ALPHA } from '../conductivity/cell.ts';
+import { ALPHA, CELL_PRACTICE } from '../conductivity/cell.ts';
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 
@@ -44,19 +44,9 @@ export const RESISTIVITY: Family = {
     cellConstant: { kind: 'figure', name: 'cell constant', unit: '/cm', usual: 0.01, low: 0.001, high: 100 },
     alpha: ALPHA,
   },
-  limits: {
-    zero: 1,
-    sensitivityLow: 0.9,
-    sensitivityHigh: 1.1,
-    sensitivityDead: 0.2,
-    t90Seconds: 180,
-    adjustAboveShare: 0.5,
-  },
-  suspects: {
-    zero: 'a wet cell, or a cable that leaks',
-    high: 'suspect the standard or the cell constant',
-    dead: 'the cell is dry, bridged by a bubble or not connected',
-  },
+  ...CELL_PRACTICE,
+  // High-purity water is held to closer bounds.
+  limits: { ...CELL_PRACTICE.limits, zero: 1, sensitivityLow: 0.9, sensitivityHigh: 1.1, t90Seconds: 180 },
   step: { absolute: 0.001, relative: 0.003 },
   model: (s) => resistivity(Number(s['cellConstant']), Number(s['alpha'])),
   frees: () => 'sensitivity',

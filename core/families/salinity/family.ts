@@ -1,6 +1,6 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
-import { CELL_CONSTANT, CELL_SHARE } from '../conductivity/cell.ts';
+import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from '../conductivity/cell.ts';
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 import { apartBy, zeroOrGain } from '../points.ts';
@@ -46,20 +46,7 @@ export const SALINITY: Family = {
   sensitivity: { name: 'gain', unit: '%', meaning: 'nominal cell constant over the real one' },
   points: { least: 1, most: 3 },
   settings: { cellConstant: CELL_CONSTANT },
-  limits: {
-    zero: 20,
-    sensitivityLow: 0.85,
-    sensitivityHigh: 1.15,
-    sensitivityDead: 0.2,
-    t90Seconds: 120,
-    adjustAboveShare: 0.5,
-  },
-  suspects: {
-    zero: 'a wet cell, or a cable that leaks',
-    high: 'suspect the standard or the cell constant',
-    dead: 'the cell is dry, bridged by a bubble or not connected',
-  },
-  step: { absolute: 0.1, relative: 0.003 },
+  ...CELL_PRACTICE,
   model: (s) => salinity(Number(s['cellConstant'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero.'),

@@ -1,5 +1,14 @@
 import { useState } from 'react';
-import { COVERAGE, fitOf, judge, pointsOf, asStandardPoint, type DecisionAction, type RunState } from '@frustum/core';
+import {
+  COVERAGE,
+  digitsFor,
+  familyOfPlan,
+  fitOf,
+  judge,
+  pointsOf,
+  type DecisionAction,
+  type RunState,
+} from '@frustum/core';
 import { fixed, signed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
@@ -28,6 +37,7 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
     );
   }
   const { working, calibration, reasons, action } = verdict;
+  const { family, model } = familyOfPlan(state.plan);
   const others = (Object.keys(ACTIONS) as DecisionAction[]).filter((a) => a !== action);
   return (
     <div>
@@ -46,9 +56,10 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
         <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
         <Why state={state} />
         <p className="sub text-sm">
-          As found: {signed(working.error, 3)} pH at {state.plan.workingValue}, zero{' '}
-          {fixed(calibration.coefficients.zero, 2)} mV ±{fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)},
-          slope {fixed(100 * calibration.coefficients.sensitivity, 2)} % ±
+          As found: {signed(working.error, digitsFor(state.plan.tolerance) + 1)} {model.valueUnit} at{' '}
+          {state.plan.workingValue}, {family.zero.name} {fixed(calibration.coefficients.zero, 2)} {model.signalUnit} ±
+          {fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}, {family.sensitivity.name}{' '}
+          {fixed(100 * calibration.coefficients.sensitivity, 2)} % ±
           {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change
           them where yours differ.
         </p>
@@ -92,7 +103,8 @@ function Why({ state }: { state: RunState }) {
   return (
     <UncertaintyBudget
       familyId={plan.family}
-      points={points.map(asStandardPoint)}
+      settings={plan.settings}
+      points={points}
       at={{ value: plan.workingValue, temperatureC: plan.workingC, calibrationC }}
     />
   );
