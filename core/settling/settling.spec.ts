@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { settle, STATISTICAL } from './settle.ts';
+import { settle, settleIn, STATISTICAL } from './settle.ts';
 import type { Sample } from './trace.ts';
 
 /** A step that is approached with two time constants, with seeded noise. Closed form, nothing of the code under test. */
@@ -136,5 +136,38 @@ describe('settling, statistical school', () => {
   it('a display of whole tenths that does not move becomes ready', () => {
     const flat = Array.from({ length: 80 }, (_, i) => ({ t: i / 2, signal: -12.3, temperatureC: 25 }));
     expect(settle(flat, STATISTICAL, 0.1).state).toBe('ready');
+  });
+});
+
+describe('a signal of any size', () => {
+  /** An approach with two time constants and a little noise, in steps that count. */
+  const trace = (unit: number): Sample[] =>
+    Array.from({ length: 160 }, (_, t) => ({
+      t,
+      signal: unit * (200 + 80 * Math.exp(-t / 6) + 8 * Math.exp(-t / 30) + 0.05 * Math.sin(7.3 * t)),
+      temperatureC: 25,
+    }));
+
+  it('is judged in steps that count for it: the same trace in µS and in mV is steady at the same moment', () => {
+    const glass = trace(1);
+    // A cell in which 4.2 µS count as 0.59 mV do for glass.
+    const cell = trace(4.2 / 0.59);
+    for (const end of [30, 60, 100, 160]) {
+      const [a, b] = [
+        settleIn(0.59, glass.slice(0, end), STATISTICAL, 0.1),
+        settleIn(4.2, cell.slice(0, end), STATISTICAL, (0.1 * 4.2) / 0.59),
+      ];
+      expect(b.state).toBe(a.state);
+      expect(b.level / a.level).toBeCloseTo(4.2 / 0.59, 6);
+      expect(b.bound / a.bound).toBeCloseTo(4.2 / 0.59, 4);
+      expect(b.toGo?.mid ?? null).toEqual(a.toGo?.mid === undefined ? null : expect.closeTo(a.toGo.mid, 4));
+    }
+  });
+
+  it('for glass it is the judgement itself, and its limit is the step in the signal’s own unit', () => {
+    const { checked: _, ...plain } = settle(trace(1), STATISTICAL, 0.1);
+    const { checked: __, ...stepped } = settleIn(0.59, trace(1), STATISTICAL, 0.1);
+    expect(stepped).toEqual(plain);
+    expect(settleIn(4.2, trace(7), STATISTICAL, 0.7).limit).toBeCloseTo(4.2, 9);
   });
 });

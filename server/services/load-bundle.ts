@@ -3,7 +3,8 @@ import {
   buffer,
   judge,
   replay,
-  settle,
+  settleIn,
+  stepIn,
   thinned,
   type DecisionAction,
   type PlannedPoint,
@@ -202,7 +203,9 @@ function captureOf(state: RunState, measured: BundleCapture | null) {
     return { ...last, purpose: 'read-back' as const, trace: [] };
   }
   const samples = measured.samples.map(([t, signal, temperatureC]) => ({ t, signal, temperatureC }));
-  const settled = settle(samples, state.plan.school, state.plan.resolution);
+  const { standard } = state.plan.points[pointIndex]!;
+  const counts = stepIn(state.plan, standard, standard.nominalAtC);
+  const settled = settleIn(counts, samples, state.plan.school, state.plan.resolution);
   return {
     pointIndex,
     purpose: step.purpose!,

@@ -1,20 +1,24 @@
 import { expose } from 'comlink';
-import { settle, type Sample, type School, type Settling } from '@frustum/core';
+import { settleIn, type Sample, type School, type Settling } from '@frustum/core';
 
 /** What was looked through already, for the trace that is being watched. */
 let watched: { key: string; checked: Settling['checked'] } | null = null;
 
 const judge = {
-  /** @param key names the trace: another key, another beginning */
+  /**
+   * @param key names the trace: another key, another beginning
+   * @param step change of the signal that counts in this cup
+   */
   assess(
     key: string,
+    step: number,
     samples: readonly Sample[],
     school: School,
     resolution: number,
     disturbedAt: number | null,
   ): Settling {
     const before = watched?.key === key ? watched.checked : undefined;
-    const settling = settle(samples, school, resolution, disturbedAt ?? undefined, before);
+    const settling = settleIn(step, samples, school, resolution, disturbedAt ?? undefined, before);
     watched = { key, checked: settling.checked };
     return settling;
   },

@@ -4,7 +4,8 @@ import {
   figure,
   millivolts,
   Refusal,
-  settle,
+  settleIn,
+  stepIn,
   shownPh,
   thinned,
   valueAt,
@@ -230,7 +231,9 @@ function TraceDrop({
     const result = decodeTrace(await file.text(), inForce);
     if (!result.ok) return setFaults(result.faults);
     setFaults([]);
-    const s = settle(result.samples, state.plan.school, state.plan.resolution);
+    const { standard } = state.plan.points[step.pointIndex!]!;
+    const counts = stepIn(state.plan, standard, standard.nominalAtC);
+    const s = settleIn(counts, result.samples, state.plan.school, state.plan.resolution);
     const shown = shownPh(s.level, s.temperatureC, inForce);
     const steady = s.state === 'ready';
     setReady({

@@ -3,6 +3,7 @@ import {
   Refusal,
   shownPh,
   STATISTICAL,
+  stepIn,
   thinned,
   valueAt,
   type Capture,
@@ -40,14 +41,15 @@ export function SettlePanel({ run, step, trace }: { run: BenchRun; step: Step; t
   const traceFrom = (state.traceFrom ?? 0) - (step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0);
   const samples = useMemo(() => trace.samples.filter((s) => s.t >= traceFrom), [trace.samples, traceFrom]);
   const school = step.purpose === 'read-back' ? STATISTICAL : plan.school;
+  const planned = plan.points[step.pointIndex!]!;
   const settling = useSettling(
     wired ? `${step.id}/${traceFrom}` : null,
+    stepIn(plan, planned.standard, planned.standard.nominalAtC),
     samples,
     school,
     plan.resolution,
     state.disturbedAt,
   );
-  const planned = plan.points[step.pointIndex!]!;
   const [warning, answered] = useCupWarning(settling, planned.standard, run, step);
   const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
   const fresh = trace.state !== 'stale' && trace.state !== 'fault';

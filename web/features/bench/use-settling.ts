@@ -6,6 +6,7 @@ import type { SettlingJudge } from '../../workers/settling.worker.ts';
 /** Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure. */
 export function useSettling(
   key: string | null,
+  step: number,
   samples: readonly Sample[],
   school: School,
   resolution: number,
@@ -27,10 +28,10 @@ export function useSettling(
     if (!key || busy.current || !judge.current || !samples.length) return;
     busy.current = true;
     const mine = `${key}/${disturbedAt ?? ''}`;
-    void judge.current.assess(mine, [...samples], school, resolution, disturbedAt).then((settling) => {
+    void judge.current.assess(mine, step, [...samples], school, resolution, disturbedAt).then((settling) => {
       busy.current = false;
       setResult({ key: mine, settling });
     });
-  }, [key, samples, school, resolution, disturbedAt]);
+  }, [key, step, samples, school, resolution, disturbedAt]);
   return result && result.key === `${key}/${disturbedAt ?? ''}` ? result.settling : null;
 }
