@@ -5,7 +5,7 @@ export default defineConfig({
   testMatch: '**/*.e2e.ts',
   outputDir: '../test-results',
   timeout: 180_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 25_000 },
   // Two cores: the stories share one house, each its own loop, and run two at a time.
   workers: 2,
   fullyParallel: true,
