@@ -73,8 +73,12 @@ describe('the stream to one browser', () => {
     for (let t = 1; t <= 3000; t++) sample(hub, 'a', t);
     expect(slow.text).toHaveLength(1);
     expect(fast.times()).toHaveLength(3000);
+    slow.reader.note('changed');
+    slow.reader.note('changed');
     slow.takes(2);
     expect(slow.text.length).toBeLessThanOrEqual(3);
+    // Records changed twice while it could not listen: it hears of it, once.
+    expect(slow.events().filter((e) => e['event'] === 'changed')).toHaveLength(1);
     slow.takes(Infinity);
     expect(slow.times()).toEqual(Array.from({ length: 3000 }, (_, i) => i + 1));
   });

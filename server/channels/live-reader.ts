@@ -17,6 +17,8 @@ export class LiveReader {
   private statesTo: number;
   private latestTo = 0;
   private full = false;
+  /** said while it could not listen */
+  private readonly owed = new Set<string>();
 
   /**
    * @param lastId what this browser has had already; 0 = nothing
@@ -63,6 +65,9 @@ export class LiveReader {
   /** The browser can take more. */
   drained(): void {
     this.full = false;
+    const owed = [...this.owed];
+    this.owed.clear();
+    for (const event of owed) this.note(event);
     this.pump();
   }
 
@@ -76,9 +81,10 @@ export class LiveReader {
     if (samples.length) this.put(`event: latest\ndata: ${JSON.stringify({ samples } satisfies Latest)}\n\n`);
   }
 
-  /** Anything else that this browser should hear; lost when it is full, so nothing that matters. */
+  /** Anything else that this browser should hear: once it can, and then once however often it was said meanwhile. */
   note(event: string): void {
-    if (!this.full) this.put(`event: ${event}\ndata: {}\n\n`);
+    if (this.full) this.owed.add(event);
+    else this.put(`event: ${event}\ndata: {}\n\n`);
   }
 
   private send(messages: readonly Numbered[]): void {

@@ -1,6 +1,5 @@
-import { IDEAL, shownPh, type Coefficients } from '@frustum/core';
+import { IDEAL, Refusal, shownPh, type Coefficients } from '@frustum/core';
 import { unitOf, type ReadingBucket, type ReadingsView } from '@frustum/contract';
-import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 

@@ -47,7 +47,7 @@ export default function ConeChart({
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 520, height: full ? 320 : 60 }}>
         <ComposedChart
           data={conePoints(cone, fromMs, toMs)}
-          margin={full ? { top: 8, right: 34, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }}
+          margin={full ? { top: 8, right: 40, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }}
           accessibilityLayer={false}
         >
           <XAxis

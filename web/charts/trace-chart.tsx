@@ -46,7 +46,7 @@ export default function TraceChart({
   return (
     <div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 600, height: 250 }}>
-        <ComposedChart data={[...points]} margin={{ top: 8, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart data={[...points]} margin={{ top: 8, right: 22, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
             type="number"
