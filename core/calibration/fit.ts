@@ -36,12 +36,10 @@ export function calibrationOf(
   // What the whole plan determines decides: the first of two standards alone is no calibration yet.
   const planned = plan.points.map(({ standard }) => expectedIn(model, { standard, temperatureC: standard.nominalAtC }));
   const free = family.frees(planned.sort((a, b) => a - b));
-  const first = fitSensor(family, model, points, { held, free });
-  if (!first.ok) return first;
   // One of the two is held where the standards say nothing of it: as uncertain as the history leaves it.
   const { zeroSd, sensitivitySd } = plan.expected;
-  const heldUncertainty = free === 'zero' ? sensitivitySd : zeroSd;
-  const whole = free === 'both' ? first : fitSensor(family, model, points, { held, free, heldUncertainty });
+  const heldUncertainty = { both: 0, zero: sensitivitySd, sensitivity: zeroSd }[free];
+  const whole = fitSensor(family, model, points, { held, free, heldUncertainty });
   if (!whole.ok) return whole;
   const { parameters, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
   return {
