@@ -28,6 +28,7 @@ export function benchCore(): Figure[] {
   ];
   const run = {
     family: 'ph',
+    workingC: 25,
     inForce: { zero: 0, sensitivity: 1 },
     expected: { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 },
     points: two.map(({ standard }) => ({ standard, lot: { id: '', label: '' } })),

@@ -1,5 +1,6 @@
 // node scripts/pictures.mjs: takes the pictures of docs/screenshots anew, from a fresh demo house.
-import { mkdtempSync, rmSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
@@ -105,14 +106,67 @@ for (const [i, cup] of ['Cup 7.00', 'Cup 4.01'].entries()) {
     if (id.includes('repeat')) {
       await hand('Wiggle').click();
       await button(/^(Wiggled|Disturbed)/).click();
-    }
-    await capture.click({ timeout: 180_000 });
+    } else await capture.click({ timeout: 180_000 });
     await page.locator(`li[aria-current=step]:not([data-step="${id}"])`).waitFor({ timeout: 120_000 });
   }
 }
 await page.getByTestId('verdict').waitFor();
-await page.getByText('Why: the figures behind it').click();
+await page.getByRole('region', { name: 'What if I do nothing' }).waitFor();
 await shoot(page, 'verdict');
+
+// Its record so far, first page.
+const record = await page.request.get(`${url}/api/runs/${/bench\/([0-9a-f-]+)/.exec(page.url())[1]}/record.pdf`);
+writeFileSync(join(folder, 'record.pdf'), await record.body());
+spawnSync('pdftoppm', [
+  '-r',
+  '80',
+  '-png',
+  '-singlefile',
+  join(folder, 'record.pdf'),
+  join(root, 'docs/screenshots/record'),
+]);
+const verdict = page.url();
+
+// The start page of an ion tip, and a procedure of one's own.
+await page.goto(url);
+await page.getByRole('link', { name: 'Bench for Multi-probe nitrate' }).click();
+await page.getByText('From which bottles').waitFor();
+await shoot(page, 'start');
+await page.goto(`${url}/set-up/procedures`);
+await button('Make one').click();
+await page.getByLabel('Name').fill('Sump pH, our way');
+await button('One more step').click();
+await page.getByLabel('Title', { exact: true }).fill('Photograph the glass');
+await page.getByText('Photograph the glass', { exact: true }).waitFor();
+await page.keyboard.press('Control+Home');
+await shoot(page, 'procedures');
+
+// Several at once: two more beside the one that waits for its verdict.
+await page.goto(`${url}/bench/many`);
+await button('Another probe to the bench').click();
+for (const name of [/^Display pH, main/, /^Remineralised line pH/]) await page.getByRole('checkbox', { name }).check();
+await button('Start 2 runs').click();
+const channels = Object.fromEntries(
+  (await (await page.request.get(`${url}/api/margins`)).json()).rows.map((r) => [r.loopName, r.channelId]),
+);
+const move = async (loop, place) => {
+  for (const order of [{ action: 'move', place: 'rinse' }, { action: 'blot' }, { action: 'move', place }])
+    await page.request.post(`${url}/api/stand-in/${channels[loop]}`, { data: order });
+};
+const rowOf = (name) => page.getByRole('region', { name: 'Runs on the bench' }).getByRole('button', { name });
+// The verdict that waits is named first: whoever wants another run picks it, for each step anew.
+await rowOf(/^Display pH, main/).click();
+await button(/It is on hold/).click();
+for (const loop of ['Display pH, main', 'Remineralised line pH']) {
+  await rowOf(new RegExp(`^${loop}`)).click();
+  await button(/It is out and rinsed/).click();
+}
+await rowOf(/^Display pH, main/).click();
+await move('Display pH, main', 'cup-7.00');
+await button(/It is in the cup/).click();
+await rowOf(/^Display pH, main/).click();
+await page.getByText(/^Settling, about .* s to go/).waitFor({ timeout: 120_000 });
+await shoot(page, 'several');
 
 const phone = await open(390, 844, 'night');
 await phone.goto(url);
@@ -122,9 +176,13 @@ await phone.goto(`${url}/reckoner`);
 await phone.locator('#look-for').fill('18 MΩ·cm');
 await phone.getByText('Resistance box 180 kΩ').waitFor();
 await shoot(phone, 'phone-reckoner');
-await phone.goto(page.url());
+await phone.goto(verdict);
 await phone.getByTestId('verdict').waitFor();
 await shoot(phone, 'phone-bench');
+await phone.goto(`${url}/bench/many`);
+await phone.getByTestId('next-movement').waitFor();
+await phone.getByText('Reading …').first().waitFor({ state: 'hidden' });
+await shoot(phone, 'phone-several');
 await browser.close();
 rmSync(folder, { recursive: true, force: true });
 await end(0);
