@@ -24,7 +24,7 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await expect(page.getByText('The address is missing. Type it like http://')).toBeVisible();
 
   // Nobody on that port; then a path that leads nowhere, with what is there instead; then it answers.
-  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
+  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
   await page.getByLabel('Address').fill(url.replace(/:\d+/, ':9'));
   await page.getByLabel('Path to the signal').fill('/probes/display-backup/mv');
   await page.getByLabel('Path to the temperature').fill('/probes/display-backup/water/celsius');
@@ -47,7 +47,7 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await operator.confirms(/It is out and rinsed/);
   await operator.confirms(/It is in the cup/);
   // Its millivolts, as an ideal channel shows them: 7 − mV/59 at 25 °C or so.
-  const shown = page.getByTestId('shown-ph');
+  const shown = page.getByTestId('shown-value');
   await expect(shown).toHaveText(/\d/);
   const now = await controllerSays('display-backup');
   const k = (Math.LN10 * 8.314462618 * (now.celsius + 273.15)) / 96.48533212;
@@ -73,7 +73,7 @@ test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw
   await page.getByLabel('Temperature register').fill(String(channel.baseAddress + 1));
   await page.getByLabel('Temperature scale').fill('0.01');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
+  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
   await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
   await expect(tried).toContainText(`signal, input register ${channel.baseAddress}, int16: `);
   const [, mv, raw] = /It answers: (-?\d+\.\d) mV[\s\S]*?\(hex\) = (-?\d+)/.exec(await tried.innerText())!;
@@ -99,7 +99,7 @@ test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts
   await page.getByLabel('Scale', { exact: true }).fill('1000');
   await page.getByLabel('Path to the temperature').fill('rinse-line/water');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  const tried = page.getByRole('region', { name: 'Add a pH sensor' }).getByRole('status');
+  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
   await expect(tried).toContainText('the pack has no “potential”; it has rinse-line/potential, rinse-line/water');
   await page.getByLabel('Name of the signal').fill('rinse-line/potential');
   await page.getByRole('button', { name: 'Read it once' }).click();
@@ -114,9 +114,11 @@ test('a channel is changed after set-up: typed by hand yesterday, read from the 
       siteName: 'Tidewater House',
       loopName: 'Settling pond pH',
       place: '',
-      workingPh: 8,
+      family: 'ph',
+      settings: {},
+      workingValue: 8,
       workingC: 25,
-      tolerancePh: 0.2,
+      tolerance: 0.2,
       intervalDays: 30,
       controls: '',
       pointSet: ['technical-7.00', 'technical-10.01'],

@@ -12,7 +12,7 @@ test.beforeAll(async () => {
 test.afterAll(() => application.stop());
 
 const stateLine = (page: Page) => page.getByTestId('settling-state');
-const shown = async (page: Page) => toNumber(await page.getByTestId('shown-ph').innerText());
+const shown = async (page: Page) => toNumber(await page.getByTestId('shown-value').innerText());
 
 test('devices lose their power, then the server does: stale at once, live again by itself, and the run goes on', async ({
   page,

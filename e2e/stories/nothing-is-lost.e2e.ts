@@ -4,7 +4,7 @@ import { Operator } from '../support/operator.ts';
 test('a dropped connection keeps what was done and sends it when it is back, once', async ({ page, context }) => {
   const operator = new Operator(page);
   await operator.opens();
-  await operator.starts('Remineralised line pH');
+  await operator.starts('Multi-probe pH');
   await expect(operator.step).toContainText('Probe out');
   await context.setOffline(true);
   await operator.confirms(/It is out and rinsed/);

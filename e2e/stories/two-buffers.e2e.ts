@@ -43,7 +43,7 @@ test('a probe that was never calibrated goes over the bench to its next due date
   // A reload in the middle comes back to the same step, with its trace.
   await page.reload();
   await expect(operator.step).toContainText('Settle in 7.00');
-  await expect(page.getByTestId('shown-ph')).toHaveText(/\d\.\d\d/);
+  await expect(page.getByTestId('shown-value')).toHaveText(/\d\.\d\d/);
 
   // Disturbed once: it settles again, and the run goes on.
   await operator.confirms(/Disturbed/);

@@ -31,6 +31,8 @@ export interface Application {
   readonly jsonUrl: string;
   /** where the stand-in monitor's broker listens; '' likewise */
   readonly mqttUrl: string;
+  /** the bench thermometer and photometer; '' likewise */
+  readonly instrumentsUrl: string;
   readonly folder: string;
   readonly server: ChildProcess;
   /** pulls the plug of all devices at once, and gives what plugs them in again, where they were */
@@ -73,6 +75,7 @@ export async function startApplication(options: { demo: boolean; folder?: string
     url: url!,
     jsonUrl: stand?.first['jsonUrl'] ?? '',
     mqttUrl: stand?.first['mqttUrl'] ?? '',
+    instrumentsUrl: stand?.first['instrumentsUrl'] ?? '',
     folder,
     server: server.child,
     pullPlug: async () => {

@@ -6,5 +6,6 @@ export default async function house(): Promise<() => Promise<void>> {
   process.env['FRUSTUM_URL'] = application.url;
   process.env['FRUSTUM_JSON_URL'] = application.jsonUrl;
   process.env['FRUSTUM_MQTT_URL'] = application.mqttUrl;
+  process.env['FRUSTUM_INSTRUMENTS_URL'] = application.instrumentsUrl;
   return application.stop;
 }

@@ -24,6 +24,46 @@ export class Operator {
     await expect(this.page.getByRole('region', { name: 'Steps' })).toBeVisible();
   }
 
+  /**
+   * Takes a loop's probe to the bench by a procedure, judged by the clock: so many seconds in each cup. Devices without a
+   * clock of their own are read in the house's time, ten times faster.
+   */
+  async startsBy(loop: string, procedure: string, seconds?: number): Promise<void> {
+    await this.page.getByRole('link', { name: `Bench for ${loop}`, exact: true }).click();
+    await this.page.getByText(procedure, { exact: true }).click();
+    if (seconds !== undefined) {
+      await this.page.getByRole('radio', { name: /^By the clock/ }).check();
+      await this.page.getByRole('textbox', { name: 'Seconds' }).fill(String(seconds));
+    }
+    await this.page.getByRole('button', { name: 'Start the run' }).click();
+    await expect(this.page.getByRole('region', { name: 'Steps' })).toBeVisible();
+  }
+
+  /** Plugs a box in instead of the probe, or the probe back in. */
+  async plugs(millivolts: number | null): Promise<void> {
+    const group = this.page.getByRole('group', { name: 'Stand-in’s hands' });
+    if (!(await group.getByLabel('box, mV').isVisible())) await group.getByText('Care, boxes and faults').click();
+    if (millivolts === null) return group.getByRole('button', { name: 'Probe back in' }).click();
+    await group.getByLabel('box, mV').fill(String(millivolts));
+    await group.getByRole('button', { name: 'Plug the box in' }).click();
+    await expect(group.getByText(`(${millivolts})`)).toBeVisible();
+  }
+
+  /** Captures the step that is on, also from a cup that is not as warm as the water. */
+  async capturesAsItIs(): Promise<void> {
+    const id = await this.stepId();
+    const either = this.page.getByRole('button', { name: /^(Capture −?\d|Capture it as warm as it is)/ });
+    await expect(async () => {
+      if ((await this.stepId()) === id) await either.click({ timeout: 5000 });
+      await expect(this.step).not.toHaveAttribute('data-step', id, { timeout: 3000 });
+    }).toPass({ timeout: 120_000 });
+  }
+
+  /** Captures the step that is on, whatever its button says. */
+  async captures(): Promise<void> {
+    await this.capturesFrom(await this.stepId());
+  }
+
   async confirms(button: RegExp): Promise<void> {
     await this.page.getByRole('button', { name: button }).click();
   }
@@ -34,11 +74,12 @@ export class Operator {
       .getByRole('group', { name: 'Stand-in’s hands' })
       .getByRole('button', { name: where, exact: true });
     await pill.click();
-    if (where !== 'Wiggle') await expect(pill).toHaveAttribute('aria-pressed', 'true');
+    if (!['Wiggle', 'Blot', 'Tap'].includes(where)) await expect(pill).toHaveAttribute('aria-pressed', 'true');
   }
 
   async rinsesInto(cup: string): Promise<void> {
     await this.moves('Rinse');
+    await this.moves('Blot');
     await this.moves(cup);
   }
 
@@ -55,7 +96,8 @@ export class Operator {
       await this.moves('Wiggle');
       // The trace mostly shows it by itself; at this clock rate a swirl may fall between two samples, so it is said too.
       await this.page.getByRole('button', { name: /^(Wiggled|Disturbed, settle again)/ }).click();
-      await this.capturesFrom(id);
+      // The second look comes by itself once it is steady.
+      await expect(this.step).not.toHaveAttribute('data-step', id, { timeout: 120_000 });
     }
   }
 
@@ -65,7 +107,7 @@ export class Operator {
 
   /** Captures when it is ready, and waits until the sheet has moved on from this step. */
   private async capturesFrom(stepId: string): Promise<void> {
-    const capture = this.page.getByRole('button', { name: /^Capture −?\d/ });
+    const capture = this.page.getByRole('button', { name: /^(Capture −?\d|The sample is drawn)/ });
     await expect(capture).toBeVisible({ timeout: 90_000 });
     // Should it become restless in this very moment, the press arms the capture, which then comes by itself.
     await capture.click();
