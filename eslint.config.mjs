@@ -18,7 +18,7 @@ const HOUSE = ['core', 'contract', 'formats', 'server', 'web', 'sim', 'e2e', 'pe
 const arrows = Object.entries(ARROWS).map(([from, to]) => ({
   files: [`${from}/**/*.{ts,tsx}`],
   // Tests may look wherever they must: the simulator is the judge of the core.
-  ignores: ['**/*.spec.ts', '**/*.spec.tsx'],
+  ignores: ['**/*.spec.ts', '**/*.spec.tsx', '*/testing/**'],
   rules: {
     'no-restricted-imports': [
       'error',

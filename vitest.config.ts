@@ -11,13 +11,16 @@ const project = (name: string, more: object = {}) => ({
 
 export default defineConfig({
   test: {
+    // Two cores, and by default vitest leaves one of them alone.
+    maxWorkers: 2,
     projects: [
       project('core', { testTimeout: 60_000 }),
       project('contract'),
       project('formats'),
       project('sim'),
-      project('server', { testTimeout: 30_000, hookTimeout: 60_000 }),
+      project('server', { testTimeout: 60_000, hookTimeout: 120_000 }),
       project('web'),
+      project('perf'),
     ],
   },
 });

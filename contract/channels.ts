@@ -24,7 +24,11 @@ export const SIGNALS = {
   'mS/cm': { words: 'conductivity, mS/cm', low: -0.01, high: 2000 },
   'MΩ·cm': { words: 'resistivity, MΩ·cm', low: 0, high: 100 },
   '°C': { words: 'temperature, °C', low: -50, high: 250 },
+  'PSS-78': { words: 'practical salinity', low: -1, high: 50 },
   'mg/L': { words: 'concentration, mg/L', low: -1, high: 100_000 },
+  'mg/L NO3-N': { words: 'nitrate as N, mg/L', low: -10, high: 10_000 },
+  'mg/L NO3': { words: 'nitrate as NO3, mg/L', low: -40, high: 40_000 },
+  'mg/L activity': { words: 'activity of an ion, mg/L', low: -1, high: 1_000_000 },
   nA: { words: 'current of a membrane cell, nA', low: -1000, high: 1_000_000 },
   counts: { words: 'raw counts', low: -2_147_483_648, high: 4_294_967_295 },
 } as const;
@@ -153,6 +157,8 @@ export const httpJsonSchema = object({
   logIn,
   ...scaling,
   temperaturePointer: pointer('Path to the temperature').nullable().default(null),
+  /** seconds by the device's own clock, where it says them: its trace then does not depend on when it is asked */
+  clockPointer: pointer('Path to its clock').nullable().default(null),
   temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
   fixedC,
   ...pace,

@@ -7,9 +7,11 @@ const event = (body: object) => ({
 const sensor = {
   siteName: ' My tank room ',
   loopName: 'Tank 1 pH',
-  workingPh: 8.1,
+  family: 'ph',
+  settings: {},
+  workingValue: 8.1,
   workingC: 25,
-  tolerancePh: 0.1,
+  tolerance: 0.1,
   intervalDays: 30,
   pointSet: ['technical-7.00', 'technical-10.01'],
   sensorName: 'Probe',
@@ -25,9 +27,10 @@ describe('what a client may send', () => {
 
   it.each([
     ['interval of half a day', { intervalDays: 0.5 }, /Interval/],
-    ['tolerance of NaN', { tolerancePh: NaN }, /Tolerance is not a figure/],
+    ['tolerance of NaN', { tolerance: NaN }, /Tolerance is not a figure/],
     ['endless name', { loopName: 'x'.repeat(61) }, /more than 60/],
-    ['four standards', { pointSet: ['a', 'b', 'c', 'd'] }, /Three standards at most/],
+    ['six standards', { pointSet: ['a', 'b', 'c', 'd', 'e', 'f'] }, /Five standards at most/],
+    ['a family that there is not', { family: 'taste' }, /Pick one of the families/],
     ['no channel', { channel: undefined }, /how the reading reaches/],
     [
       'port 70000',
@@ -85,7 +88,7 @@ describe('what a client may send', () => {
     expect(events[0]).toMatchObject({ onSeq: null, body });
   });
 
-  it('a run needs two standards and a known school', async () => {
+  it('a run has a known school and a known procedure, and five standards at most', async () => {
     const order = {
       sensorId: '00000000-0000-4000-8000-000000000000',
       points: [{ standardId: 'a' }, { standardId: 'b' }],
@@ -93,9 +96,12 @@ describe('what a client may send', () => {
     };
     expect((await startRunSchema.validate(order)).fixedSeconds).toBe(120);
     await expect(startRunSchema.validate({ ...order, school: 'by feel' })).rejects.toThrow();
-    await expect(startRunSchema.validate({ ...order, points: order.points.slice(1) })).rejects.toThrow(
-      /a slope needs two/,
-    );
+    await expect(startRunSchema.validate({ ...order, procedure: 'guess' })).rejects.toThrow();
+    const six = Array.from({ length: 6 }, () => ({ standardId: 'a' }));
+    await expect(startRunSchema.validate({ ...order, points: six })).rejects.toThrow(/Five standards at most/);
+    await expect(
+      startRunSchema.validate({ ...order, overrides: [{ id: 'lot-expired:7.00', because: ' ' }] }),
+    ).rejects.toThrow(/Say why/);
   });
 
   it('hands move to a place, wiggle, plug in a box of a stated value, switch a fault on, or set a clock of 1 to 30', async () => {

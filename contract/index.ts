@@ -1,6 +1,16 @@
 // What a client sends
 export { handsSchema, type Hands } from './hands.ts';
-export { appendEventsSchema, startRunSchema, type OutgoingEvent, type StartRun } from './runs.ts';
+export {
+  appendEventsSchema,
+  PROCEDURE_STEPS,
+  procedureSchema,
+  serviceSchema,
+  startRunSchema,
+  type NewService,
+  type OutgoingEvent,
+  type ProcedureInput,
+  type StartRun,
+} from './runs.ts';
 export {
   changeChannelSchema,
   channelSchema,
@@ -25,6 +35,7 @@ export type {
   ChannelTest,
   ConeView,
   HandsView,
+  LeansOn,
   Impedance,
   Latest,
   LiveSample,
@@ -33,7 +44,10 @@ export type {
   LotRow,
   MarginsView,
   OpenRunRow,
+  OutlookView,
+  ProcedureRow,
   Problem,
+  ReadingAt,
   ReadingBucket,
   ReadingsView,
   RunRow,

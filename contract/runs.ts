@@ -1,5 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
-import type { RunEventBody } from '@frustum/core';
+import { UNITS, type ProcedureKind, type RunEventBody, type SensorState } from '@frustum/core';
 
 const finite = () =>
   number()
@@ -9,20 +9,22 @@ const words = (most: number) => string().trim().max(most, 'Shorten it to ${max} 
 const stepId = () => string().required().max(60);
 const traceSeconds = () => number().nullable().default(null);
 
+/** More than any sensor gives, in any unit: 5 S of sea water in µS. */
+const MOST_SIGNAL = 5_000_000;
+
 const sampleSchema = object({
   t: finite(),
-  signal: finite().min(-3000).max(3000),
+  signal: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
   temperatureC: finite().min(-20).max(150),
 });
 
 const captureSchema = object({
   pointIndex: finite().integer().min(0).max(4),
-  purpose: string().oneOf(['as-found', 'repeat', 'read-back']).required(),
-  method: string().oneOf(['live', 'typed', 'trace']).required(),
-  signal: finite()
-    .min(-2000, 'No pH electrode gives ${value} mV. Check the unit.')
-    .max(2000, 'No pH electrode gives ${value} mV. Check the unit.'),
-  signalUncertainty: finite().min(0).max(1000),
+  purpose: string().oneOf(['as-found', 'repeat', 'read-back', 'as-left']).required(),
+  method: string().oneOf(['live', 'typed', 'trace', 'reading']).required(),
+  // Whatever the family's unit is; what its own sensor cannot give, the core refuses by name.
+  signal: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+  signalUncertainty: finite().min(0).max(MOST_SIGNAL),
   temperatureC: finite()
     .min(-5, '${value} °C is below −5 °C. Check the thermometer and its unit.')
     .max(110, '${value} °C is above 110 °C. Is it °F?'),
@@ -31,7 +33,15 @@ const captureSchema = object({
   trace: array(sampleSchema.required()).max(600).default([]),
 });
 
-const coefficientsSchema = object({ zero: finite().min(-500).max(500), sensitivity: finite().min(0.05).max(2) });
+const coefficientsSchema = object({
+  zero: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+  sensitivity: finite().min(0.01).max(20),
+});
+
+const thermometerSchema = object({
+  temperatureC: finite().min(-50).max(250),
+  plusMinusC: finite().min(0.001).max(10),
+}).noUnknown();
 
 /** Bodies that a client may send. `started` is not among them: the server writes it. */
 const BODIES: Readonly<Record<string, Schema>> = {
@@ -49,6 +59,40 @@ const BODIES: Readonly<Record<string, Schema>> = {
     capture: captureSchema.required(),
     traceSeconds: traceSeconds(),
   }).noUnknown(),
+  entered: object({
+    type: string().required(),
+    stepId: stepId(),
+    entry: lazy((value: unknown) =>
+      (value as { kind?: unknown } | null)?.kind === 'thermometers'
+        ? object({
+            kind: string().oneOf(['thermometers']).required(),
+            a: thermometerSchema.required(),
+            b: thermometerSchema.required(),
+          }).noUnknown()
+        : object({
+            kind: string().oneOf(['sample'], '“${value}” is nothing that can be entered.').required(),
+            value: finite(),
+            unit: string()
+              .oneOf([...UNITS])
+              .required(),
+            plusMinus: finite().moreThan(0, 'The ± is above 0. Type what the lab or the kit states.'),
+            temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
+          }).noUnknown(),
+    ),
+    traceSeconds: traceSeconds(),
+  }).noUnknown(),
+  skipped: object({
+    type: string().required(),
+    stepId: stepId(),
+    because: words(300).required('Say why, in a few words.'),
+    traceSeconds: traceSeconds(),
+  }).noUnknown(),
+  photographed: object({
+    type: string().required(),
+    photoId: string().uuid().required(),
+    stepId: stepId(),
+    typed: words(60).default(''),
+  }).noUnknown(),
   warned: object({
     type: string().required(),
     stepId: stepId(),
@@ -59,7 +103,7 @@ const BODIES: Readonly<Record<string, Schema>> = {
   'hold-released': object({ type: string().required() }).noUnknown(),
   decided: object({
     type: string().required(),
-    action: string().oneOf(['leave', 'adjust', 'clean-and-retest', 'replace']).required(),
+    action: string().oneOf(['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace', 'go-on']).required(),
     because: words(500).default(''),
   }).noUnknown(),
   adjusted: object({
@@ -110,15 +154,101 @@ export interface OutgoingEvent {
   readonly body: Exclude<RunEventBody, { type: 'started' }>;
 }
 
+const KINDS: ProcedureKind[] = [
+  'calibrate',
+  'check-first',
+  'verify',
+  'clean-and-test',
+  'sample',
+  'thermometers',
+  'electrical',
+];
+const STATES: SensorState[] = ['in-use', 'new', 'stored-wet', 'stored-dry', 'cleaned', 'suspect'];
+
 export const startRunSchema = object({
   sensorId: string().uuid().required(),
+  procedure: string<ProcedureKind>().oneOf(KINDS).default('calibrate'),
+  /** a team's own; null = the built-in one */
+  procedureId: string().uuid().nullable().default(null),
+  sensorState: string<SensorState>().oneOf(STATES).default('in-use'),
   points: array(
     object({ standardId: string().required().max(80), lotId: string().uuid().nullable().default(null) }).noUnknown(),
   )
-    .min(2, 'Pick two standards at least: a slope needs two.')
-    .max(3)
+    .max(5, 'Five standards at most.')
+    .default([]),
+  /** for an electrical check: what each box stands for, in the unit of the channel */
+  boxes: array(
+    object({
+      label: words(40).required('A box needs a name.'),
+      applied: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+      use: string<'adjust' | 'verify'>().oneOf(['adjust', 'verify']).required(),
+    }).noUnknown(),
+  )
+    .max(5, 'Five boxes at most.')
+    .default([]),
+  /** limit of an electrical check, % of span */
+  limitPercent: finite().min(0.01).max(20).default(0.5),
+  school: string<'statistical' | 'fixed-time' | 'hand-count'>()
+    .oneOf(['statistical', 'fixed-time', 'hand-count'])
     .required(),
-  school: string().oneOf(['statistical', 'fixed-time']).required(),
-  fixedSeconds: finite().integer().min(30, 'Wait at least 30 s.').max(900, 'Wait at most 900 s.').default(120),
+  fixedSeconds: finite().integer().min(5, 'Wait at least 5 s.').max(3600, 'Wait at most an hour.').default(120),
+  /** gates that stand open, and why the run begins all the same */
+  overrides: array(
+    object({ id: string().required().max(120), because: words(300).required('Say why, in a few words.') }).noUnknown(),
+  )
+    .max(20)
+    .default([]),
 }).noUnknown();
 export type StartRun = InferType<typeof startRunSchema>;
+
+export const serviceSchema = object({
+  kind: string().oneOf(['cleaned', 'refilled', 'tip replaced', 'stored dry', 'other']).required('Say what was done.'),
+  note: words(500).default(''),
+}).noUnknown();
+export type NewService = InferType<typeof serviceSchema>;
+
+const ownWordsSchema = object({ title: words(80).optional(), text: words(600).optional() }).noUnknown();
+export const PROCEDURE_STEPS = [
+  'hold',
+  'take-out',
+  'place',
+  'settle',
+  'repeat',
+  'clean',
+  'adjust',
+  'read-back',
+  'return',
+] as const;
+
+/** A team's own procedure; `version` is the one that was on screen, 0 for a new one. */
+export const procedureSchema = object({
+  version: finite().integer().min(0),
+  family: string().required().max(40),
+  kind: string<ProcedureKind>().oneOf(KINDS).required(),
+  name: words(60).required('The name is missing. Type a plain, unique name.'),
+  points: array(string().required().max(80)).max(5, 'Five standards at most.').default([]),
+  school: string<'statistical' | 'fixed-time' | 'hand-count' | ''>()
+    .oneOf(['statistical', 'fixed-time', 'hand-count', ''])
+    .default(''),
+  seconds: number().integer().min(5).max(3600).nullable().default(null),
+  words: lazy((value: unknown) =>
+    object(
+      Object.fromEntries(
+        PROCEDURE_STEPS.filter((key) => Object.hasOwn(value ?? {}, key)).map((key) => [key, ownWordsSchema]),
+      ),
+    ).noUnknown(),
+  ),
+  extra: array(
+    object({
+      after: string()
+        .oneOf([...PROCEDURE_STEPS])
+        .required(),
+      title: words(80).required('An extra step needs a title.'),
+      text: words(600).default(''),
+    }).noUnknown(),
+  )
+    .max(10, 'Ten extra steps at most.')
+    .default([]),
+  retired: boolean().default(false),
+}).noUnknown();
+export type ProcedureInput = InferType<typeof procedureSchema>;

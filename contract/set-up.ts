@@ -1,4 +1,5 @@
-import { array, number, object, string, tuple, type InferType } from 'yup';
+import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
+import { FAMILIES, type ControlAction, type Surrounding } from '@frustum/core';
 import { channelSchema } from './channels.ts';
 import { figure, whole, within } from './fields.ts';
 
@@ -10,20 +11,59 @@ const name = (label: string, most = 60) =>
 
 const optional = (most: number) => string().trim().max(most).default('');
 
+/** A limit of a loop's own; absent = as usual. */
+const own = (label: string, low: number, high: number) =>
+  number()
+    .typeError(`${label} is not a figure. Leave it empty for the usual one.`)
+    .min(low, `${label} is below ${low}. Leave it empty for the usual one.`)
+    .max(high, `${label} is above ${high}. Leave it empty for the usual one.`)
+    .optional();
+
 /** Site, loop, sensor and channel in one go: what it takes before a first run. */
 export const newSensorSchema = object({
   siteName: name('Site'),
   loopName: name('Loop'),
   place: optional(60),
-  workingPh: within('Working value', 0, 14, 'pH'),
-  workingC: within('Water temperature', 0, 50, '°C'),
-  tolerancePh: within('Tolerance', 0.02, 2, 'pH'),
+  family: string()
+    .required('The family is missing.')
+    .oneOf(
+      FAMILIES.map((f) => f.id),
+      'Pick one of the families.',
+    ),
+  // Each against its own field by the core, which knows the family.
+  settings: lazy((given: unknown) =>
+    object(
+      Object.fromEntries(
+        Object.entries((given ?? {}) as Record<string, unknown>)
+          .slice(0, 8)
+          .map(([key, value]) => [
+            key,
+            typeof value === 'number' ? figure(key) : string().required().max(60, `${key} is too long.`),
+          ]),
+      ),
+    ).noUnknown(),
+  ),
+  workingValue: figure('Working value'),
+  workingC: within('Water temperature', -2, 120, '°C'),
+  tolerance: figure('Tolerance').moreThan(0, 'A tolerance is above 0. Type how far off is still good, like 0.1.'),
   intervalDays: whole('Interval', 1, 730),
   controls: optional(60),
-  pointSet: array(string().required())
-    .min(2, 'Pick two standards at least.')
-    .max(3, 'Three standards at most.')
-    .required(),
+  controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).default(''),
+  referenceGroup: optional(60),
+  surroundings: array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required())
+    .max(3)
+    .default([]),
+  /** limits of its own; what is not there is the family's usual one */
+  limits: object({
+    zero: own('Largest zero', 0, 1e6),
+    sensitivityLow: own('Lowest sensitivity', 0.01, 1.5),
+    sensitivityHigh: own('Highest sensitivity', 0.5, 20),
+    t90Seconds: own('Longest response', 1, 86_400),
+    adjustAboveShare: own('Share that is left alone', 0, 1),
+  })
+    .noUnknown()
+    .default({}),
+  pointSet: array(string().required()).max(5, 'Five standards at most.').default([]),
   sensorName: name('Sensor'),
   serial: optional(60),
   fittedOn: string()

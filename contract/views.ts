@@ -1,5 +1,24 @@
-import type { Coefficients, Due, Margin, RunEvent, RunOutcome, Standard } from '@frustum/core';
+import type {
+  Coefficients,
+  ControlAction,
+  Due,
+  ExtraStep,
+  GateFacts,
+  Margin,
+  Outlook,
+  OwnWords,
+  ProcedureKind,
+  RunEvent,
+  RunOutcome,
+  SensorLimits,
+  Settings,
+  Standard,
+  Surrounding,
+  Unit,
+} from '@frustum/core';
 import type { ChannelConfig, SignalUnit } from './channels.ts';
+
+export type LeansOn = GateFacts['leansOn'][number];
 
 /** A cone as it travels: numbers only, times in epoch milliseconds. */
 export interface ConeView {
@@ -24,7 +43,9 @@ export interface LoopRow {
   readonly loopName: string;
   readonly place: string;
   readonly siteName: string;
-  readonly family: 'ph';
+  readonly family: string;
+  /** what the arithmetic must know of the sensor: cell constant, ion, reference and so on */
+  readonly settings: Settings;
   readonly sensorName: string;
   readonly serial: string;
   readonly fittedOn: string;
@@ -32,6 +53,11 @@ export interface LoopRow {
   readonly workingC: number;
   readonly tolerance: number;
   readonly controls: string;
+  readonly controlAction: ControlAction;
+  readonly referenceGroup: string;
+  readonly surroundings: readonly Surrounding[];
+  /** in force here: the family's, with the loop's own in their place */
+  readonly limits: SensorLimits;
   readonly pointSet: readonly string[];
   readonly channelId: string;
   readonly channel: ChannelConfig;
@@ -70,8 +96,16 @@ export interface ReadingBucket {
   readonly onBench: boolean;
 }
 
+/** One recorded reading, as the sensor's signal: what a sample drawn then is paired with. */
+export interface ReadingAt {
+  readonly at: string;
+  readonly signal: number;
+  readonly signalUncertainty: number;
+  readonly temperatureC: number;
+}
+
 export interface ReadingsView {
-  readonly unit: 'pH';
+  readonly unit: Unit;
   readonly widthMs: number;
   readonly fromMs: number;
   readonly toMs: number;
@@ -91,6 +125,8 @@ export interface SensorView {
   readonly row: LoopRow;
   readonly runs: readonly RunRow[];
   readonly services: readonly ServiceRow[];
+  /** loops that come before this one: its thermometer, what shares its reference */
+  readonly leansOn: readonly LeansOn[];
 }
 
 export interface RunView {
@@ -115,6 +151,8 @@ export interface OpenRunRow {
   readonly holdSince: string | null;
   readonly controls: string;
   readonly since: string;
+  /** since when it stands at this step */
+  readonly stepSince: string;
 }
 
 export interface LotRow {
@@ -123,8 +161,28 @@ export interface LotRow {
   readonly label: string;
   readonly expiresOn: string;
   readonly openedOn: string | null;
+  readonly usedUpOn: string | null;
   /** the label's own table, °C and value; null = the standard's usual one */
   readonly table: readonly (readonly [number, number])[] | null;
+}
+
+/** A team's own procedure, in its newest version. */
+export interface ProcedureRow {
+  readonly procedureId: string;
+  readonly version: number;
+  readonly family: string;
+  readonly kind: ProcedureKind;
+  readonly name: string;
+  readonly points: readonly string[];
+  readonly school: 'statistical' | 'fixed-time' | 'hand-count' | '';
+  readonly seconds: number | null;
+  readonly words: Readonly<Record<string, OwnWords>>;
+  readonly extra: readonly ExtraStep[];
+}
+
+/** What if nothing is done; null where the run has nothing to say of it yet. */
+export interface OutlookView {
+  readonly outlook: Outlook | null;
 }
 
 export interface ShelfView {

@@ -19,6 +19,7 @@ export {
   type Quantity,
   type Unit,
   type UnitOf,
+  isUnit,
 } from './quantities/units.ts';
 
 // Statistics
@@ -31,6 +32,7 @@ export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.
 
 // Solutions: standards over temperature
 export { buffer, BUFFERS } from './solutions/buffers.ts';
+export { CATALOGUE, serves, usualSets, ZERO_PLUG } from './solutions/catalogue.ts';
 export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutions/conductivity-standards.ts';
 export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
 export { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './solutions/redox-standards.ts';
@@ -102,9 +104,18 @@ export {
   type WorkingRow,
 } from './families/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
-export { asFound, modelOf, parametersAt, shownValue, signalOf, type StandardPoint } from './families/sensor.ts';
+export {
+  asFound,
+  expectedIn,
+  modelOf,
+  parametersAt,
+  shownValue,
+  signalOf,
+  type StandardPoint,
+} from './families/sensor.ts';
 export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './families/fit.ts';
 export type { Source } from './families/sources.ts';
+export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './families/channel-reading.ts';
 export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
 export {
   errorGradientOf,
@@ -169,27 +180,67 @@ export {
   type CaptureMethod,
   type CapturePurpose,
   type DecisionAction,
+  type Entry,
+  type PassedGate,
+  type PhotoTaken,
   type PlannedLot,
   type PlannedPoint,
   type RunEvent,
   type RunEventBody,
   type RunEventType,
   type RunPlan,
+  type SensorState,
+  type Surrounding,
 } from './calibration/events.ts';
 export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
-export { digitsFor, familyOfPlan, stepIn } from './calibration/plan.ts';
+export { countsAt, digitsFor, familyOfPlan, signalDigitsFor, stepIn } from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
+export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
+export { CUP_AT, cupApart, farFromHistory } from './calibration/cup-checks.ts';
+export { standardOf } from './calibration/entry.ts';
+export { gatesOf, type Gate, type GateFacts } from './calibration/gates.ts';
 export {
-  apply,
   fitOf,
+  inputOf,
   lastPass,
+  planInForce,
   pointsOf,
-  replay,
-  type KeptCapture,
+  standardAt,
   type MeasuredPoint,
-  type RunState,
-} from './calibration/replay.ts';
-export { COVERAGE, judge, outcomeOf, type Reason, type RunOutcome, type Verdict } from './calibration/verdict.ts';
+} from './calibration/measured.ts';
+export {
+  adjustingLooksWorse,
+  dosedBy,
+  outlookOf,
+  type ControlAction,
+  type Outlook,
+  type Prospect,
+} from './calibration/outlook.ts';
+export {
+  builtIn,
+  mayAdjust,
+  proceduresFor,
+  type ExtraStep,
+  type OwnWords,
+  type Procedure,
+  type ProcedureInfo,
+  type ProcedureKind,
+} from './calibration/procedures.ts';
+export {
+  carryOver,
+  cleanestFirst,
+  cupInUse,
+  isSame,
+  leastCarryOver,
+  nextMovement,
+  waitsFor,
+  type Movement,
+  type OnTheBench,
+} from './calibration/bench-of-many.ts';
+export { apply, replay } from './calibration/replay.ts';
+export type { KeptCapture, RunState } from './calibration/state.ts';
+export { outcomeOf, type RunOutcome } from './calibration/outcome.ts';
+export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdict.ts';
 export { otherCup, type CupGuess } from './calibration/which-cup.ts';
 
 // Drift

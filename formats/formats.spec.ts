@@ -108,14 +108,14 @@ describe('the open bundle', () => {
   it('refuses what it is not', () => {
     expect(() => decodeBundle('{}')).toThrow(/not a Frustum bundle/);
     expect(() => decodeBundle('{"format":"frustum-bundle","version":9}')).toThrow(
-      /version 9; this Frustum reads version 1/,
+      /version 9; this Frustum reads version 2/,
     );
   });
 
   it('comes back as it went', () => {
     const bundle = {
       format: 'frustum-bundle',
-      version: 1,
+      version: 2,
       site: { name: 'A', timeZone: 'UTC' },
       loops: [],
       lots: [],

@@ -4,6 +4,7 @@ export {
   encodeBundle,
   type Bundle,
   type BundleCapture,
+  type BundleEntry,
   type BundleChannel,
   type BundleLoop,
   type BundleLot,
@@ -22,3 +23,7 @@ export { decodeTrace, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult }
 export { figureOf, pointedAt, type Pointed } from './wire/json-pointer.ts';
 export { decodeRegisters, REGISTER_TYPES, registersOf, type RegisterType, type WordOrder } from './wire/registers.ts';
 export { decodeSenml, type SenmlPack, type SenmlRecord } from './wire/senml.ts';
+
+// Records
+export { eventWords } from './record/event-words.ts';
+export { recordOf, type RecordOf } from './record/record.ts';

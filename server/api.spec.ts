@@ -95,12 +95,13 @@ describe('from nothing to the next due date, over the API', () => {
 
   it('decides, adjusts, reads back, closes; the cone opens and the due date moves', async () => {
     const found = { zero: -7.8, sensitivity: 0.93 };
+    // The decision that was refused stands as a note before these.
     const events = [
-      fromPhone(21, { type: 'decided', action: 'adjust', because: '' }, 11),
-      fromPhone(22, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 12),
+      fromPhone(21, { type: 'decided', action: 'adjust', because: '' }, 12),
+      fromPhone(22, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 13),
       fromPhone(23, capture(1, 156.3, 'read-back', 'read-back')),
       fromPhone(24, { type: 'step-done', stepId: 'return', traceSeconds: null }),
-      fromPhone(25, { type: 'closed' }, 15),
+      fromPhone(25, { type: 'closed' }, 16),
     ];
     const closed = await api().post(`/api/runs/${runId}/events`).send({ events });
     expect(closed.status, JSON.stringify(closed.body)).toBe(200);
@@ -147,8 +148,13 @@ describe('from nothing to the next due date, over the API', () => {
 
 describe('every edge is checked', () => {
   it.each([
-    ['a tolerance of nothing', '/api/sensors', { ...RESERVOIR, loopName: 'B', tolerancePh: 0 }, 'tolerancePh'],
-    ['a working value as a word', '/api/sensors', { ...RESERVOIR, loopName: 'B', workingPh: 'acid' }, 'workingPh'],
+    ['a tolerance of nothing', '/api/sensors', { ...RESERVOIR, loopName: 'B', tolerance: 0 }, 'tolerance'],
+    [
+      'a working value as a word',
+      '/api/sensors',
+      { ...RESERVOIR, loopName: 'B', workingValue: 'acid' },
+      'workingValue',
+    ],
     [
       'a host that is none',
       '/api/sensors',
@@ -157,11 +163,11 @@ describe('every edge is checked', () => {
     ],
     ['an unknown field', '/api/sensors', { ...RESERVOIR, loopName: 'B', isAdmin: true }, ''],
     [
-      'one standard',
+      'six standards',
       '/api/runs',
       {
         sensorId: '00000000-0000-4000-8000-000000000000',
-        points: [{ standardId: 'technical-7.00' }],
+        points: Array.from({ length: 6 }, () => ({ standardId: 'technical-7.00' })),
         school: 'statistical',
       },
       'points',

@@ -81,7 +81,7 @@ describe('a channel that is changed', () => {
     expect((late.body as Problem).facts).toEqual({ version: 2 });
     const wrong = await change({ ...mqtt, quantity: 'mS/cm' }, 2);
     expect(wrong.status).toBe(422);
-    expect((wrong.body as Problem).detail).toMatch(/A pH loop needs mV or pH, and this channel gives mS\/cm/);
+    expect((wrong.body as Problem).detail).toMatch(/A loop of pH needs mV or pH, and this channel gives mS\/cm/);
     const nonsense = await change({ ...mqtt, topic: 'a/#' }, 2);
     expect((nonsense.body as Problem).errors!.map((e) => e.path)).toContain('channel.topic');
     const nobody = await api()

@@ -22,6 +22,13 @@ const STATUS: Readonly<Record<string, number>> = {
   'device-fault': 502,
   'hands-unreachable': 502,
   'no-stand-in': 404,
+  'photo-unknown': 404,
+  'procedure-unknown': 404,
+  'lot-unknown': 404,
+  'procedure-moved': 409,
+  'procedure-exists': 409,
+  'gate-open': 409,
+  'no-reading-then': 404,
   'other-origin': 403,
   'too-large': 413,
   'too-many': 429,
@@ -38,12 +45,14 @@ export function problemOf(error: unknown): Problem {
     const errors = inner.map((e) => ({ path: e.path ?? '', message: e.message }));
     return make('not-valid', 422, errors[0]?.message ?? 'Something in this request is not valid.', { errors });
   }
-  const known = error as { type?: string; status?: number } | null;
+  const known = error as { type?: string; status?: number; limit?: number } | null;
   if (known?.type === 'entity.too.large')
-    return make('too-large', 413, 'The request is larger than 2 MB. Send less at once.');
+    return make('too-large', 413, `The request is larger than ${inMegabytes(known.limit)} MB. Send less at once.`);
   if (known?.type === 'entity.parse.failed') return make('not-json', 400, 'The request is not JSON.');
   return make('crash', 500, 'Something went wrong in the server. What you typed is kept; try again.');
 }
+
+const inMegabytes = (bytes = 2e6) => Math.round(bytes / 1e6);
 
 function make(code: string, status: number, detail: string, more: Partial<Problem> = {}): Problem {
   return { type: `about:blank#${code}`, title: code.replace(/-/g, ' '), status, detail, code, ...more };

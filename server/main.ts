@@ -2,7 +2,7 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
 import { join } from 'node:path';
-import { BUFFERS, Refusal } from '@frustum/core';
+import { CATALOGUE, Refusal } from '@frustum/core';
 import { decodeBundle } from '@frustum/formats';
 import { makeApp } from './app.ts';
 import { Recorder } from './channels/recorder.ts';
@@ -83,7 +83,7 @@ async function main(): Promise<void> {
   // Started by a script: when that is gone, so are we.
   process.on('disconnect', () => void stop());
 
-  await store.keepStandards(BUFFERS);
+  await store.keepStandards(CATALOGUE);
   await store.keepUsers([{ id: '00000000-0000-4000-8000-000000000001', name: LOCAL_OPERATOR, role: 'operator' }]);
   const back = await recover(context, entries);
   if (back) process.stdout.write(`${back} events came back from the journal.\n`);

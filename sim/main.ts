@@ -26,6 +26,9 @@ interface Memory {
   readonly bornMs: number;
   readonly seed: number;
   readonly modbusPort: number;
+  /** of the other devices that channels name */
+  readonly jsonPort?: number;
+  readonly multiProbePort?: number;
   readonly coefficients: Record<string, { zeroMv: number; slope: number }>;
   /** where a body was left, and when: a device that restarts does not move its probe */
   readonly left?: Record<string, { readonly place: string; readonly atMs: number }>;
@@ -98,17 +101,20 @@ async function start(): Promise<void> {
   const instruments = new BenchInstruments(bodies, memory.seed, Date.now);
   const servers = {
     handsUrl: await handsServer(bodies, find, HOST, ports.hands),
-    jsonUrl: await aquariumController(bodies, HOST, ports.json),
+    jsonUrl: await aquariumController(bodies, HOST, remembered?.jsonPort || ports.json),
     mqttUrl: await growRoomMonitor(bodies, HOST, ports.mqtt),
-    multiProbeUrl: await multiProbe(bodies.get('multi-probe')!, HOST, ports.multiProbe),
+    multiProbeUrl: await multiProbe(bodies.get('multi-probe')!, HOST, remembered?.multiProbePort || ports.multiProbe),
     instrumentsUrl: await benchInstruments(instruments, HOST, ports.instruments),
   };
   ports.multiProbe = (servers.multiProbeUrl.address() as AddressInfo).port;
   const bundleFile = join(folder, 'history.bundle.json');
+  const jsonPort = (servers.jsonUrl.address() as AddressInfo).port;
   if (!remembered) {
-    Object.assign(memory, { modbusPort });
+    Object.assign(memory, { modbusPort, jsonPort, multiProbePort: ports.multiProbe });
     keep();
-    writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, { host: HOST, port: modbusPort })));
+    const jsonUrl = `http://${HOST}:${jsonPort}/now`;
+    const stands = { host: HOST, port: modbusPort, jsonUrl, multiProbePort: ports.multiProbe };
+    writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, stands)));
   }
   const urls = Object.fromEntries(
     Object.entries(servers).map(([name, server]) => [name, `http://${HOST}:${(server.address() as AddressInfo).port}`]),

@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import type { LoopRow } from '@frustum/contract';
+import type { Sample } from '@frustum/core';
+import type { LiveSample, LoopRow } from '@frustum/contract';
 import { conePoints } from './charts/cone-data.ts';
 import { pointsOf } from './charts/readings-chart.tsx';
-import { inMillivolts } from './features/bench/use-live-trace.ts';
-import { shownOf } from './format/shown.ts';
+import { asSignals } from './features/bench/use-live-trace.ts';
+import { valueScale } from './charts/trace-chart.tsx';
+import { shrunk } from './features/bench/shrink-photo.ts';
+import { inFamily, upper } from './format/in-family.ts';
 import { headline, needsHands } from './features/margins/headline.ts';
 import { dueWords } from './format/dates.ts';
 import { about, clock, fixed, signed } from './format/numbers.ts';
@@ -91,18 +94,91 @@ describe('a channel that shows pH', () => {
   const sample = (unit: 'mV' | 'pH', signal: number) =>
     ({ channelId: 'a', t: 1, signal, unit, temperatureC: 25 }) as const;
   const inForce = { zero: -8, sensitivity: 0.95 };
+  const ph = inFamily({ family: 'ph', workingValue: 7, workingC: 25, tolerance: 0.1 });
 
   it('is turned back into mV by what it believes, and shown as it is', () => {
-    const [turned] = inMillivolts([sample('pH', 4.01)], inForce);
+    const [turned] = asSignals([sample('pH', 4.01)], ph, inForce);
     // −8 − 0.95 · 59.159 · (4.01 − 7)
     expect(turned!.signal).toBeCloseTo(160.04, 1);
-    expect(shownOf(sample('pH', 4.01), { inForce })).toBe(4.01);
-    expect(shownOf(sample('mV', turned!.signal), { inForce })).toBeCloseTo(4.01, 9);
+    expect(ph.valueOf(4.01, 'pH', 25, inForce)).toBe(4.01);
+    expect(ph.valueOf(turned!.signal, 'mV', 25, inForce)).toBeCloseTo(4.01, 9);
+  });
+
+  it('is turned back once: a trace that is painted five times a second asks only for what is new', () => {
+    const known = new WeakMap<LiveSample, Sample | null>();
+    const first = sample('pH', 4.01);
+    const [before] = asSignals([first], ph, inForce, known);
+    const [again, next] = asSignals([first, { ...sample('pH', 5), t: first.t + 1 }], ph, inForce, known);
+    expect(again).toBe(before);
+    expect(next!.signal).toBeLessThan(before!.signal);
   });
 
   it('mV stay as they came, the same list', () => {
     const list = [sample('mV', 5)];
-    expect(inMillivolts(list, inForce)).toBe(list);
+    expect(asSignals(list, ph, inForce)).toBe(list);
+  });
+});
+
+describe('figures of a family', () => {
+  it('a resistivity far below the water’s keeps three figures: 84 µS/cm is 0.0119 MΩ·cm', () => {
+    const of = inFamily({
+      family: 'resistivity',
+      settings: { cellConstant: 0.01, alpha: 2 },
+      workingValue: 1.1,
+      workingC: 18,
+      tolerance: 0.15,
+    });
+    expect(of.value(0.0119048)).toBe('0.0119');
+    expect(of.value(1.0834)).toBe('1.08');
+    expect(of.off(0.0119)).toBe('+0.01');
+  });
+
+  it('a name begins a line with a capital, but for pH', () => {
+    expect([upper('air zero'), upper('pH')]).toEqual(['Air zero', 'pH']);
+  });
+});
+
+describe('a photo of a display', () => {
+  it('of 80 MB is refused before it is read, with what is allowed', async () => {
+    const made = await shrunk({ size: 80e6 } as Blob);
+    expect(made).toEqual({
+      ok: false,
+      message:
+        'This file has 80.0 MB; a picture has 30 at most. Take it again in a smaller size. Nothing else of the run is lost.',
+    });
+  });
+});
+
+describe('what a figure looks like in each family', () => {
+  it('unit and digits follow family and tolerance', () => {
+    const at = (family: string, workingValue: number, tolerance: number, settings = {}) =>
+      inFamily({ family, settings, workingValue, workingC: 25, tolerance });
+    expect(at('ph', 5.8, 0.15).value(5.8)).toBe('5.80');
+    expect(at('conductivity', 1850, 80).value(1849.6)).toBe('1850');
+    expect(at('conductivity', 1850, 80).coefficients({ zero: 0.1, sensitivity: 1.004 })).toBe('0 µS, 100.4 %');
+    expect(at('chlorine', 0.5, 0.1).off(0.06)).toBe('+0.06');
+    expect(at('orp', 220, 20).signal(-9.164)).toBe('−9.2');
+  });
+
+  it('what a family cannot show is nothing, never NaN: a salinity in air', () => {
+    const salinity = inFamily({ family: 'salinity', workingValue: 35, workingC: 25, tolerance: 1 });
+    expect(salinity.shown(0, 25, { zero: 0, sensitivity: 1 })).toBeNull();
+    expect(salinity.value(salinity.shown(0, 25, { zero: 0, sensitivity: 1 }))).toBe('–');
+  });
+
+  it('a trace’s axis has round steps for any unit, four to seven of them', () => {
+    for (const [from, to, least] of [
+      [6.98, 7.02, 0.01],
+      [0, 1413, 1],
+      [0.4, 0.55, 0.01],
+      [52_000, 53_065, 1],
+    ] as const) {
+      const { ticks, low, high } = valueScale(from, to, least);
+      expect(low).toBeLessThanOrEqual(from);
+      expect(high).toBeGreaterThanOrEqual(to);
+      expect(ticks.length).toBeGreaterThan(2);
+      expect(ticks.length).toBeLessThan(9);
+    }
   });
 });
 

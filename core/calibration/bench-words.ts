@@ -161,6 +161,7 @@ const OPTICAL: BenchWords = {
 const WORDS: Readonly<Record<string, BenchWords>> = {
   ph: PH_BENCH,
   'ph-shown': PH_BENCH,
+  'ph-counts': PH_BENCH,
   conductivity: CELL,
   salinity: CELL,
   resistivity: {

@@ -1,8 +1,12 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
 import type { SensorLimits, Settings } from '../families/family.ts';
+import type { ThermometerReading } from '../families/temperature/two-thermometers.ts';
+import type { Unit } from '../quantities/units.ts';
 import type { Sample } from '../settling/trace.ts';
 import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
+import type { ControlAction } from './outlook.ts';
+import type { Procedure } from './procedures.ts';
 
 /** The bottle that a point is poured from, as it was when the run began. */
 export interface PlannedLot {
@@ -14,7 +18,22 @@ export interface PlannedLot {
 export interface PlannedPoint {
   readonly standard: Standard;
   readonly lot: PlannedLot;
+  /** `input`: says what the instrument adds, not the sensor; `verify`: only looked at. Absent = what the fit is made of */
+  readonly role?: 'input' | 'verify';
 }
+
+/** A gate that stood open when the run began, and why it was passed all the same. */
+export interface PassedGate {
+  readonly id: string;
+  readonly text: string;
+  readonly because: string;
+}
+
+/** What the sensor comes from: decides what is done to it first. */
+export type SensorState = 'in-use' | 'new' | 'stored-wet' | 'stored-dry' | 'cleaned' | 'suspect';
+
+/** What there is around the loop that a procedure must mind. */
+export type Surrounding = 'pressurised' | 'stocked' | 'high-purity';
 
 /** Everything a run rests on, frozen at its start: replaying it later gives the same answer. */
 export interface RunPlan {
@@ -34,6 +53,13 @@ export interface RunPlan {
   readonly tolerance: number;
   readonly limits: SensorLimits;
   readonly inForce: Coefficients;
+  /** how it goes; absent in records from before other procedures: a calibration */
+  readonly procedure?: Procedure;
+  readonly sensorState?: SensorState;
+  readonly surroundings?: readonly Surrounding[];
+  readonly gates?: readonly PassedGate[];
+  /** what its output does to the value; absent or '' = not known */
+  readonly controlAction?: ControlAction;
   /** false when nobody knows what the controller believes (first run): the relative story starts here */
   readonly inForceKnown: boolean;
   /** what the history makes of this sensor before anything is measured: mean and standard deviation */
@@ -49,8 +75,9 @@ export interface RunPlan {
   readonly resolution: number;
 }
 
-export type CapturePurpose = 'as-found' | 'repeat' | 'read-back';
-export type CaptureMethod = 'live' | 'typed' | 'trace';
+export type CapturePurpose = 'as-found' | 'repeat' | 'read-back' | 'as-left';
+/** `reading`: found in the recorded readings, at the moment of sampling */
+export type CaptureMethod = 'live' | 'typed' | 'trace' | 'reading';
 
 /** One accepted stable measurement. */
 export interface Capture {
@@ -66,7 +93,28 @@ export interface Capture {
   readonly trace: readonly Sample[];
 }
 
-export type DecisionAction = 'leave' | 'adjust' | 'clean-and-retest' | 'replace';
+/** `go-on`: a health check that was not sound goes on to the other standards. */
+export type DecisionAction = 'leave' | 'adjust' | 'clean-and-retest' | 'investigate' | 'replace' | 'go-on';
+
+/** A value that comes from elsewhere and becomes the run's standard. */
+export type Entry =
+  | {
+      readonly kind: 'sample';
+      readonly value: number;
+      readonly unit: Unit;
+      /** of the lab's figure, k = 2, same unit */
+      readonly plusMinus: number;
+      readonly temperatureC: number;
+    }
+  | { readonly kind: 'thermometers'; readonly a: ThermometerReading; readonly b: ThermometerReading };
+
+/** A picture of the controller's display, taken at a step. */
+export interface PhotoTaken {
+  readonly photoId: string;
+  readonly stepId: string;
+  /** the value that was typed with it, as typed; '' for none */
+  readonly typed: string;
+}
 
 /**
  * What can happen in a run. `traceSeconds` is the channel's own clock at that moment, null where there is none: the
@@ -85,6 +133,14 @@ export type RunEventBody =
       readonly capture: Capture;
       readonly traceSeconds: number | null;
     }
+  | { readonly type: 'entered'; readonly stepId: string; readonly entry: Entry; readonly traceSeconds: number | null }
+  | {
+      readonly type: 'skipped';
+      readonly stepId: string;
+      readonly because: string;
+      readonly traceSeconds: number | null;
+    }
+  | ({ readonly type: 'photographed' } & PhotoTaken)
   | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
   | { readonly type: 'noted'; readonly text: string }
   /** the hold came off outside the return step: after a run was abandoned, or earlier than planned */

@@ -10,6 +10,7 @@ const KCL = CONDUCTIVITY_STANDARDS[0]!;
 const planOf = (family: string, standards: readonly Standard[], sensitivitySd = 0.03) => ({
   family,
   settings: {},
+  workingC: 25,
   inForce: { zero: 2, sensitivity: 1 },
   expected: { zero: 2, zeroSd: 5, sensitivity: 1, sensitivitySd },
   points: standards.map((standard) => ({ standard, lot: { id: standard.id, label: '' } })),

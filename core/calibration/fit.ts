@@ -1,6 +1,8 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
+import type { Family, Model } from '../families/family.ts';
+import { fitIon } from '../families/ion/over-temperature.ts';
 import { fitSensor, type NoCalibration, type SensorCalibration } from '../families/fit.ts';
-import { expectedIn, type StandardPoint } from '../families/sensor.ts';
+import { expectedIn, parametersAt, type StandardPoint } from '../families/sensor.ts';
 import type { Covariance2 } from '../families/working-error.ts';
 import type { RunPlan } from './events.ts';
 import { familyOfPlan } from './plan.ts';
@@ -24,12 +26,14 @@ export type CalibrationResult = Calibration | NoCalibration;
  * Zero and sensitivity from the measured standards of a run, whatever its family. What the standards do not determine
  * keeps the value in force, with what the history leaves unknown of it.
  *
+ * @param heldSd how uncertain what is held is taken to be, in its own unit; the history's word by default
  * @returns coefficients and covariance, or a typed reason; never NaN
  * @throws Refusal `standard-outside-table`, and what the family refuses
  */
 export function calibrationOf(
-  plan: Pick<RunPlan, 'family' | 'settings' | 'inForce' | 'expected' | 'points'>,
+  plan: Pick<RunPlan, 'family' | 'settings' | 'inForce' | 'expected' | 'points' | 'workingC'>,
   points: readonly StandardPoint[],
+  heldSd?: number,
 ): CalibrationResult {
   const { family, model } = familyOfPlan(plan);
   const held = plan.inForce;
@@ -38,10 +42,14 @@ export function calibrationOf(
   const free = family.frees(planned.sort((a, b) => a - b));
   // One of the two is held where the standards say nothing of it: as uncertain as the history leaves it.
   const { zeroSd, sensitivitySd } = plan.expected;
-  const heldUncertainty = { both: 0, zero: sensitivitySd, sensitivity: zeroSd }[free];
+  const heldUncertainty = free === 'both' ? 0 : (heldSd ?? { zero: sensitivitySd, sensitivity: zeroSd }[free]);
   const whole = fitSensor(family, model, points, { held, free, heldUncertainty });
   if (!whole.ok) return whole;
   const { parameters, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
+  const atWork = family.id === 'ion' && points.length > 2 ? ionAtWork(family, model, points, plan.workingC) : null;
+  // The course takes up what was left over: nothing remains to be held against the standards.
+  if (atWork)
+    return { ok: true, coefficients: atWork, covariance, residuals, chiSquare: 0, degreesOfFreedom: 0, whole };
   return {
     ok: true,
     coefficients: { zero: parameters.zero, sensitivity: parameters.sensitivity },
@@ -51,4 +59,22 @@ export function calibrationOf(
     degreesOfFreedom,
     whole,
   };
+}
+
+/**
+ * An ion tip from a pair at room temperature and a third and fourth point near the sample's: how its zero and slope move
+ * between the two is fitted, and what holds at the water's temperature is taken.
+ *
+ * @returns null where both pairs are equally warm: then all points are one line
+ */
+function ionAtWork(
+  family: Family,
+  model: Model,
+  points: readonly StandardPoint[],
+  workingC: number,
+): Coefficients | null {
+  const made = fitIon(family, model, points.slice(0, 2), points.slice(2));
+  if (!made.ok) return null;
+  const { zero, sensitivity } = parametersAt(made.parameters, workingC);
+  return { zero, sensitivity };
 }

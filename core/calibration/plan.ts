@@ -18,11 +18,30 @@ export function familyOfPlan(plan: Pick<RunPlan, 'family' | 'settings'>): { fami
  */
 export function stepIn(plan: Pick<RunPlan, 'family' | 'settings'>, standard: Standard, temperatureC: number): number {
   const { family, model } = familyOfPlan(plan);
-  const { absolute, relative } = family.step;
-  if (relative === 0) return absolute;
-  const response = model.ideal(expectedIn(model, { standard, temperatureC }), temperatureC);
-  return Math.max(absolute, relative * Math.abs(response));
+  if (family.step.relative === 0) return family.step.absolute;
+  return countsAt(family, model, { value: expectedIn(model, { standard, temperatureC }), temperatureC });
 }
+
+/**
+ * The same at a value: where a loop works, say.
+ *
+ * @example countsAt(familyOf('conductivity'), modelOf(familyOf('conductivity')), { value: 1413, temperatureC: 25 }) // 4.239
+ */
+export function countsAt(
+  { step }: Family,
+  model: Model,
+  { value, temperatureC }: { readonly value: number; readonly temperatureC: number },
+): number {
+  return Math.max(step.absolute, step.relative * Math.abs(model.ideal(value, temperatureC)));
+}
+
+/**
+ * Digits with which a signal is worth printing: as many as show the step that counts.
+ *
+ * @example signalDigitsFor(0.59) // 1
+ * @example signalDigitsFor(4.239) // 0
+ */
+export const signalDigitsFor = (step: number) => Math.min(4, Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
 
 /** Digits with which an error is worth printing against a tolerance: two figures of it. */
 export const digitsFor = (tolerance: number) => Math.min(6, Math.max(0, 1 - Math.floor(Math.log10(tolerance))));

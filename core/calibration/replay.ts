@@ -1,46 +1,11 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
-import type { StandardPoint } from '../families/sensor.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
-import type { Capture, DecisionAction, RunEvent, RunEventBody, RunPlan } from './events.ts';
-import { calibrationOf, type CalibrationResult } from './fit.ts';
+import { standardOf } from './entry.ts';
+import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
+import { settlingsOf, standardAt } from './measured.ts';
 import { stepIn } from './plan.ts';
 import { stepsOf, type Step } from './procedure.ts';
-
-export interface KeptCapture extends Capture {
-  readonly pass: number;
-  readonly stepId: string;
-  readonly at: string;
-  readonly by: string;
-}
-
-/** What a run is, at this point of its events. */
-export interface RunState {
-  readonly status: 'open' | 'closed' | 'abandoned';
-  readonly plan: RunPlan;
-  readonly startedAt: string;
-  readonly endedAt: string | null;
-  readonly steps: readonly Step[];
-  readonly done: readonly string[];
-  /** first step not done; null when all are */
-  readonly current: Step | null;
-  /** captures that stand, in the order in which they were made */
-  readonly captures: readonly KeptCapture[];
-  readonly decisions: readonly { readonly action: DecisionAction; readonly because: string; readonly at: string }[];
-  readonly adjusted: { readonly coefficients: Coefficients; readonly how: string; readonly at: string } | null;
-  readonly hold: { readonly since: string; readonly releasedAt: string | null } | null;
-  /** settlings asked for beyond the second, by pass and point */
-  readonly oncemore: Readonly<Record<string, number>>;
-  readonly disturbances: number;
-  /** trace time at which the current step began, s; null where there is no live trace */
-  readonly traceFrom: number | null;
-  /** trace time of the last disturbance in the current step, s */
-  readonly disturbedAt: number | null;
-  readonly warnings: readonly { readonly stepId: string; readonly warning: string; readonly kept: boolean }[];
-  readonly notes: readonly { readonly text: string; readonly at: string; readonly by: string }[];
-  readonly abandonedBecause: string | null;
-  readonly seq: number;
-}
+import type { KeptCapture, RunState } from './state.ts';
 
 /**
  * The state of a run: what a pure reducer makes of its events, the same for server, browser and record.
@@ -71,6 +36,10 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     adjusted: null,
     hold: null,
     oncemore: {},
+    entered: {},
+    skipped: [],
+    photos: [],
+    since: event.at,
     disturbances: 0,
     traceFrom: null,
     disturbedAt: null,
@@ -98,11 +67,19 @@ export function apply(state: RunState, event: RunEvent): RunState {
     case 'step-done':
       return finishStep(next, body.stepId, event.at, body.traceSeconds);
     case 'step-reopened':
-      return reopen(next, body.stepId, body.traceSeconds);
+      return reopen(next, body.stepId, body.traceSeconds, event.at);
     case 'disturbed':
       return { ...next, disturbances: state.disturbances + 1, disturbedAt: body.traceSeconds };
     case 'captured':
       return keepCapture(next, body, event);
+    case 'entered':
+      return enter(next, body, event.at);
+    case 'skipped':
+      return skip(next, body, event.at);
+    case 'photographed': {
+      const { photoId, stepId, typed } = body;
+      return { ...next, photos: [...state.photos, { photoId, stepId, typed, at: event.at, by: event.by }] };
+    }
     case 'warned':
       return {
         ...next,
@@ -139,7 +116,14 @@ function finishStep(state: RunState, stepId: string, at: string, traceSeconds: n
   const step = stepOf(state, stepId);
   if (state.done.includes(stepId)) return state;
   const done = [...state.done, stepId];
-  const moved = { ...state, done, current: firstOpen(state.steps, done), disturbedAt: null, traceFrom: traceSeconds };
+  const moved = {
+    ...state,
+    done,
+    current: firstOpen(state.steps, done),
+    disturbedAt: null,
+    traceFrom: traceSeconds,
+    since: at,
+  };
   if (step.id === 'hold') return { ...moved, hold: { since: at, releasedAt: null } };
   if (step.id === 'return' && state.hold)
     return { ...moved, hold: { ...state.hold, releasedAt: state.hold.releasedAt ?? at } };
@@ -147,7 +131,7 @@ function finishStep(state: RunState, stepId: string, at: string, traceSeconds: n
 }
 
 /** Back to a step: it and all that followed are open again, and their captures and decisions no longer stand. */
-function reopen(state: RunState, stepId: string, traceSeconds: number | null): RunState {
+function reopen(state: RunState, stepId: string, traceSeconds: number | null, at: string): RunState {
   const step = stepOf(state, stepId);
   const from = state.steps.findIndex((s) => s.id === stepId);
   const kept = state.steps.slice(0, from);
@@ -173,6 +157,13 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
     current: firstOpen(steps, done),
     captures,
     oncemore,
+    entered: Object.fromEntries(
+      Object.entries(state.entered).filter(([key]) =>
+        kept.some((s) => s.kind === 'enter' && `${s.pass}.${s.pointIndex}` === key),
+      ),
+    ),
+    skipped: state.skipped.filter((s) => keeps(s.stepId)),
+    since: at,
     adjusted: keeps('adjust') ? state.adjusted : null,
     hold: step.id === 'hold' ? null : state.hold,
     disturbedAt: null,
@@ -180,10 +171,32 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null): R
   };
 }
 
+/** A value from elsewhere becomes the standard of its point, in this pass. @throws Refusal as `standardOf` */
+function enter(state: RunState, body: Extract<RunEventBody, { type: 'entered' }>, at: string): RunState {
+  const step = stepOf(state, body.stepId);
+  if (step.kind !== 'enter')
+    throw new Refusal('step-takes-no-value', `“${step.title}” takes no value. Reload the bench.`, { stepId: step.id });
+  const standard = standardOf(state.plan, body.entry);
+  const entered = { ...state.entered, [`${step.pass}.${step.pointIndex}`]: standard };
+  return finishStep({ ...state, entered }, step.id, at, body.traceSeconds);
+}
+
+/** @throws Refusal `step-not-skippable` */
+function skip(state: RunState, body: Extract<RunEventBody, { type: 'skipped' }>, at: string): RunState {
+  const step = stepOf(state, body.stepId);
+  if (!step.skippable)
+    throw new Refusal('step-not-skippable', `“${step.title}” cannot be passed over. Do it, or abandon the run.`);
+  if (state.done.includes(step.id)) return state;
+  const skipped = [...state.skipped, { stepId: step.id, title: step.title, because: body.because }];
+  // A hold that was passed over is none: nobody has to release it.
+  const { hold } = state;
+  return { ...finishStep({ ...state, skipped }, step.id, at, body.traceSeconds), hold };
+}
+
 function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captured' }>, event: RunEvent): RunState {
   const step = stepOf(state, body.stepId);
   // A cup outside its standard's table has no value, and nothing could be made of it: better said now than at the verdict.
-  const standard = state.plan.points[step.pointIndex ?? body.capture.pointIndex]?.standard;
+  const standard = standardAt(state, step.pass, step.pointIndex ?? body.capture.pointIndex);
   if (standard) valueAt(standard, body.capture.temperatureC);
   const kept: KeptCapture = { ...body.capture, pass: step.pass, stepId: step.id, at: event.at, by: event.by };
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
@@ -201,8 +214,8 @@ function askOnceMore(state: RunState, step: Step): RunState {
   const key = `${step.pass}.${step.pointIndex}`;
   const mine = settlingsOf(state, step.pass, step.pointIndex!);
   const [before, last] = mine.slice(-2);
-  const planned = state.plan.points[step.pointIndex!];
-  const counts = planned && last ? stepIn(state.plan, planned.standard, last.temperatureC) : Infinity;
+  const standard = standardAt(state, step.pass, step.pointIndex!);
+  const counts = standard && last ? stepIn(state.plan, standard, last.temperatureC) : Infinity;
   const apart = before && last ? Math.abs(last.signal - before.signal) / counts : 0;
   if (step.purpose !== 'repeat' || apart <= AGREEMENT_STEPS || mine.length >= MOST_SETTLINGS) return state;
   const oncemore = { ...state.oncemore, [key]: mine.length - 1 };
@@ -215,10 +228,6 @@ function askOnceMore(state: RunState, step: Step): RunState {
       oncemore,
     ),
   };
-}
-
-function settlingsOf(state: RunState, pass: number, pointIndex: number): readonly KeptCapture[] {
-  return state.captures.filter((c) => c.pass === pass && c.pointIndex === pointIndex && c.purpose !== 'read-back');
 }
 
 function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }>, at: string): RunState {
@@ -250,53 +259,4 @@ function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' 
 
 function firstOpen(steps: readonly Step[], done: readonly string[]): Step | null {
   return steps.find((s) => !done.includes(s.id)) ?? null;
-}
-
-/** Number of the last pass through the standards: 1, or more after a cleaning. */
-export function lastPass(state: RunState): number {
-  return Math.max(1, ...state.captures.map((c) => c.pass));
-}
-
-/** Signal of one point in one pass: the mean of its settlings, and how far they agree. */
-export interface MeasuredPoint extends StandardPoint {
-  readonly pointIndex: number;
-  /** second settling − first, in the unit of the signal; null when there was only one */
-  readonly disagreement: number | null;
-  readonly t90: number | null;
-}
-
-/**
- * The measured points of one pass, one for each standard captured in it.
- *
- * The last two settlings of the same cup are averaged; half their difference joins the uncertainty.
- */
-export function pointsOf(state: RunState, pass = lastPass(state)): readonly MeasuredPoint[] {
-  return state.plan.points.flatMap((planned, pointIndex) => {
-    const all = settlingsOf(state, pass, pointIndex);
-    // The last two: what a wiggle has cleared away does not count any more.
-    const mine = all.slice(-2);
-    const [first] = mine;
-    if (!first) return [];
-    const second = mine[1] ?? null;
-    const spread = second ? second.signal - first.signal : null;
-    const mean = (of: (c: KeptCapture) => number) => mine.reduce((s, c) => s + of(c), 0) / mine.length;
-    const own = Math.max(...mine.map((c) => c.signalUncertainty));
-    return [
-      {
-        pointIndex,
-        standard: planned.standard,
-        lotId: planned.lot.id,
-        temperatureC: mean((c) => c.temperatureC),
-        signal: mean((c) => c.signal),
-        signalUncertainty: Math.hypot(own, (spread ?? 0) / 2),
-        disagreement: spread,
-        t90: all[0]!.t90,
-      },
-    ];
-  });
-}
-
-/** Fit of one pass; a typed reason while there are too few standards. */
-export function fitOf(state: RunState, pass = lastPass(state)): CalibrationResult {
-  return calibrationOf(state.plan, pointsOf(state, pass));
 }

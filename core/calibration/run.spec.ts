@@ -6,8 +6,11 @@ import { STATISTICAL } from '../settling/settle.ts';
 import { buffer } from '../solutions/buffers.ts';
 import { valueAt, withOwnTable } from '../solutions/standard.ts';
 import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
-import { apply, pointsOf, replay, type RunState } from './replay.ts';
-import { judge, outcomeOf } from './verdict.ts';
+import { pointsOf } from './measured.ts';
+import { outcomeOf } from './outcome.ts';
+import { apply, replay } from './replay.ts';
+import type { RunState } from './state.ts';
+import { judge } from './verdict.ts';
 import { otherCup } from './which-cup.ts';
 
 const plan: RunPlan = {
@@ -260,13 +263,13 @@ describe('the verdict', () => {
     ['adjust', { zero: -8, sensitivity: 0.97 }, 'error-needs-adjusting'],
     ['clean-and-retest', { zero: -34, sensitivity: 0.97 }, 'zero-large'],
     ['clean-and-retest', { zero: 0, sensitivity: 0.83 }, 'slope-low'],
-    ['clean-and-retest', { zero: 0, sensitivity: 1.04 }, 'slope-high'],
+    ['investigate', { zero: 0, sensitivity: 1.04 }, 'slope-high'],
     ['replace', { zero: 0, sensitivity: 0.04 }, 'slope-dead'],
   ] as const)('%s for %j: %s', (action, electrode, code) => {
     const verdict = of(electrode);
     expect(verdict.action).toBe(action);
     expect(verdict.reasons.map((r) => r.code)).toContain(code);
-    expect(verdict.sentence).toMatch(/^(Leave it|Adjust it|Clean and retest|Replace it): /);
+    expect(verdict.sentence).toMatch(/^(Leave it|Adjust it|Investigate it|Clean and retest|Replace it): /);
   });
 
   it('says value, limit and place in its sentence', () => {

@@ -1,29 +1,15 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
-import { shownValue } from '../families/sensor.ts';
 import { workingErrorOf, type ValueError } from '../families/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
-import { digitsFor, familyOfPlan, stepIn } from './plan.ts';
-import { AGREEMENT_STEPS, fitOf, lastPass, pointsOf, type MeasuredPoint, type RunState } from './replay.ts';
+import { digitsFor, familyOfPlan } from './plan.ts';
+import { inputDoubts, lower, pairDoubts, sensorDoubts, signed, type Reason } from './doubts.ts';
+import { spanVerdict } from './electrical.ts';
+import { fitOf, lastPass, planInForce, pointsOf, type MeasuredPoint } from './measured.ts';
+import { mayAdjust } from './procedures.ts';
+import type { RunState } from './state.ts';
 
-/** A reason carries its number, its limit and how it reads. */
-export interface Reason {
-  readonly code:
-    | 'error-inside'
-    | 'error-inside-noise'
-    | 'error-needs-adjusting'
-    | 'slope-dead'
-    | 'slope-low'
-    | 'slope-high'
-    | 'zero-large'
-    | 'slow'
-    | 'settlings-disagree'
-    | 'points-inconsistent'
-    | 'cleaned-already';
-  readonly value: number;
-  readonly limit: number;
-  readonly text: string;
-}
+export type { Reason } from './doubts.ts';
 
 export interface Verdict {
   readonly action: DecisionAction;
@@ -35,7 +21,7 @@ export interface Verdict {
 }
 
 /** Error at the loop's working value, the cups having been as warm as they were. */
-function errorAtWork(
+export function errorAtWork(
   plan: RunPlan,
   fit: Calibration,
   inForce: Coefficients,
@@ -46,13 +32,8 @@ function errorAtWork(
   return workingErrorOf(model, fit, inForce, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC });
 }
 
-const signed = (value: number, digits: number) => (value < 0 ? '−' : '+') + Math.abs(value).toFixed(digits);
-
 /** Coverage factor of the ± that people see. */
 export const COVERAGE = 2;
-
-/** Upper 1 % points of χ² for 1 to 4 degrees of freedom: Abramowitz & Stegun, table 26.8. */
-const CHI_SQUARE_99 = [6.635, 9.21, 11.345, 13.277];
 
 /**
  * What the numbers of a run say to do, and why. Null while a slope cannot be had yet.
@@ -63,12 +44,47 @@ const CHI_SQUARE_99 = [6.635, 9.21, 11.345, 13.277];
 export function judge(state: RunState): Verdict | null {
   const pass = lastPass(state);
   const points = pointsOf(state, pass);
-  if (points.length < state.plan.points.length) return null;
+  const plan = planInForce(state);
+  if (points.length < plan.points.length) return null;
   const fit = fitOf(state, pass);
   if (!fit.ok) return null;
-  const { plan } = state;
   const working = errorAtWork(plan, fit, plan.inForce, points);
+  const kind = plan.procedure?.kind ?? 'calibrate';
+  if (kind === 'electrical') return { ...spanVerdict(state), working, calibration: fit };
+  const said = judgeSensor(state, plan, pass, working, fit, points);
+  const checking = kind === 'check-first' && state.decisions[0]?.action !== 'go-on';
+  if (checking) return asCheck(said);
+  return said.action === 'adjust' && !mayAdjust(kind) ? asVerification(said) : said;
+}
+
+/** A health check in the first standard: sound, or on to the others. */
+function asCheck(said: Verdict): Verdict {
+  const rest = said.sentence.replace(/^[^:]*: /, '');
+  if (said.action === 'leave') return { ...said, sentence: `Sound: ${rest}` };
+  return { ...said, action: 'go-on', sentence: `Calibrate it: ${rest}` };
+}
+
+/** What may not be adjusted is left, and the sentence says what comes next. */
+function asVerification(said: Verdict): Verdict {
+  const rest = said.sentence.replace(/^[^:]*: /, '');
+  return { ...said, action: 'leave', sentence: `Out of tolerance, left as it is: ${rest} Calibrate it next.` };
+}
+
+function judgeSensor(
+  state: RunState,
+  plan: RunPlan,
+  pass: number,
+  working: ValueError,
+  fit: Calibration,
+  points: readonly MeasuredPoint[],
+): Verdict {
   const doubts = sensorDoubts(plan, fit, points);
+  const outside = [...inputDoubts(state), ...pairDoubts(plan, points)];
+  if (outside.length)
+    return verdict('investigate', `Investigate it: ${lower(outside[0]!.text)}`, [...outside, ...doubts], working, fit);
+  // Where the bottle is the likelier culprit, no cleaning of the sensor helps.
+  if (doubts.length && doubts.every((r) => r.code === 'points-inconsistent' || r.code === 'slope-high'))
+    return verdict('investigate', `Investigate it: ${lower(doubts[0]!.text)}`, doubts, working, fit);
   const cleaned = pass > 1;
   const dead = doubts.some((r) => r.code === 'slope-dead');
   if (dead || (doubts.length && cleaned)) {
@@ -132,71 +148,6 @@ function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdi
   );
 }
 
-function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
-  const { limits } = plan;
-  const { family, model } = familyOfPlan(plan);
-  const { zero, sensitivity } = fit.coefficients;
-  const doubts: Reason[] = [];
-  const add = (code: Reason['code'], value: number, limit: number, text: string) =>
-    doubts.push({ code, value, limit, text });
-  const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
-  const gain = upper(family.sensitivity.name);
-  if (sensitivity < limits.sensitivityDead) {
-    const text = `${gain} ${percent(sensitivity)}: ${family.suspects.dead}.`;
-    add('slope-dead', sensitivity, limits.sensitivityDead, text);
-  } else if (sensitivity < limits.sensitivityLow) {
-    const text = `${gain} ${percent(sensitivity)} is below ${percent(limits.sensitivityLow)}.`;
-    add('slope-low', sensitivity, limits.sensitivityLow, text);
-  }
-  if (sensitivity > limits.sensitivityHigh) {
-    const text = `${gain} ${percent(sensitivity)} is above ${percent(limits.sensitivityHigh)}: ${family.suspects.high}.`;
-    add('slope-high', sensitivity, limits.sensitivityHigh, text);
-  }
-  // A limit without end is kept as null where records are JSON.
-  if (Math.abs(zero) > ((limits.zero as number | null) ?? Infinity)) {
-    const figure = signed(zero, limits.zero < 5 ? 2 : 1);
-    const text = `${upper(family.zero.name)} ${figure} ${model.signalUnit} is beyond ±${limits.zero} ${model.signalUnit}: ${family.suspects.zero}.`;
-    add('zero-large', zero, limits.zero, text);
-  }
-  for (const p of points) {
-    if (p.t90 !== null && p.t90 > limits.t90Seconds) {
-      add(
-        'slow',
-        p.t90,
-        limits.t90Seconds,
-        `${p.standard.name} took ${Math.round(p.t90)} s for nine tenths of the way; the limit is ${limits.t90Seconds} s.`,
-      );
-    }
-    const steps = Math.abs(p.disagreement ?? 0) / stepIn(plan, p.standard, p.temperatureC);
-    if (steps > AGREEMENT_STEPS) {
-      const { apart, most, unit, digits } = disagreementOf(plan, p);
-      const text = `Two settlings in ${p.standard.name} differ by ${apart.toFixed(digits)} ${unit}; the limit is ${most.toFixed(digits - 1)}.`;
-      add('settlings-disagree', apart, most, text);
-    }
-  }
-  const bound = CHI_SQUARE_99[fit.degreesOfFreedom - 1];
-  if (bound !== undefined && fit.chiSquare > bound) {
-    add(
-      'points-inconsistent',
-      fit.chiSquare,
-      bound,
-      `The standards do not lie on one line (χ² ${fit.chiSquare.toFixed(1)}, limit ${bound}): suspect a bottle.`,
-    );
-  }
-  return doubts;
-}
-
-/** How far two settlings lie apart, in the unit of the value, and how far they may. */
-function disagreementOf(plan: RunPlan, { standard, temperatureC, signal, disagreement }: MeasuredPoint) {
-  const { model } = familyOfPlan(plan);
-  const shown = (s: number) => shownValue(model, s, temperatureC, plan.inForce);
-  const half = Math.abs(disagreement ?? 0) / 2;
-  const most = (AGREEMENT_STEPS * stepIn(plan, standard, temperatureC)) / 2;
-  const width = (h: number) => Math.abs(shown(signal + h) - shown(signal - h));
-  const limit = width(most);
-  return { apart: width(half), most: limit, unit: model.valueUnit, digits: digitsFor(limit) };
-}
-
 function verdict(
   action: DecisionAction,
   sentence: string,
@@ -205,59 +156,4 @@ function verdict(
   calibration: Calibration,
 ): Verdict {
   return { action, sentence, reasons, working, calibration };
-}
-
-const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-function lower(text: string): string {
-  return text.charAt(0).toLowerCase() + text.slice(1);
-}
-
-/** What a finished run leaves for the sensor's history. Derived from its events, kept beside them for quick reading. */
-export interface RunOutcome {
-  readonly kind: 'calibration' | 'verification';
-  readonly action: DecisionAction;
-  readonly sentence: string;
-  readonly coefficients: Coefficients;
-  readonly covariance: Calibration['covariance'];
-  /** as found at the working value, against the coefficients then in force */
-  readonly asFound: ValueError;
-  /** the same after everything */
-  readonly asLeft: ValueError;
-  readonly inForceBefore: Coefficients;
-  readonly inForceAfter: Coefficients;
-  readonly cleaned: boolean;
-  readonly t90: number | null;
-  readonly readBackShown: number | null;
-}
-
-/**
- * Outcome of a closed run; null when it was closed or abandoned without a verdict.
- */
-export function outcomeOf(state: RunState): RunOutcome | null {
-  const firstFit = fitOf(state, 1);
-  const lastFit = fitOf(state);
-  const decided = state.decisions.at(-1);
-  if (!firstFit.ok || !lastFit.ok || !decided) return null;
-  const { plan } = state;
-  const inForceAfter = state.adjusted?.coefficients ?? plan.inForce;
-  const at = (fit: Calibration, inForce: Coefficients, pass: number) =>
-    errorAtWork(plan, fit, inForce, pointsOf(state, pass));
-  const readBack = state.captures.find((c) => c.purpose === 'read-back');
-  return {
-    kind: state.adjusted ? 'calibration' : 'verification',
-    action: decided.action,
-    sentence: judge(state)?.sentence ?? '',
-    coefficients: lastFit.coefficients,
-    covariance: lastFit.covariance,
-    asFound: at(firstFit, plan.inForce, 1),
-    asLeft: at(lastFit, inForceAfter, lastPass(state)),
-    inForceBefore: plan.inForce,
-    inForceAfter,
-    cleaned: lastPass(state) > 1,
-    t90: Math.max(0, ...pointsOf(state).map((p) => p.t90 ?? 0)) || null,
-    readBackShown: readBack
-      ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
-      : null,
-  };
 }

@@ -51,6 +51,12 @@ const CAST: Record<
     temperatureC: 22,
     noise: 0.004,
   },
+  'ph-counts': {
+    standards: [buffer('technical-7.00'), buffer('technical-4.01')],
+    working: 5.8,
+    temperatureC: 22,
+    noise: 2,
+  },
   orp: { standards: [REDOX_STANDARDS[0]!], working: 320, temperatureC: 25, noise: 0.5 },
   ion: {
     standards: [

@@ -1,4 +1,5 @@
 import { Refusal } from '../quantities/refusal.ts';
+import { ELECTRICAL } from '../electrical/as-family.ts';
 import { CHLORINE } from './chlorine/family.ts';
 import { CONDUCTIVITY } from './conductivity/family.ts';
 import type { Family } from './family.ts';
@@ -6,6 +7,7 @@ import { ION } from './ion/family.ts';
 import { NITRATE } from './nitrate/family.ts';
 import { ORP } from './orp/family.ts';
 import { PH } from './ph/family.ts';
+import { PH_COUNTS } from './ph-counts/family.ts';
 import { PH_SHOWN } from './ph-shown/family.ts';
 import { RESISTIVITY } from './resistivity/family.ts';
 import { SALINITY } from './salinity/family.ts';
@@ -19,6 +21,7 @@ export const FAMILIES: readonly Family[] = [
   RESISTIVITY,
   PH,
   PH_SHOWN,
+  PH_COUNTS,
   ORP,
   ION,
   CHLORINE,
@@ -32,7 +35,7 @@ export const FAMILIES: readonly Family[] = [
  * @example familyOf('orp').zero.unit // 'mV'
  */
 export function familyOf(id: string): Family {
-  const found = FAMILIES.find((f) => f.id === id);
+  const found = id === ELECTRICAL.id ? ELECTRICAL : FAMILIES.find((f) => f.id === id);
   if (found) return found;
   throw new Refusal(
     'family-unknown',

@@ -136,6 +136,9 @@ function convert(value: number, from: Unit, to: Unit): number {
   return (a.factor * (value + (a.shift ?? 0))) / b.factor - (b.shift ?? 0);
 }
 
+/** Is this text a unit of the house, exactly as it prints it? */
+export const isUnit = (text: string): text is Unit => Object.hasOwn(SCALES, text);
+
 /** Other spellings of a unit. */
 export function spellings(unit: Unit): readonly string[] {
   return SCALES[unit].also;

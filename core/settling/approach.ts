@@ -67,30 +67,44 @@ const EXTRAPOLATION = 0.15;
  *
  * @param samples rising time, one window without disturbance
  * @param resolution step of the signal; the noise is never taken as less than its rounding
+ * @param grid how finely time constants and samples are told apart
  * @returns null for fewer than six samples or no time between them
  */
-export function fitApproach(samples: readonly Sample[], resolution: number): Approach | null {
+export function fitApproach(samples: readonly Sample[], resolution: number, grid: Grid = FINE): Approach | null {
   if (samples.length < LEAST_SAMPLES) return null;
   const now = samples.at(-1)!.t;
   if (!(now > samples[0]!.t)) return null;
   const recent = samples.filter((s) => s.t >= now - RECENT * (now - samples[0]!.t));
   const start = recent[0]!.t;
   const noise = Math.hypot(noiseSd(recent.map((s) => s.signal)), resolution / Math.sqrt(12), 0.01);
-  const bins = binned(recent, MOST_BINS);
+  const bins = binned(recent, grid.bins);
   const sums = gather(bins, now, start, noise);
-  const solved = CANDIDATES.map((candidate) => solve(sums, candidate));
-  return weigh(solved, sums, noise, now, start);
+  const solved = grid.candidates.map((candidate) => solve(sums, candidate));
+  return weigh(solved, sums, grid, noise, now, start);
 }
 
 /** A candidate: indices into TAUS, −1 where the member is missing. */
 type Candidate = readonly [fast: number, slow: number];
 
+/** Which approaches are weighed, and into how many bins a trace is gathered first. */
+export interface Grid {
+  readonly bins: number;
+  readonly candidates: readonly Candidate[];
+  /** how many of them have no, one and two members */
+  readonly counts: readonly [number, number, number];
+}
+
 /** Nothing moves, every single exponential, every pair. Tails that have died out cost nothing to keep. */
-const CANDIDATES: readonly Candidate[] = [
-  [-1, -1],
-  ...TAUS.map((_, i): Candidate => [i, -1]),
-  ...TAUS.flatMap((_, i) => TAUS.slice(i + 1).map((__, k): Candidate => [i, i + 1 + k])),
-];
+function gridOf(bins: number, every: number): Grid {
+  const kept = TAUS.map((_, i) => i).filter((i) => i % every === 0);
+  const pairs = kept.flatMap((i) => kept.filter((k) => k > i).map((k): Candidate => [i, k]));
+  const candidates: Candidate[] = [[-1, -1], ...kept.map((i): Candidate => [i, -1]), ...pairs];
+  return { bins, candidates, counts: [1, kept.length, pairs.length] };
+}
+
+const FINE = gridOf(MOST_BINS, 1);
+/** Good enough to say where the next few samples will be: every second time constant, half the bins. */
+export const COARSE = gridOf(MOST_BINS / 2, 2);
 
 /** Weighted sums over all basis functions at once: index 0 is the constant, k + 1 is exp(−(t − start)/τk). */
 interface Sums {
@@ -204,12 +218,12 @@ function covarianceOf([l11, l21, l22, l31, l32, l33]: Solved['factor']): number[
   ];
 }
 
-function weigh(solved: readonly Solved[], sums: Sums, noise: number, now: number, start: number): Approach {
+function weigh(solved: readonly Solved[], sums: Sums, grid: Grid, noise: number, now: number, start: number): Approach {
   // Noise that is not white (hum, stirring) shows as misfit of even the best model: widen everything by it.
   const best = Math.min(...solved.map((m) => m.misfit));
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
-  const pairs = (TAUS.length * (TAUS.length - 1)) / 2;
-  const priors = [STILL_PRIOR, SINGLE_PRIOR / TAUS.length, (1 - STILL_PRIOR - SINGLE_PRIOR) / pairs];
+  const [, singles, pairs] = grid.counts;
+  const priors = [STILL_PRIOR, SINGLE_PRIOR / singles, (1 - STILL_PRIOR - SINGLE_PRIOR) / pairs];
   const logs = solved.map((m) => m.logEvidence / inflation + Math.log(priors[members(m.candidate)]!));
   const top = Math.max(...logs);
   const raw = logs.map((l) => Math.exp(l - top));

@@ -1,5 +1,5 @@
 import { median } from '../statistics/robust.ts';
-import { expectedAt, fitApproach } from './approach.ts';
+import { COARSE, expectedAt, fitApproach } from './approach.ts';
 import type { Sample } from './trace.ts';
 
 /** Samples that must agree before a jump counts: one bubble passing is not a disturbance. */
@@ -9,6 +9,8 @@ const LEAST_Z = 8;
 const LEAST_MV = 1.5;
 /** Samples that the forecast needs behind it. */
 const LEAST_BEHIND = 10;
+/** and no more than these: the next few samples follow from the last ones, however long a trace is. */
+const MOST_BEHIND = 160;
 /** How far a trace has been looked through: hand it back with the longer trace and only the new samples cost anything. */
 export interface Checked {
   readonly from: number;
@@ -31,7 +33,7 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
   let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
   // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
-    const approach = fitApproach(samples.slice(start, end), resolution);
+    const approach = fitApproach(samples.slice(Math.max(start, end - MOST_BEHIND), end), resolution, COARSE);
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
       const { mean, sd } = expectedAt(approach, s.t - approach.now);

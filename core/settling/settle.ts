@@ -5,10 +5,15 @@ import { binned, type Sample } from './trace.ts';
 /** Which rule says that a reading may be captured. */
 export type School =
   | { readonly kind: 'statistical'; readonly limit: number; readonly dwellSeconds: number }
-  | { readonly kind: 'fixed-time'; readonly seconds: number };
+  | { readonly kind: 'fixed-time'; readonly seconds: number }
+  /** no digit of the display moves for so long, counted by the bench */
+  | { readonly kind: 'hand-count'; readonly seconds: number };
 
 /** Default of the statistical school: 0.01 pH still to come at most, never before 20 s. */
 export const STATISTICAL: School = { kind: 'statistical', limit: 0.59, dwellSeconds: 20 };
+
+/** The step that the judgement was made for, mV of glass: 0.01 pH. */
+const GLASS_STEP = 0.59;
 
 /** Temperature must stand still: °C per minute. */
 export const TEMPERATURE_LIMIT_C_PER_MIN = 0.1;
@@ -87,10 +92,16 @@ export function settle(
   }
   const bound = Math.abs(approach.stillToCome) + ONE_SIDED_95 * approach.toComeSd;
   const final = finalValue(approach);
-  const toGo = timeToReady(approach, school, seconds);
+  const still = school.kind === 'hand-count' ? stillFor(window) : 0;
+  const toGo =
+    school.kind === 'statistical'
+      ? timeToReady(approach, school, seconds)
+      : sure(school.seconds - (school.kind === 'hand-count' ? still : seconds));
   const temperatureStill = Math.abs(temperaturePerMinute) < TEMPERATURE_LIMIT_C_PER_MIN;
   const steady =
-    school.kind === 'statistical' ? bound < school.limit && seconds >= school.dwellSeconds : seconds >= school.seconds;
+    school.kind === 'statistical'
+      ? bound < school.limit && seconds >= school.dwellSeconds
+      : (school.kind === 'hand-count' ? still : seconds) >= school.seconds;
   return {
     state: !steady ? 'settling' : temperatureStill ? 'ready' : 'temperature-moving',
     windowFrom,
@@ -153,11 +164,27 @@ function temperatureSlope(window: readonly Sample[]): number {
  */
 const LEARNED = { mid: 2, low: 0.1, high: 7 };
 
-function timeToReady(approach: Approach, school: School, seconds: number): Settling['toGo'] {
-  if (school.kind === 'fixed-time') {
-    const left = Math.max(0, school.seconds - seconds);
-    return { mid: left, low: left, high: left };
+const sure = (left: number) => ({ mid: Math.max(0, left), low: Math.max(0, left), high: Math.max(0, left) });
+
+/** How long no digit has moved, s: from the end backwards, the last stretch within one step of the display. */
+function stillFor(window: readonly Sample[]): number {
+  let low = Infinity;
+  let high = -Infinity;
+  const last = window.at(-1)?.t ?? 0;
+  for (let i = window.length - 1; i >= 0; i--) {
+    const { signal, t } = window[i]!;
+    low = Math.min(low, signal);
+    high = Math.max(high, signal);
+    if (high - low > GLASS_STEP) return last - t;
   }
+  return window.length ? last - window[0]!.t : 0;
+}
+
+function timeToReady(
+  approach: Approach,
+  school: Extract<School, { kind: 'statistical' }>,
+  seconds: number,
+): Settling['toGo'] {
   const dwellLeft = Math.max(0, school.dwellSeconds - seconds);
   const boundAt = (ahead: number) => {
     const { mean, sd } = toComeAt(approach, ahead);
@@ -212,9 +239,6 @@ function bandsAhead(approach: Approach, horizon: number): Band[] {
     return { t: approach.now + ahead, mean, sd };
   });
 }
-
-/** The step that the judgement was made for, mV of glass: 0.01 pH. */
-const GLASS_STEP = 0.59;
 
 /**
  * `settle` for a signal of any size: judged in steps that count for it (see `stepIn`), given back in its own unit.

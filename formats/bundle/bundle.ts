@@ -4,7 +4,7 @@
  */
 export interface Bundle {
   readonly format: 'frustum-bundle';
-  readonly version: 1;
+  readonly version: 2;
   readonly site: { readonly name: string; readonly timeZone: string };
   readonly loops: readonly BundleLoop[];
   readonly lots: readonly BundleLot[];
@@ -36,21 +36,29 @@ export interface BundleLoop {
   readonly key: string;
   readonly name: string;
   readonly place: string;
-  readonly family: 'ph';
-  readonly workingPh: number;
+  readonly family: string;
+  /** what the arithmetic must know of the sensor */
+  readonly settings?: Readonly<Record<string, number | string>>;
+  /** in the family's unit, as is the tolerance */
+  readonly workingValue: number;
   readonly workingC: number;
-  readonly tolerancePh: number;
+  readonly tolerance: number;
   readonly intervalDays: number;
-  /** what the loop controls, '' for nothing */
+  /** what the loop controls, '' for nothing, and what that does to the value */
   readonly controls: string;
+  readonly controlAction?: 'raises' | 'lowers';
+  /** loops of one name share a reference electrode */
+  readonly referenceGroup?: string;
+  readonly surroundings?: readonly ('pressurised' | 'stocked' | 'high-purity')[];
   readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
   /** nominal values of the points in their usual order, by standard id */
   readonly pointSet: readonly string[];
   readonly channel: BundleChannel;
 }
 
+/** The channel as the set-up keeps it; what is not said is the usual. */
 export type BundleChannel =
-  | { readonly kind: 'hand' }
+  | { readonly kind: 'hand' | 'modbus-map' | 'http-json' | 'mqtt'; readonly [setting: string]: unknown }
   | {
       readonly kind: 'modbus';
       readonly host: string;
@@ -77,12 +85,26 @@ export interface BundleRun {
   readonly startedAt: string;
   readonly by: string;
   readonly passes: readonly (readonly BundleCapture[])[];
+  /** a value from elsewhere that it was held against instead of standards; then there is one pass of one capture */
+  readonly entry?: BundleEntry;
 }
+
+export type BundleEntry =
+  | {
+      readonly kind: 'sample';
+      readonly value: number;
+      readonly unit: string;
+      /** k = 2, same unit */
+      readonly plusMinus: number;
+      readonly temperatureC: number;
+    }
+  /** °C, both of the same accuracy */
+  | { readonly kind: 'thermometers'; readonly readings: readonly number[]; readonly plusMinus: number };
 
 export interface BundleCapture {
   readonly standardId: string;
   readonly lot: string;
-  /** [seconds, mV, °C] since the probe came into the cup */
+  /** [seconds, signal, °C] since the probe came into the cup */
   readonly samples: readonly (readonly [number, number, number])[];
 }
 
@@ -96,8 +118,8 @@ export function decodeBundle(text: string): Bundle {
   const head = value as { format?: unknown; version?: unknown } | null;
   if (head?.format !== 'frustum-bundle')
     throw new SyntaxError('This file is not a Frustum bundle: “format” is missing.');
-  if (head.version !== 1) {
-    throw new SyntaxError(`This bundle is of version ${String(head.version)}; this Frustum reads version 1.`);
+  if (head.version !== 2) {
+    throw new SyntaxError(`This bundle is of version ${String(head.version)}; this Frustum reads version 2.`);
   }
   return value as Bundle;
 }

@@ -142,7 +142,7 @@ export function readingOf(
   return {
     ...signalOf(where, signal, config),
     temperatureC: celsiusOf(where, own ?? config.fixedC ?? 25),
-    clockSeconds: null,
+    clockSeconds: 'clockPointer' in config && config.clockPointer ? number('clock', config.clockPointer) : null,
     raw,
   };
 }

@@ -1,9 +1,11 @@
-import { Router } from 'express';
+import { raw, Router } from 'express';
 import {
   appendEventsSchema,
   handsSchema,
   newLotSchema,
   newSensorSchema,
+  procedureSchema,
+  serviceSchema,
   startRunSchema,
   changeChannelSchema,
   testChannelSchema,
@@ -14,14 +16,21 @@ import type { Context } from '../context.ts';
 import { moveHands, readHands } from '../services/hands.ts';
 import { marginRows } from '../services/margins.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
-import { readReadings } from '../services/readings.ts';
-import { readSensor } from '../services/sensors.ts';
-import { addLot, addSensor, changeChannel, readShelf, testChannel } from '../services/set-up.ts';
+import { readOutlook } from '../services/outlook.ts';
+import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/photos.ts';
+import { printRecord } from '../services/record.ts';
+import { readProcedures, saveProcedure } from '../services/procedures.ts';
+import { readingAt, readReadings } from '../services/readings.ts';
+import { noteService, readSensor } from '../services/sensors.ts';
+import { addLot, addSensor, changeChannel, endLot, readShelf, testChannel } from '../services/set-up.ts';
 import { answer, param } from './answer.ts';
 import { live } from './live.ts';
 
 const STRICT = { abortEarly: false, stripUnknown: false } as const;
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+
+/** One text of a query, and nothing else that a query can be. */
+const text = (value: unknown) => (typeof value === 'string' ? value.slice(0, 40) : '');
 
 /** Ids go to the database: what is no UUID is no record, and never reaches it. */
 function id(request: Parameters<typeof param>[0], name: string, code: string): string {
@@ -52,6 +61,18 @@ export function api(context: Context): Router {
     '/sensors/:sensorId/readings',
     answer((r) => readReadings(context, id(r, 'sensorId', 'sensor-unknown'), Number(r.query['days'] ?? 7))),
   );
+  routes.get(
+    '/sensors/:sensorId/reading',
+    answer((r) => readingAt(context, id(r, 'sensorId', 'sensor-unknown'), text(r.query['at']))),
+  );
+  routes.post(
+    '/sensors/:sensorId/services',
+    answer(
+      async (r) =>
+        noteService(context, id(r, 'sensorId', 'sensor-unknown'), await serviceSchema.validate(r.body, STRICT)),
+      201,
+    ),
+  );
   routes.post(
     '/sensors',
     answer(async (r) => addSensor(context, await newSensorSchema.validate(r.body, STRICT)), 201),
@@ -76,6 +97,26 @@ export function api(context: Context): Router {
   routes.post(
     '/lots',
     answer(async (r) => addLot(context, await newLotSchema.validate(r.body, STRICT)), 201),
+  );
+
+  routes.post(
+    '/lots/:lotId/used-up',
+    answer((r) => endLot(context, id(r, 'lotId', 'lot-unknown'))),
+  );
+
+  routes.get(
+    '/procedures',
+    answer(() => readProcedures(context)),
+  );
+  routes.post(
+    '/procedures',
+    answer(async (r) => saveProcedure(context, null, await procedureSchema.validate(r.body, STRICT)), 201),
+  );
+  routes.put(
+    '/procedures/:procedureId',
+    answer(async (r) =>
+      saveProcedure(context, id(r, 'procedureId', 'procedure-unknown'), await procedureSchema.validate(r.body, STRICT)),
+    ),
   );
 
   routes.get(
@@ -104,6 +145,27 @@ export function api(context: Context): Router {
       return writeAdjustment(context, id(r, 'runId', 'run-unknown'), events[0] as OutgoingEvent);
     }),
   );
+
+  routes.get(
+    '/runs/:runId/outlook',
+    answer((r) => readOutlook(context, id(r, 'runId', 'run-unknown'))),
+  );
+  routes.get('/runs/:runId/record.pdf', async (request, response) => {
+    const { name, pdf } = await printRecord(context, id(request, 'runId', 'run-unknown'));
+    response.set({ 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name}"` }).send(pdf);
+  });
+  routes.post(
+    '/runs/:runId/photos',
+    raw({ type: () => true, limit: MOST_PHOTO_BYTES }),
+    answer((r) => keepPhoto(context, id(r, 'runId', 'run-unknown'), r.body), 201),
+  );
+  routes.get('/photos/:photoId', async (request, response) => {
+    const { type, bytes } = await readPhoto(context, id(request, 'photoId', 'photo-unknown'));
+    // A picture and nothing else, whatever a browser makes of it.
+    response
+      .set({ 'content-type': type, 'content-security-policy': "default-src 'none'", 'content-disposition': 'inline' })
+      .send(bytes);
+  });
 
   routes.get(
     '/stand-in/:channelId',

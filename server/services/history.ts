@@ -1,12 +1,15 @@
 import {
   cone,
+  countsAt,
   familyOf,
   modelOf,
   priorOf,
   type Cone,
-  type Family,
+  type FamilyPrior,
   type Observation,
   type RunOutcome,
+  type SensorLimits,
+  type Working,
 } from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
 
@@ -14,18 +17,26 @@ import type { FittedLoop } from '../store/commands/places.ts';
 export function observationsOf(
   outcomes: readonly { readonly endedAt: string; readonly outcome: RunOutcome }[],
 ): Observation[] {
-  return outcomes.map(({ endedAt, outcome }) => ({
-    atMs: Date.parse(endedAt),
-    kind: outcome.kind,
-    found: outcome.coefficients,
-    covariance: outcome.covariance,
-    inForceAfter: outcome.inForceAfter,
-    cleaned: outcome.cleaned,
-  }));
+  return outcomes.flatMap(({ endedAt, outcome }) => {
+    const { kind } = outcome;
+    // A transmitter's electronics say nothing of the sensor.
+    if (kind === 'electrical') return [];
+    return [
+      {
+        atMs: Date.parse(endedAt),
+        kind,
+        found: outcome.coefficients,
+        covariance: outcome.evidence ?? outcome.covariance,
+        inForceAfter: outcome.inForceAfter,
+        cleaned: outcome.cleaned,
+      },
+    ];
+  });
 }
 
-/** The change of signal that counts where the sensor gives so much. */
-const stepAt = ({ step }: Family, response: number) => Math.max(step.absolute, step.relative * response);
+/** Finished runs that were about the sensor, and not about its transmitter. */
+export const ofSensor = <T extends { readonly outcome: RunOutcome }>(list: readonly T[]): T[] =>
+  list.filter((o) => o.outcome.kind !== 'electrical');
 
 /** The cone of a fitted loop's sensor. */
 export function coneOf(
@@ -34,10 +45,20 @@ export function coneOf(
   first: RunOutcome | undefined,
   untilMs: number,
 ): Cone {
-  const { family: id, settings, workingValue, workingC } = fitted.loop;
-  const family = familyOf(id);
-  const model = modelOf(family, settings);
-  const working = { model, value: workingValue, temperatureC: workingC };
-  const prior = priorOf(family, stepAt(family, Math.abs(model.ideal(workingValue, workingC))));
+  const { prior, working } = driftOf(fitted);
   return cone(history, prior, working, untilMs, first?.inForceBefore);
+}
+
+/** Where a loop stops trusting its sensor: the family's limits, with the loop's own in their place. */
+export const limitsOf = ({ family, limits }: FittedLoop['loop']): SensorLimits => ({
+  ...familyOf(family).limits,
+  ...limits,
+});
+
+/** What the drift model must know of a loop. */
+export function driftOf({ loop }: FittedLoop): { prior: FamilyPrior; working: Working } {
+  const family = familyOf(loop.family);
+  const model = modelOf(family, loop.settings);
+  const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
+  return { prior: priorOf(family, countsAt(family, model, working)), working };
 }

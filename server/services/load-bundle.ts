@@ -1,24 +1,32 @@
 import {
   apply,
-  buffer,
+  builtIn,
+  CATALOGUE,
+  familyOf,
   judge,
+  modelOf,
+  Refusal,
   replay,
   settleIn,
   stepIn,
   thinned,
   type DecisionAction,
+  type Entry,
   type PlannedPoint,
   type RunEvent,
   type RunEventBody,
   type RunState,
+  type Unit,
 } from '@frustum/core';
-import type { Bundle, BundleCapture, BundleLoop, BundleRun } from '@frustum/formats';
+import type { Bundle, BundleCapture, BundleEntry, BundleLoop, BundleRun } from '@frustum/formats';
 import { channelSchema } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
-import { derivedOf, planOf } from './runs.ts';
+import { channelStep } from './channel-step.ts';
+import { planOf, pointsFor } from './plan.ts';
+import { derivedOf } from './runs.ts';
 
 /** Samples of a trace that are kept with a capture. */
 const KEPT_SAMPLES = 60;
@@ -33,9 +41,13 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
   for (const loop of bundle.loops) await addLoop(context, bundle, loop);
   const lots = new Map<string, LotRecord>();
   for (const { key, ...lot } of bundle.lots)
-    lots.set(key, await store.addLot({ id: newId(), ...lot, table: null, plusMinus: null }));
+    lots.set(key, await store.addLot({ id: newId(), ...lot, table: null, plusMinus: null, usedUpOn: null }));
   const fitted = new Map((await store.readFittedLoops()).map((f) => [f.loop.name, f]));
+  // The database has a thread of its own: it writes one loop's runs while the next one's are worked out here.
+  const written: Promise<void>[] = [keepReadingsOf(context, bundle, fitted), keepServicesOf(context, bundle, fitted)];
   for (const loop of bundle.loops) {
+    // Lets the other thread's answers in between two loops.
+    await new Promise(setImmediate);
     const at = fitted.get(loop.name)!;
     const mine = bundle.runs.filter((r) => r.loop === loop.key);
     const made: { run: RunRecord; events: RunEvent[] }[] = [];
@@ -49,16 +61,15 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
           made.map((m) => m.run),
         ),
       );
-    if (made.length) await store.importRuns(made);
+    if (made.length) written.push(store.importRuns(made));
     const last = made.at(-1)?.run.outcome?.inForceAfter;
     // The transmitter remembers its last calibration; a stand-in has to be told once.
-    if (last)
+    if (last && at.channel.config.kind === 'modbus')
       await context.poller
         .writeCoefficients(at.channel.id, last)
         .catch((error: unknown) => context.log.warn({ error }, 'a transmitter did not take its coefficients'));
   }
-  await keepReadingsOf(context, bundle, fitted);
-  await keepServicesOf(context, bundle, fitted);
+  await Promise.all(written);
   context.changed();
 }
 
@@ -101,16 +112,7 @@ async function keepServicesOf(
 
 async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: BundleLoop): Promise<void> {
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
-  const {
-    name,
-    place,
-    workingPh: workingValue,
-    workingC,
-    tolerancePh: tolerance,
-    intervalDays,
-    controls,
-    pointSet,
-  } = loop;
+  const { name, place, workingValue, workingC, tolerance, intervalDays, controls, pointSet } = loop;
   await store.addSensor({
     ids,
     siteName: bundle.site.name,
@@ -118,19 +120,39 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
     loop: {
       name,
       place,
-      family: 'ph',
+      family: loop.family,
+      settings: { ...loop.settings },
       workingValue,
       workingC,
       tolerance,
       intervalDays,
       controls,
+      controlAction: loop.controlAction ?? '',
+      referenceGroup: loop.referenceGroup ?? '',
+      surroundings: [...(loop.surroundings ?? [])],
+      limits: {},
       pointSet: [...pointSet],
     },
     sensor: loop.sensor,
     channel: channelSchema.cast(loop.channel),
-    resolution: 0.1,
+    resolution: resolutionOf(loop),
   });
   poller.add(ids.channel, channelSchema.cast(loop.channel));
+}
+
+/** Smallest step of a channel of the bundle, in the unit of its signal. */
+function resolutionOf({ family: id, settings, workingValue, workingC, channel }: BundleLoop): number {
+  const family = familyOf(id);
+  const model = modelOf(family, { ...settings });
+  return channelStep(family, model, channelSchema.cast(channel), { value: workingValue, temperatureC: workingC });
+}
+
+/** What a run of the bundle was held against, as the bench takes it in. */
+function entryOf(entry: BundleEntry): Entry {
+  if (entry.kind === 'sample') return { ...entry, unit: entry.unit as Unit };
+  const [a = 0, b = a] = entry.readings;
+  const reading = (temperatureC: number) => ({ temperatureC, plusMinusC: entry.plusMinus });
+  return { kind: 'thermometers', a: reading(a), b: reading(b) };
 }
 
 /** One run as the bench would have kept it. */
@@ -142,12 +164,21 @@ function remake(
   before: readonly RunRecord[],
 ): { run: RunRecord; events: RunEvent[] } {
   const atMs = Date.parse(run.startedAt);
-  const points = run.passes[0]!.map((c): PlannedPoint => {
-    const lot = lots.get(c.lot);
-    return { standard: buffer(c.standardId), lot: { id: lot?.id ?? '', label: lot?.label ?? '' } };
-  });
+  const procedure = run.entry?.kind;
+  const points = procedure
+    ? pointsFor(fitted, { procedure, points: [], boxes: [] }, [], [])
+    : run.passes[0]!.map((c): PlannedPoint => {
+        const lot = lots.get(c.lot);
+        const standard = CATALOGUE.find((s) => s.id === c.standardId);
+        if (!standard) throw new Refusal('unknown-standard', `There is no standard “${c.standardId}” in this Frustum.`);
+        return { standard, lot: { id: lot?.id ?? '', label: lot?.label ?? '' } };
+      });
   const finished = before.flatMap((r) => (r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : []));
-  const plan = planOf(fitted, points, finished, atMs, { school: 'fixed-time', fixedSeconds: DWELL_SECONDS });
+  const plan = planOf(fitted, points, finished, atMs, {
+    school: 'fixed-time',
+    fixedSeconds: DWELL_SECONDS,
+    ...(procedure ? { procedure: builtIn(procedure) } : {}),
+  });
   const events: RunEvent[] = [];
   let clock = atMs;
   let state: RunState | null = null;
@@ -176,6 +207,8 @@ function remake(
         { type: 'captured', stepId: step.id, traceSeconds: null, capture: captureOf(now, samples) },
         DWELL_SECONDS,
       );
+    } else if (step.kind === 'enter') {
+      now = add({ type: 'entered', stepId: step.id, entry: entryOf(run.entry!), traceSeconds: null });
     } else if (step.kind === 'decide') {
       now = add({ type: 'decided', ...decision(now, pass < run.passes.length - 1) });
       pass++;

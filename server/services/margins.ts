@@ -2,7 +2,7 @@ import { fixedInterval, IDEAL, marginOf, MS_PER_DAY, type Cone, type RunOutcome 
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { coneOf, observationsOf } from './history.ts';
+import { coneOf, limitsOf, observationsOf, ofSensor } from './history.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
 const BEYOND_DUE_DAYS = 10;
@@ -31,13 +31,9 @@ export async function marginRows(context: Context): Promise<LoopRow[]> {
 }
 
 /** One row: margin now, cone, due date. */
-export function rowOf(
-  fitted: FittedLoop,
-  finished: readonly Finished[],
-  openRunId: string | null,
-  nowMs: number,
-): LoopRow {
+export function rowOf(fitted: FittedLoop, all: readonly Finished[], openRunId: string | null, nowMs: number): LoopRow {
   const { loop, sensor, channel } = fitted;
+  const finished = ofSensor(all);
   const history = observationsOf(finished);
   const lastRunMs = history.at(-1)?.atMs ?? null;
   const due = fixedInterval(lastRunMs, loop.intervalDays);
@@ -49,7 +45,8 @@ export function rowOf(
     loopName: loop.name,
     place: loop.place,
     siteName: fitted.siteName,
-    family: 'ph',
+    family: loop.family,
+    settings: loop.settings,
     sensorName: sensor.name,
     serial: sensor.serial,
     fittedOn: sensor.fittedOn,
@@ -57,6 +54,10 @@ export function rowOf(
     workingC: loop.workingC,
     tolerance: loop.tolerance,
     controls: loop.controls,
+    controlAction: loop.controlAction,
+    referenceGroup: loop.referenceGroup,
+    surroundings: loop.surroundings,
+    limits: limitsOf(loop),
     pointSet: loop.pointSet,
     channelId: channel.id,
     channel: channel.config,

@@ -1,6 +1,16 @@
-import { IDEAL, Refusal, shownPh, type Coefficients } from '@frustum/core';
-import { unitOf, type ReadingBucket, type ReadingsView } from '@frustum/contract';
+import {
+  familyOf,
+  IDEAL,
+  modelOf,
+  Refusal,
+  signalOfReading,
+  valueOfReading,
+  type Coefficients,
+  type RunOutcome,
+} from '@frustum/core';
+import { unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
+import { ofSensor } from './history.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
 const MINUTE_MS = 60_000;
@@ -21,6 +31,63 @@ export async function keepReadings(
   await store.keepMinutes(mine.map((m) => ({ ...m, onBench: known.get(m.channelId)! })));
 }
 
+type Ended = { readonly endedAt: string; readonly outcome: RunOutcome };
+
+/** What a channel believed at a time, by the runs of its sensor. */
+const beliefsOf =
+  (mine: readonly Ended[]) =>
+  (ms: number): Coefficients =>
+    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
+
+function unlessRefused<T>(make: () => T): T | null {
+  try {
+    return make();
+  } catch (error) {
+    if (error instanceof Refusal) return null;
+    throw error;
+  }
+}
+
+/** A sample may be this far from the next reading that was kept, min. */
+const NEAREST_MINUTES = 10;
+
+/**
+ * The reading at the moment of a sample, as the sensor's signal: from the minutes that were recorded.
+ *
+ * @throws Refusal `sensor-unknown`, `no-reading-then`
+ */
+export async function readingAt({ store }: Context, sensorId: string, at: string): Promise<ReadingAt> {
+  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  if (!fitted)
+    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const ms = Date.parse(at);
+  const iso = (shift: number) => new Date(ms + shift * MINUTE_MS).toISOString();
+  const minutes = Number.isFinite(ms)
+    ? await store.readMinutes(fitted.channel.id, iso(-NEAREST_MINUTES), iso(NEAREST_MINUTES))
+    : [];
+  const nearest = minutes
+    .filter((m) => !m.onBench)
+    .sort((a, b) => Math.abs(Date.parse(a.minute) - ms) - Math.abs(Date.parse(b.minute) - ms))[0];
+  if (!nearest)
+    throw new Refusal(
+      'no-reading-then',
+      `No reading of ${fitted.loop.name} was kept within ${NEAREST_MINUTES} minutes of then. Type the value that was noted, or draw a new sample.`,
+      { at },
+    );
+  const outcomes = await store.readOutcomes();
+  const inForce = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
+  const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
+  const unit = unitOf(fitted.channel.config);
+  const signal = (reading: number) => signalOfReading(model, reading, unit, nearest.temperatureC, inForce);
+  const spread = Math.abs(signal(nearest.high) - signal(nearest.low)) / 2;
+  return {
+    at: nearest.minute,
+    signal: signal(nearest.mean),
+    signalUncertainty: Math.max(spread, fitted.channel.resolution),
+    temperatureC: nearest.temperatureC,
+  };
+}
+
 /**
  * What a sensor's channel showed over the last days, as its coefficients were at the time.
  *
@@ -38,11 +105,11 @@ export async function readReadings({ store, now }: Context, sensorId: string, da
     store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
     store.readOutcomes(),
   ]);
-  const mine = outcomes.filter((o) => o.sensorId === sensorId);
-  const inForceAt = (ms: number): Coefficients =>
-    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
-  const shown = (signal: number, m: MinuteRecord, ms: number) =>
-    unitOf(fitted.channel.config) === 'pH' ? signal : shownPh(signal, m.temperatureC, inForceAt(ms));
+  const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
+  const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
+  const unit = unitOf(fitted.channel.config);
+  const shown = (reading: number, m: MinuteRecord, ms: number) =>
+    unlessRefused(() => valueOfReading(model, reading, unit, m.temperatureC, inForceAt(ms)));
   const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
   const buckets = new Map<
     number,
@@ -52,7 +119,9 @@ export async function readReadings({ store, now }: Context, sensorId: string, da
     const ms = Date.parse(m.minute);
     const at = Math.floor(ms / width) * width;
     const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
-    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms)) as [number, number, number];
+    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms));
+    // In air a salinity, a resistivity is none.
+    if (mean == null || one == null || other == null) continue;
     b.count += m.count;
     b.sum += mean * m.count;
     b.sumC += m.temperatureC * m.count;
@@ -64,7 +133,7 @@ export async function readReadings({ store, now }: Context, sensorId: string, da
   }
   const round = (value: number) => Math.round(value * 1e4) / 1e4;
   return {
-    unit: 'pH',
+    unit: model.valueUnit,
     widthMs: width,
     fromMs,
     toMs,

@@ -1,24 +1,10 @@
-import {
-  apply,
-  buffer,
-  DECISIONS,
-  IDEAL,
-  outcomeOf,
-  familyOf,
-  Refusal,
-  replay,
-  STATISTICAL,
-  withOwnTable,
-  type PlannedPoint,
-  type RunEvent,
-  type RunPlan,
-  type RunState,
-} from '@frustum/core';
-import type { ChannelConfig, OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
+import { apply, DECISIONS, outcomeOf, Refusal, replay, type RunEvent, type RunState } from '@frustum/core';
+import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
-import { coneOf, observationsOf } from './history.ts';
+import { leansOn, passedGates } from './gates.ts';
+import { planOf, pointsFor, procedureOf } from './plan.ts';
 
 /** The one local operator; people with names of their own come later. */
 export const LOCAL_OPERATOR = 'Operator A';
@@ -27,7 +13,7 @@ const SERVER_DEVICE = 'server';
 const MOST_TRIES = 5;
 
 /** @throws Refusal `sensor-unknown` */
-async function fittedOf(context: Context, sensorId: string): Promise<FittedLoop> {
+export async function fittedOf(context: Context, sensorId: string): Promise<FittedLoop> {
   const fitted = (await context.store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
   if (fitted) return fitted;
   throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
@@ -36,7 +22,7 @@ async function fittedOf(context: Context, sensorId: string): Promise<FittedLoop>
 /**
  * Begins a run: freezes in its first event everything that it will rest on.
  *
- * @throws Refusal `sensor-unknown`, `unknown-standard`, `run-open`
+ * @throws Refusal `sensor-unknown`, `unknown-standard`, `procedure-unknown`, `gate-open`, `no-standards`, `run-open`
  */
 export async function startRun(context: Context, order: StartRun): Promise<RunView> {
   const fitted = await fittedOf(context, order.sensorId);
@@ -46,17 +32,14 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     context.store.readOutcomes(),
   ]);
   const nowMs = context.now();
-  const points = order.points.map((p): PlannedPoint => {
-    const lot = lots.find((l) => l.id === p.lotId);
-    const usual = standards.find((s) => s.id === p.standardId) ?? buffer(p.standardId);
-    return {
-      // A lot's own printed table always wins.
-      standard: lot?.table ? withOwnTable(usual, lot.table, { plusMinus: lot.plusMinus ?? 0, k: 2 }) : usual,
-      lot: { id: lot?.id ?? '', label: lot?.label ?? '' },
-    };
-  });
+  const procedures = order.procedureId ? await context.store.readProcedures() : [];
+  const procedure = procedureOf(order, procedures);
+  const points = pointsFor(fitted, order, lots, standards);
   const finished = outcomes.filter((o) => o.sensorId === order.sensorId);
-  const plan = planOf(fitted, points, finished, nowMs, order);
+  const all = await context.store.readFittedLoops();
+  const gates = passedGates(fitted.loop.family, points, lots, leansOn(fitted, all, outcomes), nowMs, order.overrides);
+  const { sensorState, limitPercent } = order;
+  const plan = planOf(fitted, points, finished, nowMs, { ...order, procedure, gates, sensorState, limitPercent });
   const run = { id: context.newId(), sensorId: fitted.sensor.id, loopId: fitted.loop.id };
   const first: RunEvent = {
     seq: 1,
@@ -70,44 +53,6 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   await context.journal.keep(run.id, [first], { sensorId: run.sensorId, loopId: run.loopId });
   context.changed();
   return readRun(context, run.id);
-}
-
-const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
-  kind === 'modbus' || kind === 'hand' ? kind : 'wired';
-
-/** Everything that acts on the loop's value: what it controls, and the outputs that hang on its channel. */
-const heldOf = (controls: string, outputs: readonly string[]) =>
-  [...new Set([controls, ...outputs])].filter(Boolean).join(', ');
-
-/** What a run rests on, from the loop, its sensor's history and the operator's choice. */
-export function planOf(
-  fitted: FittedLoop,
-  points: readonly PlannedPoint[],
-  finished: readonly { endedAt: string; outcome: NonNullable<RunRecord['outcome']> }[],
-  nowMs: number,
-  choice: { readonly school: string; readonly fixedSeconds: number },
-): RunPlan {
-  const { loop, sensor, channel } = fitted;
-  const history = observationsOf(finished);
-  const { expectedAt } = coneOf(fitted, history, finished[0]?.outcome, nowMs);
-  return {
-    family: loop.family,
-    settings: loop.settings,
-    loopName: loop.name,
-    sensorName: sensor.name,
-    points,
-    school: choice.school === 'statistical' ? STATISTICAL : { kind: 'fixed-time', seconds: choice.fixedSeconds },
-    controls: heldOf(loop.controls, channel.config.outputs),
-    workingValue: loop.workingValue,
-    workingC: loop.workingC,
-    tolerance: loop.tolerance,
-    limits: familyOf(loop.family).limits,
-    inForce: history.at(-1)?.inForceAfter ?? IDEAL,
-    inForceKnown: history.length > 0,
-    expected: expectedAt(nowMs),
-    channelKind: kindOfRun(channel.config),
-    resolution: channel.resolution,
-  };
 }
 
 /** @throws Refusal `run-unknown` */
@@ -145,6 +90,8 @@ export async function appendToRun(
     const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
     if (!fresh.length) return readRun(context, runId);
     let state = replay(known);
+    const late = fresh.find((e) => e.body.type === 'decided' && hasMoved(state, e));
+    if (late) await keepLate(context, runId, known, late);
     const events = fresh.map((e): RunEvent => {
       const event: RunEvent = {
         seq: state.seq + 1,
@@ -169,8 +116,35 @@ export async function appendToRun(
   });
 }
 
+/** A decision that came second is not carried out, and not lost either: it stays in the run as a note. */
+async function keepLate(
+  { store, journal, changed, now }: Context,
+  runId: string,
+  known: readonly RunEvent[],
+  { device, counter, body }: OutgoingEvent,
+): Promise<void> {
+  const mine = `${device}, late`;
+  if (body.type !== 'decided' || known.some((k) => k.device === mine && k.counter === counter)) return;
+  const afterSeq = known.at(-1)!.seq;
+  const why = body.because ? `, because ${body.because}` : '';
+  const note: RunEvent = {
+    seq: afterSeq + 1,
+    device: mine,
+    counter,
+    at: new Date(now()).toISOString(),
+    by: LOCAL_OPERATOR,
+    body: { type: 'noted', text: `Decided elsewhere at the same time, and not carried out: ${body.action}${why}.` },
+  };
+  const derived = derivedOf(apply(replay(known), note));
+  if (await store.appendEvents({ runId, afterSeq, events: [note], derived })) await journal.keep(runId, [note]);
+  changed();
+}
+
+const hasMoved = (state: RunState, { body, onSeq }: OutgoingEvent) =>
+  DECISIONS.includes(body.type) && onSeq !== null && onSeq !== state.seq;
+
 function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
-  if (!DECISIONS.includes(event.body.type) || event.onSeq === null || event.onSeq === state.seq) return;
+  if (!hasMoved(state, event)) return;
   throw new Refusal(
     'run-moved',
     `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”). Look at it again, then decide.`,
@@ -204,6 +178,7 @@ export async function openRuns(context: Context): Promise<OpenRunRow[]> {
       holdSince: state.hold && !state.hold.releasedAt ? state.hold.since : null,
       controls: state.plan.controls,
       since: state.startedAt,
+      stepSince: state.since,
     };
   });
 }

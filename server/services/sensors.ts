@@ -1,14 +1,21 @@
 import { Refusal } from '@frustum/core';
-import type { SensorView } from '@frustum/contract';
+import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
+import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
 import { rowOf } from './margins.ts';
+import { leansOn } from './gates.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
 export async function readSensor({ store, now }: Context, sensorId: string): Promise<SensorView> {
-  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  const all = await store.readFittedLoops();
+  const fitted = all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const [runs, services] = await Promise.all([store.readRunsOf(sensorId), store.readServices(sensorId)]);
+  const [runs, services, outcomes] = await Promise.all([
+    store.readRunsOf(sensorId),
+    store.readServices(sensorId),
+    store.readOutcomes(),
+  ]);
   const finished = runs
     .flatMap((r) =>
       r.status === 'closed' && r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : [],
@@ -26,5 +33,16 @@ export async function readSensor({ store, now }: Context, sensorId: string): Pro
       outcome: r.outcome,
     })),
     services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
+    leansOn: leansOn(fitted, all, outcomes),
   };
+}
+
+/** Writes into the service log what was done to a sensor just now. @throws Refusal `sensor-unknown` */
+export async function noteService(context: Context, sensorId: string, { kind, note }: NewService): Promise<ServiceRow> {
+  const { store, now, newId } = context;
+  await fittedOf(context, sensorId);
+  const row = { at: new Date(now()).toISOString(), kind, note, by: LOCAL_OPERATOR };
+  await store.keepServices([{ id: newId(), sensorId, ...row }]);
+  context.changed();
+  return row;
 }

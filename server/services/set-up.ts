@@ -1,4 +1,13 @@
-import { Refusal, withOwnTable } from '@frustum/core';
+import {
+  familyOf,
+  modelOf,
+  Refusal,
+  requireReadsAs,
+  requireWithin,
+  withOwnTable,
+  type SensorLimits,
+  type Settings,
+} from '@frustum/core';
 import {
   unitOf,
   type ChangeChannel,
@@ -10,35 +19,23 @@ import {
   type ShelfView,
 } from '@frustum/contract';
 import type { Context } from '../context.ts';
+import { channelStep } from './channel-step.ts';
+import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
-/** Smallest step of a display of 0.01 pH, mV, and of a wire that says nothing of its steps. */
-const SHOWN_PH_STEP_MV = 0.59;
-const WIRE_STEP = 0.1;
-
-/** Smallest step of a channel's signal: one count of a whole-number register is worth its scale. */
-function stepOf(channel: ChannelConfig): number {
-  if (channel.kind === 'hand' || unitOf(channel) === 'pH') return SHOWN_PH_STEP_MV;
-  if (channel.kind !== 'modbus-map' || channel.type === 'float32') return WIRE_STEP;
-  const perCount = channel.quantity === 'mA' ? ((channel.at20 - channel.at4) / 16) * channel.scale : channel.scale;
-  return Math.max(0.01, Math.abs(perCount));
-}
-
-/** What a pH loop can be calibrated by. @throws Refusal `channel-not-ph` */
-function requirePh(channel: ChannelConfig): void {
-  const unit = unitOf(channel);
-  if (unit === 'mV' || unit === 'pH') return;
-  throw new Refusal(
-    'channel-not-ph',
-    `A pH loop needs mV or pH, and this channel gives ${unit}. Check what the scaled number is.`,
-    { unit },
-  );
-}
+const modelAt = ({ loop }: Pick<FittedLoop, 'loop'>) => {
+  const family = familyOf(loop.family);
+  return {
+    family,
+    model: modelOf(family, loop.settings),
+    at: { value: loop.workingValue, temperatureC: loop.workingC },
+  };
+};
 
 /**
  * Makes a channel another one; the trace and the readings go on under it.
  *
- * @throws Refusal `channel-unknown`, `channel-moved`, `channel-not-ph`, `run-open` while a run rests on it
+ * @throws Refusal `channel-unknown`, `channel-moved`, `channel-of-another-kind`, `run-open` while a run rests on it
  */
 export async function changeChannel(
   context: Context,
@@ -46,12 +43,19 @@ export async function changeChannel(
   { channel, version }: ChangeChannel,
 ): Promise<{ version: number }> {
   const { store, poller } = context;
-  requirePh(channel);
   const fitted = (await store.readFittedLoops()).find((f) => f.channel.id === channelId);
+  if (!fitted) throw new Refusal('channel-unknown', 'There is no such channel. Go back to Margins.', { channelId });
+  const { family, model, at } = modelAt(fitted);
+  requireReadsAs(family, model, unitOf(channel));
   const open = await store.readOpenRuns();
-  if (fitted && open.some((r) => r.sensorId === fitted.sensor.id && r.status === 'open'))
+  if (open.some((r) => r.sensorId === fitted.sensor.id && r.status === 'open'))
     throw new Refusal('run-open', 'A run rests on this channel. End the run first, then change the channel.');
-  const now = await store.changeChannel({ id: channelId, config: channel, resolution: stepOf(channel), version });
+  const now = await store.changeChannel({
+    id: channelId,
+    config: channel,
+    resolution: channelStep(family, model, channel, at),
+    version,
+  });
   poller.replace(channelId, channel);
   context.changed();
   return { version: now };
@@ -68,9 +72,16 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   const standards = await store.readStandards();
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
-  requirePh(input.channel);
+  const { workingValue, workingC, tolerance, intervalDays, controls, pointSet, place } = input;
+  const settings = input.settings as Settings;
+  const family = familyOf(input.family);
+  const model = modelOf(family, settings);
+  requireReadsAs(family, model, unitOf(input.channel));
+  const { low, high } = model.range;
+  requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
+  // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
+  model.ideal(workingValue, workingC);
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
-  const { workingPh, workingC, tolerancePh, intervalDays, controls, pointSet, place } = input;
   const added = await store.addSensor({
     ids,
     siteName: input.siteName,
@@ -78,22 +89,31 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
     loop: {
       name: input.loopName,
       place,
-      family: 'ph',
-      workingValue: workingPh,
+      family: family.id,
+      settings,
+      workingValue,
       workingC,
-      tolerance: tolerancePh,
+      tolerance,
       intervalDays,
       controls,
+      controlAction: input.controlAction,
+      referenceGroup: input.referenceGroup,
+      surroundings: input.surroundings,
+      limits: given(input.limits),
       pointSet,
     },
     sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
     channel: input.channel,
-    resolution: stepOf(input.channel),
+    resolution: channelStep(family, model, input.channel, { value: workingValue, temperatureC: workingC }),
   });
   context.poller.add(ids.channel, input.channel);
   context.changed();
   return added;
 }
+
+/** Only what was said: a limit that is not there is the family's. */
+const given = (limits: NewSensor['limits']): Partial<SensorLimits> =>
+  Object.fromEntries(Object.entries(limits).filter(([, value]) => value !== undefined));
 
 export async function readShelf({ store }: Context): Promise<ShelfView> {
   const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);
@@ -109,9 +129,16 @@ export async function addLot({ store, newId }: Context, input: NewLot): Promise<
   // One without a ± of its own takes the usual one.
   const plusMinus = input.table && standard ? (input.plusMinus ?? 2 * standard.uncertainty) : null;
   if (input.table && standard) withOwnTable(standard, input.table, { plusMinus: plusMinus!, k: 2 });
-  return rowOf(await store.addLot({ id: newId(), ...input, plusMinus }));
+  return rowOf(await store.addLot({ id: newId(), ...input, plusMinus, usedUpOn: null }));
 }
 
-function rowOf({ id, standardId, label, expiresOn, openedOn, table }: LotRecord): LotRow {
-  return { lotId: id, standardId, label, expiresOn, openedOn, table };
+/** A bottle that is empty or withdrawn from today on. @throws Refusal `lot-unknown` */
+export async function endLot(context: Context, lotId: string): Promise<LotRow> {
+  const kept = await context.store.endLot(lotId, new Date(context.now()).toISOString().slice(0, 10));
+  context.changed();
+  return rowOf(kept);
+}
+
+function rowOf({ id, standardId, label, expiresOn, openedOn, usedUpOn, table }: LotRecord): LotRow {
+  return { lotId: id, standardId, label, expiresOn, openedOn, usedUpOn, table };
 }

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BUFFERS } from '@frustum/core';
+import { CATALOGUE } from '@frustum/core';
 import { makeApp } from '../app.ts';
 import { checkConfig } from '../config/config.ts';
 import { makeContext, type Context } from '../context.ts';
@@ -32,7 +32,7 @@ export async function testApplication(options: { readonly handsUrl?: string } = 
     handsUrl: options.handsUrl,
   });
   const context = makeContext(config, store, { now: () => nowMs });
-  await store.keepStandards(BUFFERS);
+  await store.keepStandards(CATALOGUE);
   return {
     context,
     app: makeApp(context, null),

@@ -60,8 +60,8 @@ describe('the controller that speaks JSON', () => {
     expect(await (await fetch(`${url}/now`)).json()).toEqual({
       house: 'Tidewater House',
       probes: {
-        main: { signal: { mv: -69.5 }, water: { celsius: 25 } },
-        backup: { signal: { mv: 177.5 }, water: { celsius: 24.99 } },
+        main: { signal: { mv: -69.5 }, water: { celsius: 25 }, clock_s: expect.any(Number) as number },
+        backup: { signal: { mv: 177.5 }, water: { celsius: 24.99 }, clock_s: expect.any(Number) as number },
       },
     });
     expect((await fetch(`${url}/other`)).status).toBe(404);

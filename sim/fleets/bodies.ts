@@ -81,6 +81,7 @@ export function houseBodies(seed: number, daysSince = 0): HouseBody[] {
       electrodes({ orp: PLATINUM }, days, seedOf(seed, 'a')),
       cups('redox 430', 'redox pH 4'),
     ),
+    body('display-temperature', DISPLAY, {}, {}, []),
     body('display-salinity', DISPLAY, {}, cell(1, 0.982), cups('S 35', '12.88 mS/cm')),
     body('line-1-ec', LINE_1, {}, { cell: { constant: 1, gain: 0.99, scaled: 0.07, filmUs: 2, mostUs: 2e6 } }, EC_CUPS),
     body('line-2-ec', LINE_2, {}, cell(1, 1.004), EC_CUPS),

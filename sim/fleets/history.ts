@@ -1,6 +1,8 @@
 import type { Bundle, BundleCapture, BundleReadings, BundleRun, BundleService } from '@frustum/formats';
 import { Body } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
+import type { Stands } from './others.ts';
+import { othersOf } from './others-history.ts';
 import { lifeOf, TIDEWATER, truthOf, type HousePh } from './tidewater.ts';
 
 const DAY_MS = 86_400_000;
@@ -21,43 +23,60 @@ export const REGISTERS_A_PROBE = 20;
 export function historyOf(
   todayMs: number,
   seed: number,
-  stand: { host: string; port: number },
+  stand: Stands,
   houses: readonly HousePh[] = TIDEWATER,
 ): Bundle {
   const lots = lotsUpTo(todayMs);
+  const { host, port } = stand;
+  const others = stand.jsonUrl ? othersOf(todayMs, seed, stand) : { loops: [], lots: [], runs: [], readings: [] };
   return {
     format: 'frustum-bundle',
-    version: 1,
+    version: 2,
     site: { name: 'Tidewater House', timeZone: 'UTC' },
-    loops: houses.map((house, i) => ({
-      key: house.key,
-      name: house.name,
-      place: house.place,
-      family: 'ph',
-      workingPh: house.process.ph,
-      workingC: house.process.temperatureC,
-      tolerancePh: house.tolerancePh,
-      intervalDays: house.intervalDays,
-      controls: house.controls,
-      sensor: {
-        name: house.name.replace(' pH', ' pH probe'),
-        serial: house.serial,
-        fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
-      },
-      pointSet: house.pointSet,
-      channel: { kind: 'modbus', ...stand, unitId: 1, baseAddress: i * REGISTERS_A_PROBE, impedance: true },
-    })),
-    lots: lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({
-      key,
-      standardId,
-      label,
-      expiresOn,
-      openedOn,
-    })),
-    runs: houses
-      .flatMap((house) => runsOf(house, todayMs, seed, lots))
-      .sort((a, b) => a.startedAt.localeCompare(b.startedAt)),
-    readings: houses.map((house) => readingsOf(house, todayMs, seed)),
+    loops: [
+      ...houses.map((house, i) => ({
+        key: house.key,
+        name: house.name,
+        place: house.place,
+        family: 'ph',
+        workingValue: house.process.ph,
+        workingC: house.process.temperatureC,
+        tolerance: house.tolerancePh,
+        intervalDays: house.intervalDays,
+        controls: house.controls,
+        sensor: {
+          name: house.name.replace(' pH', ' pH probe'),
+          serial: house.serial,
+          fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
+        },
+        pointSet: house.pointSet,
+        ...(house.key === 'multi-probe' && stand.jsonUrl ? { referenceGroup: 'multi-probe' } : {}),
+        ...(house.controls ? { controlAction: house.controlAction ?? ('lowers' as const) } : {}),
+        channel: {
+          kind: 'modbus' as const,
+          host,
+          port,
+          unitId: 1,
+          baseAddress: i * REGISTERS_A_PROBE,
+          impedance: true,
+        },
+      })),
+      ...others.loops,
+    ],
+    lots: [
+      ...lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({
+        key,
+        standardId,
+        label,
+        expiresOn,
+        openedOn,
+      })),
+      ...others.lots,
+    ],
+    runs: [...houses.flatMap((house) => runsOf(house, todayMs, seed, lots)), ...others.runs].sort((a, b) =>
+      a.startedAt.localeCompare(b.startedAt),
+    ),
+    readings: [...houses.map((house) => readingsOf(house, todayMs, seed)), ...others.readings],
     services: houses.flatMap((house) => servicesOf(house, todayMs)),
   };
 }

@@ -13,6 +13,8 @@ export interface HousePh {
   readonly tolerancePh: number;
   readonly intervalDays: number;
   readonly controls: string;
+  /** what that does to pH; acid and CO2, as most: lowers it */
+  readonly controlAction?: 'raises' | 'lowers';
   readonly pointSet: readonly string[];
   /** age of the sensor today, days */
   readonly ageDays: number;
@@ -190,6 +192,7 @@ export const TIDEWATER: readonly HousePh[] = [
     tolerancePh: 0.15,
     intervalDays: 30,
     controls: 'hypochlorite dosing',
+    controlAction: 'raises',
     pointSet: FEED_POINTS,
     ageDays: 548,
     habitDays: 33,

@@ -8,26 +8,41 @@ import type {
   MarginsView,
   NewLot,
   NewSensor,
+  NewService,
   OpenRunRow,
   OutgoingEvent,
+  OutlookView,
   Problem,
+  ProcedureInput,
+  ProcedureRow,
+  ReadingAt,
   ReadingsView,
   RunView,
   SensorView,
+  ServiceRow,
   ShelfView,
   StartRun,
 } from '@frustum/contract';
+
+/** Of two pictures of a run the one with more events: they are only ever added. */
+export const newerRun = (kept: RunView, come: RunView): RunView =>
+  come.events.length >= kept.events.length ? come : kept;
 
 /** The server as the screens see it. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf'],
+  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures'],
   endpoints: (build) => ({
     margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
     sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
     openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
-    run: build.query<RunView, string>({ query: (id) => `/runs/${id}`, providesTags: ['run'] }),
+    run: build.query<RunView, string>({
+      query: (id) => `/runs/${id}`,
+      providesTags: ['run'],
+      // An answer that was asked for before an append may come after it: the screen would step back. Events only grow.
+      merge: (kept, come) => newerRun(kept, come),
+    }),
     shelf: build.query<ShelfView, void>({ query: () => '/shelf', providesTags: ['shelf'] }),
     addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
       query: (body) => ({ url: '/sensors', method: 'POST', body }),
@@ -42,6 +57,37 @@ export const api = createApi({
     }),
     readings: build.query<ReadingsView, { sensorId: string; days: number }>({
       query: ({ sensorId, days }) => `/sensors/${sensorId}/readings?days=${days}`,
+    }),
+    readingAt: build.query<ReadingAt, { sensorId: string; at: string }>({
+      query: ({ sensorId, at }) => `/sensors/${sensorId}/reading?at=${encodeURIComponent(at)}`,
+    }),
+    noteService: build.mutation<ServiceRow, { sensorId: string; body: NewService }>({
+      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'POST', body }),
+      invalidatesTags: ['sensor'],
+    }),
+    procedures: build.query<ProcedureRow[], void>({ query: () => '/procedures', providesTags: ['procedures'] }),
+    saveProcedure: build.mutation<ProcedureRow, { procedureId: string | null; body: ProcedureInput }>({
+      query: ({ procedureId, body }) => ({
+        url: procedureId ? `/procedures/${procedureId}` : '/procedures',
+        method: procedureId ? 'PUT' : 'POST',
+        body,
+      }),
+      invalidatesTags: ['procedures'],
+    }),
+    outlook: build.query<OutlookView, { runId: string; seq: number }>({
+      query: ({ runId }) => `/runs/${runId}/outlook`,
+    }),
+    keepPhoto: build.mutation<{ photoId: string }, { runId: string; picture: Blob }>({
+      query: ({ runId, picture }) => ({
+        url: `/runs/${runId}/photos`,
+        method: 'POST',
+        body: picture,
+        headers: { 'content-type': picture.type || 'application/octet-stream' },
+      }),
+    }),
+    endLot: build.mutation<LotRow, string>({
+      query: (lotId) => ({ url: `/lots/${lotId}/used-up`, method: 'POST' }),
+      invalidatesTags: ['shelf'],
     }),
     addLot: build.mutation<LotRow, NewLot>({
       query: (body) => ({ url: '/lots', method: 'POST', body }),
@@ -71,6 +117,7 @@ export const api = createApi({
 export const {
   useMarginsQuery,
   useSensorQuery,
+  useLazySensorQuery,
   useOpenRunsQuery,
   useRunQuery,
   useShelfQuery,
@@ -83,6 +130,13 @@ export const {
   useWriteAdjustmentMutation,
   useHandsQuery,
   useMoveHandsMutation,
+  useLazyReadingAtQuery,
+  useNoteServiceMutation,
+  useProceduresQuery,
+  useSaveProcedureMutation,
+  useOutlookQuery,
+  useKeepPhotoMutation,
+  useEndLotMutation,
 } = api;
 
 /** What went wrong, as the server said it; or that it did not answer at all. */

@@ -168,3 +168,10 @@ export const live = new LiveConnection((url) => new EventSource(url));
 export function useLiveChannel(channelId: string): LiveChannel {
   return useSyncExternalStore(live.subscribe, () => live.of(channelId));
 }
+
+/** Whether it is live, and the sentence for it if not: moves only when one of them does, not with every sample. */
+export function useLiveState(channelId: string): Pick<LiveChannel, 'state' | 'message'> {
+  const state = useSyncExternalStore(live.subscribe, () => live.of(channelId).state);
+  const message = useSyncExternalStore(live.subscribe, () => live.of(channelId).message);
+  return { state, message };
+}

@@ -31,6 +31,7 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
       {held.map((r) => (
         <Chip key={`hold-${r.runId}`} run={r} loud>
           {capital(r.controls)} on hold <span className="fig">{clock((now - Date.parse(r.holdSince!)) / 1000)}</span>
+          {held.length > 1 && ` · ${r.loopName}`}
         </Chip>
       ))}
       {runs

@@ -16,6 +16,8 @@ export interface ConeChartProps {
   readonly toMs: number;
   /** strip: a row's thin picture without axes; full: with axes and the middle line */
   readonly variant: 'strip' | 'full';
+  /** digits of the axis; of no use to a strip */
+  readonly digits?: number;
   /** says in words what the picture shows */
   readonly label: string;
 }
@@ -33,6 +35,7 @@ export default function ConeChart({
   fromMs,
   toMs,
   variant,
+  digits = 2,
   label,
 }: ConeChartProps) {
   const full = variant === 'full';
@@ -68,7 +71,7 @@ export default function ConeChart({
             hide={!full}
             width={64}
             ticks={[-tolerance, 0, tolerance]}
-            tickFormatter={(v: number) => fixed(v, 2)}
+            tickFormatter={(v: number) => fixed(v, digits)}
             tick={{ fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' }}
             stroke="var(--color-base-300)"
           />

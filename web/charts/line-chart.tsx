@@ -14,19 +14,27 @@ export default function LineChart({
   inForce,
   found,
   signalUnit,
+  print,
+  log = false,
 }: {
   points: readonly LinePoint[];
   inForce: (value: number) => number;
   found: ((value: number) => number) | null;
   signalUnit: string;
+  /** a value as it is written elsewhere */
+  print: (value: number) => string;
+  /** values by their decades, as for ions: the line is straight there */
+  log?: boolean;
 }) {
   const values = points.map((p) => p.value);
+  const [least, most] = [Math.min(...values), Math.max(...values)];
   // A fifth of the span beyond both ends: 0.6 pH for 7 and 4.
-  const pad = 0.2 * (Math.max(...values) - Math.min(...values)) || 0.6;
-  const low = Math.min(...values) - pad;
-  const high = Math.max(...values) + pad;
+  const pad = 0.2 * (most - least) || 0.1 * Math.abs(least) || 0.6;
+  const low = log ? least / 1.6 : least - pad;
+  const high = log ? most * 1.6 : most + pad;
   const data = [low, high].map((value) => ({ value, believed: inForce(value), fitted: found?.(value) }));
-  const label = `Signal over value: ${points.map((p) => `${fixed(p.value, 2)} ${p.signal === null ? 'to come' : `${fixed(p.signal, 1)} ${signalUnit}`}`).join(', ')}`;
+  const widest = Math.max(...data.map((d) => fixed(1.2 * Math.max(Math.abs(d.believed), 1), 0).length));
+  const label = `Signal over value: ${points.map((p) => `${print(p.value)} ${p.signal === null ? 'to come' : `${fixed(p.signal, 1)} ${signalUnit}`}`).join(', ')}`;
   return (
     <div className="h-[180px]" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 282, height: 180 }}>
@@ -35,8 +43,9 @@ export default function LineChart({
             dataKey="value"
             type="number"
             domain={[low, high]}
+            scale={log ? 'log' : 'linear'}
             ticks={[...values].sort((a, b) => a - b)}
-            tickFormatter={(v: number) => fixed(v, 2)}
+            tickFormatter={print}
             tick={TICK}
             stroke="var(--color-secondary)"
           />
@@ -44,7 +53,7 @@ export default function LineChart({
             tickFormatter={(v: number) => fixed(v, 0)}
             tick={TICK}
             stroke="var(--color-secondary)"
-            width={46}
+            width={Math.max(46, 10 + 9 * widest)}
             unit=""
             tickCount={4}
             domain={['auto', 'auto']}

@@ -34,12 +34,12 @@ export function pointsOf({ buckets, widthMs }: ReadingsView): Point[] {
 }
 
 /** What a channel showed: its mean as a line, its spread as a band, the bench thin and broken. */
-export default function ReadingsChart({ view, label }: { view: ReadingsView; label: string }) {
+export default function ReadingsChart({ view, digits, label }: { view: ReadingsView; digits: number; label: string }) {
   const points = pointsOf(view);
   const shown = view.buckets.filter((b) => !b.onBench);
   const scale = shown.length ? shown : view.buckets;
   const [low, high] = [Math.min(...scale.map((b) => b.low)), Math.max(...scale.map((b) => b.high))];
-  const pad = Math.max(0.02, (high - low) * 0.1);
+  const pad = Math.max(2 * 10 ** -digits, (high - low) * 0.1);
   const long = view.toMs - view.fromMs > 2 * DAY_MS;
   return (
     <div className="h-52" role="img" aria-label={label}>
@@ -57,10 +57,10 @@ export default function ReadingsChart({ view, label }: { view: ReadingsView; lab
           <YAxis
             domain={[low - pad, high + pad]}
             allowDataOverflow
-            tickFormatter={(v: number) => fixed(v, 2)}
+            tickFormatter={(v: number) => fixed(v, digits)}
             tick={TICK}
             stroke="var(--color-base-300)"
-            width={52}
+            width={64}
           />
           <Area
             dataKey="spread"

@@ -17,10 +17,15 @@ function timeTicks(end: number): number[] {
   return Array.from({ length: Math.floor(end / step) + 1 }, (_, i) => i * step);
 }
 
-/** Whole steps around the values, four to seven of them. */
-function valueScale(from: number, to: number): { low: number; high: number; ticks: number[] } {
-  const span = Math.max(0.04, to - from);
-  const step = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2].find((s) => span / s <= 5) ?? 5;
+/**
+ * Round steps around the values, four to seven of them.
+ *
+ * @param least smallest step that the figures are worth
+ */
+export function valueScale(from: number, to: number, least: number): { low: number; high: number; ticks: number[] } {
+  const span = Math.max(4 * least, to - from);
+  const power = 10 ** Math.floor(Math.log10(span / 5));
+  const step = [1, 2, 5, 10].map((s) => s * power).find((s) => span / s <= 5.0001) ?? 10 * power;
   const low = Math.floor(from / step) * step;
   const high = Math.ceil(to / step) * step + (from === to ? step : 0);
   return { low, high, ticks: Array.from({ length: Math.round((high - low) / step) + 1 }, (_, i) => low + i * step) };
@@ -31,17 +36,22 @@ export default function TraceChart({
   points,
   now,
   band,
+  step,
+  digits,
   label,
 }: {
   points: readonly TracePoint[];
   now: number;
   band: readonly [number, number] | null;
+  /** smallest step worth an axis tick, and the digits of the axis */
+  step: number;
+  digits: number;
   label: string;
 }) {
   const values = points
     .flatMap((p) => [p.value, p.half?.[0], p.half?.[1]])
     .filter((v): v is number => v !== undefined && Number.isFinite(v));
-  const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values));
+  const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values), step);
   const end = Math.max(60, points.at(-1)?.t ?? 0);
   return (
     <div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
@@ -60,10 +70,10 @@ export default function TraceChart({
             domain={[low, high]}
             allowDataOverflow
             ticks={ticks}
-            tickFormatter={(v: number) => fixed(v, 2)}
+            tickFormatter={(v: number) => fixed(v, digits)}
             tick={TICK}
             stroke="var(--color-base-300)"
-            width={52}
+            width={64}
           />
           {band && (
             <ReferenceArea

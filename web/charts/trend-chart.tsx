@@ -11,14 +11,15 @@ export default function TrendChart({
   label,
 }: {
   points: readonly { t: number; value: number; spread: number }[];
-  limits: readonly [number, number];
+  /** null where practice has none */
+  limits: readonly [number, number] | null;
   digits: number;
   label: string;
 }) {
   const values = points.flatMap((p) => [p.value - p.spread, p.value + p.spread]);
-  const low = Math.min(limits[0], ...values);
-  const high = Math.max(limits[1], ...values);
-  const pad = (high - low) * 0.08;
+  const low = Math.min(...(limits ?? []), ...values);
+  const high = Math.max(...(limits ?? []), ...values);
+  const pad = (high - low) * 0.08 || 1;
   return (
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 500, height: 208 }}>
@@ -35,13 +36,13 @@ export default function TrendChart({
           />
           <YAxis
             domain={[low - pad, high + pad]}
-            ticks={[limits[0], (limits[0] + limits[1]) / 2, limits[1]]}
+            ticks={limits ? [limits[0], (limits[0] + limits[1]) / 2, limits[1]] : [low, high]}
             tickFormatter={(v: number) => fixed(v, digits)}
             tick={TICK}
             stroke="var(--color-base-300)"
             width={52}
           />
-          {limits.map((y) => (
+          {limits?.map((y) => (
             <ReferenceLine key={y} y={y} stroke="var(--color-secondary)" />
           ))}
           <Line

@@ -15,6 +15,7 @@ const fitCalibration = (points: readonly StandardPoint[]) =>
   calibrationOf(
     {
       family: 'ph',
+      workingC: 25,
       inForce: IDEAL,
       expected,
       // A slope is what is asked for here, also of one standard or two that are alike.

@@ -1,8 +1,10 @@
 import { changeChannel } from './channels.ts';
 import { addSensor, readFittedLoops } from './places.ts';
+import { keepPhoto, readPhoto } from './photos.ts';
+import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readMinutes } from './readings.ts';
 import { keepServices, readServices } from './services.ts';
-import { addLot, keepStandards, readLots, readStandards } from './shelf.ts';
+import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
   appendEvents,
   importRuns,
@@ -27,11 +29,16 @@ export const READERS = {
   readEvents,
   readMinutes,
   readServices,
+  readPhoto,
+  readProcedures,
 };
 
 export const WRITERS = {
   addSensor,
   addLot,
+  endLot,
+  keepPhoto,
+  keepProcedure,
   changeChannel,
   keepStandards,
   openRun,

@@ -1,11 +1,16 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { Refusal, type Standard } from '@frustum/core';
+import { Refusal, type Standard, type Unit } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { lots, standards } from '../schema/index.ts';
 
 export async function readStandards(db: Reader): Promise<Standard[]> {
   const rows = await db.select().from(standards).orderBy(asc(standards.nominal), asc(standards.id));
-  return rows.map((row) => ({ ...row, family: 'ph' as const }));
+  return rows.map(({ unit, against, remedy, ...row }) => ({
+    ...row,
+    unit: unit as Unit,
+    ...(against ? { against } : {}),
+    ...(remedy ? { remedy } : {}),
+  }));
 }
 
 /** Writes the built-in standards; those that are there already stay as they are. */
@@ -37,4 +42,11 @@ export async function addLot(tx: Transaction, lot: Omit<LotRecord, 'createdAt'>)
     throw new Refusal('unknown-standard', `There is no standard “${lot.standardId}”. Pick one from the list.`);
   const [kept] = await tx.insert(lots).values(lot).returning();
   return kept!;
+}
+
+/** A bottle that is empty or withdrawn, from this day on. @throws Refusal `lot-unknown` */
+export async function endLot(tx: Transaction, lotId: string, day: string): Promise<LotRecord> {
+  const [kept] = await tx.update(lots).set({ usedUpOn: day }).where(eq(lots.id, lotId)).returning();
+  if (!kept) throw new Refusal('lot-unknown', 'There is no such bottle. Look at the shelf again.', { lotId });
+  return kept;
 }

@@ -1,6 +1,8 @@
 export { channels } from './channels.ts';
 export { loops } from './loops.ts';
 export { lots } from './lots.ts';
+export { photos } from './photos.ts';
+export { procedures } from './procedures.ts';
 export { readingMinutes } from './reading-minutes.ts';
 export { runEvents } from './run-events.ts';
 export { runs } from './runs.ts';

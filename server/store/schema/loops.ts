@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import type { ControlAction, SensorLimits, Surrounding } from '@frustum/core';
 import { sites } from './sites.ts';
 
 /** One measuring point: what is measured, where, its working value and tolerance, and what it controls. */
@@ -21,6 +22,14 @@ export const loops = pgTable(
     tolerance: doublePrecision('tolerance').notNull(),
     intervalDays: integer('interval_days').notNull(),
     controls: text('controls').notNull().default(''),
+    /** what its output does to the value: raises it, lowers it; '' = not said */
+    controlAction: text('control_action').$type<ControlAction>().notNull().default(''),
+    /** loops of one name here share a reference electrode; '' = its own */
+    referenceGroup: text('reference_group').notNull().default(''),
+    /** what a procedure must mind around it */
+    surroundings: jsonb('surroundings').$type<Surrounding[]>().notNull().default([]),
+    /** limits of its own, where they differ from the family's */
+    limits: jsonb('limits').$type<Partial<SensorLimits>>().notNull().default({}),
     pointSet: jsonb('point_set').$type<string[]>().notNull(),
     createdAt: instant('created_at')
       .notNull()

@@ -14,6 +14,8 @@ export const lots = pgTable(
     label: text('label').notNull(),
     expiresOn: date('expires_on', { mode: 'string' }).notNull(),
     openedOn: date('opened_on', { mode: 'string' }),
+    /** empty, or withdrawn by its maker */
+    usedUpOn: date('used_up_on', { mode: 'string' }),
     /** what the label prints over temperature, °C and value; null = the standard's usual table */
     table: jsonb('table').$type<[number, number][]>(),
     /** the label's ±, k = 2; null with no table of its own */

@@ -11,4 +11,8 @@ export const standards = pgTable('standards', {
   uncertainty: doublePrecision('uncertainty').notNull(),
   tableStep: doublePrecision('table_step').notNull(),
   source: text('source').notNull(),
+  unit: text('unit').notNull().default('pH'),
+  /** for redox standards: the reference that the value is printed against */
+  against: text('against'),
+  remedy: text('remedy'),
 });

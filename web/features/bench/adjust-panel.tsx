@@ -1,24 +1,57 @@
 import { useState } from 'react';
-import { judge } from '@frustum/core';
+import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
 import { useAppDispatch } from '../../app/store.ts';
-import { fixed } from '../../format/numbers.ts';
+import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
+import { fixed, signed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { Photo } from './photo.tsx';
+import { SpanRows } from './span-rows.tsx';
 import type { BenchRun } from './use-run.ts';
 
 /** The figures that go into the channel: written where that is possible, entered by hand where not. */
 export function AdjustPanel({ run }: { run: BenchRun }) {
+  const { state } = run;
+  const found = judge(state)?.calibration.coefficients;
+  const step = state.current;
+  if (!found || !step) return null;
+  const kind = state.plan.procedure?.kind;
+  return (
+    <>
+      {kind === 'electrical' ? (
+        <Trim run={run} found={found} />
+      ) : state.plan.family === 'temperature' ? (
+        <Offset run={run} found={found} />
+      ) : (
+        <ZeroAndGain run={run} found={found} />
+      )}
+      <Photo run={run} step={step} />
+    </>
+  );
+}
+
+interface Part {
+  readonly run: BenchRun;
+  readonly found: Coefficients;
+}
+
+const WIDE = 'btn btn-primary h-16 text-lg w-full mt-5';
+
+function ZeroAndGain({ run, found }: Part) {
   const { state, view, send, prepare } = run;
+  const { plan } = state;
   const dispatch = useAppDispatch();
   const [write, { isLoading }] = useWriteAdjustmentMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const coefficients = judge(state)?.calibration.coefficients;
-  if (!coefficients) return null;
-  const wired = state.plan.channelKind === 'modbus';
-  const body = { type: 'adjusted' as const, coefficients, how: 'entered-by-hand' as const };
+  const wired = plan.channelKind === 'modbus';
+  const figures = inFamily(plan);
+  const { family, signalDigits, signalUnit } = figures;
+  const body = { type: 'adjusted' as const, coefficients: found, how: 'entered-by-hand' as const };
+  const zero = (c: Coefficients) => `${fixed(c.zero, signalDigits)} ${signalUnit}`;
+  const gain = (c: Coefficients) => `${fixed(100 * c.sensitivity, 1)} %`;
   const rows = [
-    ['Zero (offset)', `${fixed(state.plan.inForce.zero, 1)} mV`, `${fixed(coefficients.zero, 1)} mV`],
-    ['Slope', `${fixed(100 * state.plan.inForce.sensitivity, 1)} %`, `${fixed(100 * coefficients.sensitivity, 1)} %`],
+    [`${upper(family.zero.name)}${family.zero.name === 'zero' ? ' (offset)' : ''}`, zero(plan.inForce), zero(found)],
+    ...(family.id === 'orp' ? [] : [[upper(family.sensitivity.name), gain(plan.inForce), gain(found)]]),
   ];
   const send1 = async () => {
     setTrouble(null);
@@ -49,13 +82,12 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
           ))}
         </tbody>
       </table>
-      <p className="sub">
-        Afterwards it should show {state.plan.points.at(-1)!.standard.name} as the standard’s value at its temperature;
-        the next step reads it back.
-        {wired
-          ? ''
-          : ' A controller that takes no figures: run its own calibration in the same cups, then confirm here.'}
-      </p>
+      <ShouldShow run={run} />
+      {!wired && (
+        <p className="sub mt-2">
+          A controller that takes no figures: run its own calibration in the same cups, then confirm here.
+        </p>
+      )}
       {trouble && (
         <div className="mt-3">
           <Notice kind="trouble" role="alert">
@@ -83,6 +115,111 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
           I entered them
         </button>
       </div>
+    </div>
+  );
+}
+
+/** What the channel should show afterwards, standard by standard, as warm as the cups were. */
+function ShouldShow({ run }: { run: BenchRun }) {
+  const { state } = run;
+  const figures = inFamily(state.plan);
+  const { model, unit } = figures;
+  const shows = pointsOf(state).flatMap((p) => {
+    const expected = unlessRefused(() => expectedIn(model, p));
+    if (expected !== null && figures.family.id === 'temperature') return [`${figures.value(expected)} ${unit} there`];
+    return expected === null
+      ? []
+      : [`${figures.value(expected)} ${unit} in ${p.standard.name} at ${fixed(p.temperatureC, 1)} °C`];
+  });
+  return <p className="sub">Afterwards it should show {shows.join(', ')}.</p>;
+}
+
+/** A display that takes an offset in steps of its own: what is entered, and what is known to remain. */
+function Offset({ run, found }: Part) {
+  const { state, send } = run;
+  const { plan } = state;
+  const [unit, setUnit] = useState<'°C' | '°F'>('°C');
+  const [stepText, setStepText] = useState('0.1');
+  const factor = unit === '°F' ? 1.8 : 1;
+  const step = figure(stepText);
+  const wanted = -(found.zero - plan.inForce.zero) * factor;
+  const made = step === null ? null : unlessRefused(() => offsetInSteps(wanted, step));
+  const coefficients = made && {
+    zero: plan.inForce.zero - made.entered / factor,
+    sensitivity: plan.inForce.sensitivity,
+  };
+  return (
+    <div>
+      <h2 className="text-[27px] leading-tight">Enter this offset at the controller</h2>
+      <div className="flex gap-2.5 flex-wrap items-end mt-4">
+        <label className="sub text-sm">
+          The display takes steps of
+          <input
+            className="input h-14 w-28 block fig text-lg text-base-content"
+            inputMode="decimal"
+            value={stepText}
+            onChange={(e) => setStepText(e.target.value)}
+          />
+        </label>
+        <label className="sub text-sm">
+          in
+          <select
+            className="select h-14 w-24 flex text-base-content"
+            value={unit}
+            onChange={(e) => setUnit(e.target.value as '°C' | '°F')}
+          >
+            <option>°C</option>
+            <option>°F</option>
+          </select>
+        </label>
+      </div>
+      {made ? (
+        <p className="mt-5 text-lg">
+          Change its offset by{' '}
+          <b className="fig text-[40px] leading-none" data-testid="offset">
+            {signed(made.entered, 2)} {unit}
+          </b>
+          <span className="block sub mt-1">
+            Wanted {signed(wanted, 2)} {unit}; {signed(made.remains, 2)} {unit} remains, and stays in the record.
+          </span>
+        </p>
+      ) : (
+        <div className="mt-3">
+          <Notice kind="trouble" role="alert">
+            “{stepText}” is no step of a display. Type the smallest change that it can show, like 0.1 or 1.
+          </Notice>
+        </div>
+      )}
+      <ShouldShow run={run} />
+      <button
+        type="button"
+        className={WIDE}
+        disabled={!coefficients}
+        onClick={() => coefficients && send({ type: 'adjusted', coefficients, how: 'entered-by-hand' })}
+      >
+        I entered it
+      </button>
+    </div>
+  );
+}
+
+/** A transmitter that is trimmed at some boxes and only looked at at others. */
+function Trim({ run, found }: Part) {
+  return (
+    <div>
+      <h2 className="text-[27px] leading-tight">Trim the transmitter</h2>
+      <p className="mt-2 text-lg max-w-prose">
+        At each box that may be adjusted, bring what is shown to what the box stands for. The next steps look at every
+        box once more.
+      </p>
+      <SpanRows span={spanOf(run.state)} />
+      <button
+        type="button"
+        className={WIDE}
+        onClick={() => run.send({ type: 'adjusted', coefficients: found, how: 'entered-by-hand' })}
+      >
+        It is trimmed
+      </button>
     </div>
   );
 }

@@ -28,7 +28,12 @@ export function Page() {
           </li>
         ))}
       </ul>
-      <h2>Take a probe to the bench</h2>
+      <div className="flex flex-wrap gap-3 items-center">
+        <h2>Take a probe to the bench</h2>
+        <Link className="btn btn-outline border-base-300 h-12 ml-auto" to="/bench/many">
+          {runs.length > 1 ? 'All of them at once' : 'Several at once'}
+        </Link>
+      </div>
       {rows.length === 0 && (
         <p className="sub mt-2">
           No sensor is free.{' '}

@@ -1,24 +1,22 @@
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { Step } from '@frustum/core';
-import { problemOf } from '../../app/api.ts';
+import { problemOf, useShelfQuery } from '../../app/api.ts';
+import { dayOf } from '../../format/dates.ts';
 import { refusalRead } from '../../app/outbox.ts';
 import { useKeys } from '../../app/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Dialog } from '../../app/dialog.tsx';
+import { inFamily } from '../../format/in-family.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
-import { AdjustPanel } from './adjust-panel.tsx';
-import { ConfirmPanel } from './confirm-panel.tsx';
-import { EndedPanel } from './ended-panel.tsx';
 import { FoundSoFar } from './found-so-far.tsx';
 import { Hands } from './hands.tsx';
-import { SettlePanel } from './settle-panel.tsx';
+import { RunNow } from './run-now.tsx';
 import { StepSheet } from './step-sheet.tsx';
 import { useScreenAwake } from './use-attention.ts';
 import { useLiveTrace } from './use-live-trace.ts';
 import { useRun, type BenchRun } from './use-run.ts';
-import { VerdictPanel } from './verdict-panel.tsx';
 
 export function Page() {
   const { runId = '' } = useParams();
@@ -48,12 +46,12 @@ function Bench({ run }: { run: BenchRun }) {
   const dispatch = useAppDispatch();
   const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
   const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
-  const trace = useLiveTrace(wired ? view.channelId : null, state.adjusted?.coefficients ?? state.plan.inForce);
+  const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
+  const trace = useLiveTrace(wired ? view.channelId : null, inFamily(state.plan), inForce);
   const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
   useScreenAwake(state.status === 'open');
   const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);
   useKeys(keys);
-  const { current } = state;
   const lastT = trace.samples.at(-1)?.t ?? null;
   const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, traceSeconds: lastT });
 
@@ -87,6 +85,7 @@ function Bench({ run }: { run: BenchRun }) {
           </Notice>
         </div>
       )}
+      <Withdrawn state={state} />
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
         <StepSheet state={state} onBack={back}>
           <div className="max-lg:hidden">{quiet}</div>
@@ -95,17 +94,7 @@ function Bench({ run }: { run: BenchRun }) {
           aria-label="Now"
           className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0"
         >
-          {state.status !== 'open' ? (
-            <EndedPanel run={run} />
-          ) : current?.kind === 'settle' ? (
-            <SettlePanel key={current.id} run={run} step={current} trace={trace} />
-          ) : current?.kind === 'decide' ? (
-            <VerdictPanel run={run} />
-          ) : current?.kind === 'adjust' ? (
-            <AdjustPanel run={run} />
-          ) : current ? (
-            <ConfirmPanel key={current.id} run={run} step={current} trace={trace} />
-          ) : null}
+          <RunNow run={run} trace={trace} />
           {view.hands && state.status === 'open' && (
             <Hands channelId={view.channelId} standards={state.plan.points.map((p) => p.standard.name)} />
           )}
@@ -129,6 +118,26 @@ function Bench({ run }: { run: BenchRun }) {
         }}
       />
     </main>
+  );
+}
+
+/** A bottle of this run that was used up or withdrawn since it began. */
+function Withdrawn({ state }: { state: BenchRun['state'] }) {
+  const { data } = useShelfQuery();
+  const from = state.startedAt.slice(0, 10);
+  const gone = (data?.lots ?? []).filter(
+    (l) => l.usedUpOn !== null && l.usedUpOn >= from && state.plan.points.some((p) => p.lot.id === l.lotId),
+  );
+  if (state.status !== 'open' || !gone.length) return null;
+  return (
+    <div className="px-4 lg:px-7 py-3 border-b border-base-300" role="status">
+      {gone.map((l) => (
+        <Notice key={l.lotId} kind="care">
+          Lot {l.label} was used up or withdrawn on {dayOf(l.usedUpOn!)}. What was captured from it stays in the record.
+          Go back on the sheet and capture from another bottle, or note why it stands.
+        </Notice>
+      ))}
+    </div>
   );
 }
 

@@ -1,7 +1,9 @@
-import { shownPh, type Step } from '@frustum/core';
+import type { Step } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
+import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { PassOver } from './pass-over.tsx';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
@@ -10,22 +12,37 @@ const DONE: Record<string, string> = {
   'take-out': 'It is out and rinsed',
   return: 'Back in the water',
 };
+/** Steps whose sensor never left the water, or was no sensor. */
+const DONE_IN: Record<string, Record<string, string>> = {
+  sample: { return: 'Finish the run' },
+  thermometers: { 'take-out': 'They stand beside it', return: 'Finish the run' },
+  electrical: { 'take-out': 'The sensor is off, wires noted', return: 'Sensor back on its terminals' },
+};
+
+/** What the button of a step says when it is done. */
+export function doneWords(step: Step, procedure: string, holding: boolean): string {
+  const words =
+    DONE_IN[procedure]?.[step.key] ?? DONE[step.key] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done');
+  if (step.kind === 'place' && procedure === 'electrical') return 'The box is on';
+  if (step.title.startsWith('Shorting plug')) return 'The plug is on';
+  return holding ? `${words}, hold released` : words;
+}
 
 /** A step that hands do and the operator confirms: one large button, and the live value as company. */
 export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
   const { state, send } = run;
+  const { plan } = state;
   const last = trace.samples.at(-1);
-  const holding = step.id === 'return' && state.hold !== null && state.hold.releasedAt === null;
-  const label = holding
-    ? 'Back in the water, hold released'
-    : (DONE[step.id] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done'));
+  const holding = step.key === 'return' && state.hold !== null && state.hold.releasedAt === null;
+  const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding);
   const done = () => {
     const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
     send({ type: 'step-done', stepId: step.id, traceSeconds: last?.t ?? null }, ...ending);
   };
   const keys = { n: done };
   useKeys(keys);
-  const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
+  const inForce = state.adjusted?.coefficients ?? plan.inForce;
+  const figures = inFamily(plan);
   return (
     <div>
       <h2 className="text-[27px] leading-tight max-lg:sr-only">{step.title}</h2>
@@ -33,7 +50,9 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       {last && (
         <p className="mt-4 sub">
           The channel shows{' '}
-          <span className="fig text-base-content">{fixed(shownPh(last.signal, last.temperatureC, inForce), 2)} pH</span>{' '}
+          <span className="fig text-base-content">
+            {figures.value(figures.shown(last.signal, last.temperatureC, inForce))} {figures.unit}
+          </span>{' '}
           at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
         </p>
       )}
@@ -45,6 +64,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={done}>
         {label} <kbd className="key max-lg:hidden text-primary-content border-primary-content/50">n</kbd>
       </button>
+      <PassOver run={run} step={step} lastT={last?.t ?? null} />
     </div>
   );
 }

@@ -1,12 +1,14 @@
 import { useEffect, useState } from 'react';
-import { otherCup, type Settling, type Standard, type Step } from '@frustum/core';
+import { otherCup, serves, stepIn, type Settling, type Standard, type Step } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { Notice } from '../../ui/notice.tsx';
 import type { BenchRun } from './use-run.ts';
 
-/** The cup is judged once the forecast of the final value is this sure, mV, and not in the first seconds. */
-const CUP_SD_MV = 15;
+/** The cup is judged once the forecast of the final value is this sure, in steps that count, and not in the first seconds. */
+const CUP_SD_STEPS = 25;
 const CUP_SECONDS = 8;
+/** How the record says that a cup was kept in spite of what it looked like. */
+export const LOOKED_LIKE = 'It looked like';
 
 /**
  * Another standard of the shelf that explains the signal far better, unless the operator has said that it is the right
@@ -21,9 +23,15 @@ export function useCupWarning(
   const { data } = useShelfQuery();
   const { plan, warnings } = run.state;
   const [raised, setRaised] = useState<Standard | null>(null);
-  const kept = warnings.some((w) => w.stepId === step.id && w.kept);
-  const early = !settling || settling.seconds < CUP_SECONDS || settling.finalSd > CUP_SD_MV;
-  const shelf = data?.standards.filter((s) => s.id.startsWith('technical')) ?? plan.points.map((p) => p.standard);
+  const kept = warnings.some((w) => w.stepId === step.id && w.kept && w.warning.startsWith(LOOKED_LIKE));
+  const early =
+    !settling ||
+    settling.seconds < CUP_SECONDS ||
+    settling.finalSd > CUP_SD_STEPS * stepIn(plan, asked, asked.nominalAtC);
+  const ph = plan.family.startsWith('ph');
+  // Of pH buffers only the technical ones stand on a bench; the primary ones lie too near to them.
+  const onShelf = (s: Standard) => serves(plan.family, plan.settings ?? {}, s) && (!ph || s.id.startsWith('technical'));
+  const shelf = data?.standards.filter(onShelf) ?? plan.points.map((p) => p.standard);
   const guess =
     early || kept ? null : otherCup(plan, settling.final, settling.finalSd, settling.temperatureC, asked, shelf);
   // The guess is made anew with every sample; its standard is the shelf's own, so only another one is another warning.

@@ -1,11 +1,14 @@
 import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
-import { COVERAGE, MS_PER_DAY, outcomeOf } from '@frustum/core';
+import { COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
 import { useSensorQuery } from '../../app/api.ts';
 import { dueWords, timeOf } from '../../format/dates.ts';
-import { fixed, signed } from '../../format/numbers.ts';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
+import { Kept } from './photo.tsx';
+import { SpanRows } from './span-rows.tsx';
+import { ACTIONS } from './verdict-panel.tsx';
 import type { BenchRun } from './use-run.ts';
 
 const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
@@ -13,9 +16,14 @@ const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
 /** A run that is over: what it said, what it changed, when the next one is due. */
 export function EndedPanel({ run }: { run: BenchRun }) {
   const { state, view, send } = run;
-  const { data } = useSensorQuery(view.sensorId);
+  // What was known before the run ended says nothing of it.
+  const { data } = useSensorQuery(view.sensorId, { refetchOnMountOrArgChange: true });
   const outcome = state.status === 'closed' ? outcomeOf(state) : null;
   const holding = state.hold !== null && state.hold.releasedAt === null;
+  const figures = inFamily(state.plan);
+  const { family, unit } = figures;
+  const decided = state.decisions.at(-1);
+  const electrical = outcome?.kind === 'electrical';
   const due = data ? dueWords(data.row.due.atMs, data.nowMs) : null;
   return (
     <div>
@@ -41,23 +49,30 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         {state.endedAt && timeOf(state.endedAt)}
         {state.abandonedBecause && `: ${state.abandonedBecause}`}
       </p>
-      {outcome && (
+      {outcome && decided && (
+        <p className="mt-1">
+          Decided: <b>{ACTIONS[decided.action].toLowerCase()}</b>
+          {decided.because && `, because: ${decided.because}`}
+        </p>
+      )}
+      {electrical && <SpanRows span={spanOf(state)} />}
+      {outcome && !electrical && (
         <table className="w-full max-w-xl text-[17px] my-4">
           <tbody>
             <Figure
               name={`As found, off at ${state.plan.workingValue}`}
-              value={`${signed(outcome.asFound.error, 2)} ±${fixed(COVERAGE * outcome.asFound.uncertainty, 2)} pH`}
+              value={`${figures.off(outcome.asFound.error)} ±${figures.value(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
             />
             <Figure
               name={`As left, off at ${state.plan.workingValue}`}
-              value={`${signed(outcome.asLeft.error, 2)} ±${fixed(COVERAGE * outcome.asLeft.uncertainty, 2)} pH`}
+              value={`${figures.off(outcome.asLeft.error)} ±${figures.value(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
             />
             <Figure
-              name="Zero and slope found"
-              value={`${fixed(outcome.coefficients.zero, 1)} mV, ${fixed(100 * outcome.coefficients.sensitivity, 1)} %`}
+              name={`${upper(family.zero.name)} and ${family.sensitivity.name} found`}
+              value={figures.coefficients(outcome.coefficients)}
             />
             {outcome.readBackShown !== null && (
-              <Figure name="Read back" value={`${fixed(outcome.readBackShown, 2)} pH`} />
+              <Figure name="Read back" value={`${figures.value(outcome.readBackShown)} ${unit}`} />
             )}
           </tbody>
         </table>
@@ -98,12 +113,37 @@ export function EndedPanel({ run }: { run: BenchRun }) {
           See the sensor
         </Link>
       </div>
+      <a
+        className="btn btn-outline border-base-300 h-14 text-lg w-full mt-2.5"
+        href={`/api/runs/${view.runId}/record.pdf`}
+        target="_blank"
+        rel="noreferrer"
+      >
+        Record of this run (PDF)
+      </a>
+      <Repeat state={state} sensorId={view.sensorId} />
+      <Kept photos={state.photos} />
+      {state.skipped.map((s) => (
+        <p key={s.stepId} className="sub text-[15px] mt-3">
+          Passed over: {s.title}. {s.because}
+        </p>
+      ))}
       {state.notes.map((n) => (
         <p key={n.at} className="sub text-[15px] mt-3">
           Note, {timeOf(n.at)}: {n.text}
         </p>
       ))}
     </div>
+  );
+}
+
+/** The same run once more: same procedure, standards and school, as the start page offers them. */
+function Repeat({ state, sensorId }: { state: BenchRun['state']; sensorId: string }) {
+  const kind = state.plan.procedure?.kind ?? 'calibrate';
+  return (
+    <Link className="btn btn-ghost h-12 mt-1 font-normal text-base" to={`/bench/start/${sensorId}?procedure=${kind}`}>
+      Repeat it
+    </Link>
   );
 }
 

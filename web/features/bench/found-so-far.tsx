@@ -1,18 +1,23 @@
 import { lazy, Suspense } from 'react';
 import {
   asFound,
+  expectedIn,
   COVERAGE,
-  digitsFor,
-  familyOfPlan,
   fitOf,
   judge,
+  inputOf,
   lastPass,
+  planInForce,
   pointsOf,
-  shownValue,
   signalOf,
+  standardAt,
+  type CalibrationResult,
   type Coefficients,
+  type Model,
   type RunState,
+  type Standard,
 } from '@frustum/core';
+import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
 
 const LineChart = lazy(() => import('../../charts/line-chart.tsx'));
@@ -20,17 +25,36 @@ const LineChart = lazy(() => import('../../charts/line-chart.tsx'));
 /** The right column: the line growing, what was found before what is left, zero, slope and the error that counts. */
 export function FoundSoFar({ state }: { state: RunState }) {
   const { plan } = state;
-  const { family, model } = familyOfPlan(plan);
-  const digits = digitsFor(plan.tolerance);
+  const figures = inFamily(plan);
+  const { family, model, digits, signalDigits } = figures;
   const pass = lastPass(state);
   const points = pointsOf(state, pass);
-  const fit = fitOf(state, pass);
-  const verdict = judge(state);
-  const slots = plan.points.map((p, i) => ({ planned: p, measured: points.find((m) => m.pointIndex === i) ?? null }));
+  const waitsForValue = plan.procedure?.kind === 'sample' && !state.entered[`${pass}.0`];
+  const fit: CalibrationResult = waitsForValue ? NOT_YET : fitOf(state, pass);
+  // What stands in for a value that is still to be entered says nothing.
+  const verdict = waitsForValue ? null : judge(state);
+  // A health check that has not gone on has one standard.
+  const checked = planInForce(state).points.length;
+  const upTo = plan.points.length - (plan.points.filter((p) => p.role !== 'input').length - checked);
+  const input = inputOf(state);
+  const slots = plan.points.flatMap((planned, i) =>
+    planned.role === 'input' || i >= upTo || waitsForValue
+      ? []
+      : [
+          {
+            planned: { ...planned, standard: standardAt(state, pass, i) ?? planned.standard },
+            measured: points.find((m) => m.pointIndex === i) ?? null,
+          },
+        ],
+  );
   const meanC = points.length ? points.reduce((s, p) => s + p.temperatureC, 0) / points.length : 25;
   const expected = (i: number) =>
-    slots[i]!.measured ? asFound(model, slots[i]!.measured, plan.inForce).expected : slots[i]!.planned.standard.nominal;
-  const line = (of: Coefficients) => (value: number) => signalOf(model, value, meanC, of);
+    (slots[i]!.measured && unlessRefused(() => asFound(model, slots[i]!.measured!, plan.inForce).expected)) ??
+    nominalIn(model, slots[i]!.planned.standard);
+  // Beyond the ends of a scale there is no signal: the line ends there.
+  const { low, high } = model.range;
+  const line = (of: Coefficients) => (value: number) =>
+    unlessRefused(() => signalOf(model, Math.min(high, Math.max(low, value)), meanC, of)) ?? NaN;
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
   return (
     <section
@@ -38,14 +62,19 @@ export function FoundSoFar({ state }: { state: RunState }) {
       className="px-4 lg:px-[22px] py-4 lg:py-5 max-lg:border-t border-base-300"
     >
       <h2>What this run says so far{pass > 1 ? ', after cleaning' : ''}</h2>
-      <Suspense fallback={<div className="h-[180px]" />}>
-        <LineChart
-          points={slots.map((s, i) => ({ value: expected(i), signal: s.measured?.signal ?? null }))}
-          inForce={line(plan.inForce)}
-          found={fit.ok ? line(fit.coefficients) : null}
-          signalUnit={model.signalUnit}
-        />
-      </Suspense>
+      {slots.length === 0 && <p className="sub mt-2">Nothing yet: the value is still to be entered.</p>}
+      {slots.length > 0 && (
+        <Suspense fallback={<div className="h-[180px]" />}>
+          <LineChart
+            points={slots.map((s, i) => ({ value: expected(i), signal: s.measured?.signal ?? null }))}
+            inForce={line(plan.inForce)}
+            found={fit.ok ? line(fit.coefficients) : null}
+            signalUnit={model.signalUnit}
+            print={(value) => figures.value(value)}
+            log={family.id === 'ion'}
+          />
+        </Suspense>
+      )}
       <table className="w-full text-[15px] mt-2">
         <thead>
           <tr className="sub text-[13px] text-right">
@@ -57,12 +86,12 @@ export function FoundSoFar({ state }: { state: RunState }) {
         </thead>
         <tbody className="fig text-right">
           {slots.map(({ measured, planned }, i) => {
-            const found = measured ? asFound(model, measured, plan.inForce) : null;
+            const found = measured && unlessRefused(() => asFound(model, measured, plan.inForce));
             return (
               <tr key={planned.standard.id} className="border-t border-base-300">
-                <td className="text-left py-1.5">{fixed(expected(i), digits)}</td>
-                <td>{fixed(measured?.signal, 1)}</td>
-                <td>{fixed(found?.shown, digits)}</td>
+                <td className="text-left py-1.5">{figures.value(expected(i))}</td>
+                <td>{fixed(measured?.signal, signalDigits)}</td>
+                <td>{figures.value(found?.shown)}</td>
                 <td>{signed(found?.error, digits)}</td>
               </tr>
             );
@@ -73,31 +102,24 @@ export function FoundSoFar({ state }: { state: RunState }) {
         <tbody>
           <Figure
             name={fit.ok ? upper(family.zero.name) : `${upper(family.zero.name)}, expected`}
-            value={`${fixed(fit.ok ? fit.coefficients.zero : plan.expected.zero, 1)} ${model.signalUnit}`}
+            value={`${fixed(fit.ok ? fit.coefficients.zero : plan.expected.zero, signalDigits)} ${model.signalUnit}`}
           />
           <Figure
             name={fit.ok ? upper(family.sensitivity.name) : `${upper(family.sensitivity.name)}, expected`}
             value={`${fixed(100 * (fit.ok ? fit.coefficients.sensitivity : plan.expected.sensitivity), 1)} %`}
           />
-          {verdict && (
+          {input && <Figure name="Shorted input" value={`${signed(input.signal, 1)} ${model.signalUnit}`} />}
+          {verdict && plan.procedure?.kind !== 'electrical' && (
             <Figure
               name={`As found, off at ${plan.workingValue}`}
               value={`${signed(verdict.working.error, digits)} ±${fixed(COVERAGE * verdict.working.uncertainty, digits)}`}
             />
           )}
-          {state.adjusted && (
-            <Figure
-              name="As left"
-              value={`${fixed(state.adjusted.coefficients.zero, 1)} ${model.signalUnit}, ${fixed(100 * state.adjusted.coefficients.sensitivity, 1)} %`}
-            />
-          )}
+          {state.adjusted && <Figure name="As left" value={figures.coefficients(state.adjusted.coefficients)} />}
           {readBack && state.adjusted && (
             <Figure
               name={`Read back in ${plan.points[readBack.pointIndex]!.standard.name}`}
-              value={fixed(
-                shownValue(model, readBack.signal, readBack.temperatureC, state.adjusted.coefficients),
-                digits,
-              )}
+              value={figures.value(figures.shown(readBack.signal, readBack.temperatureC, state.adjusted.coefficients))}
             />
           )}
         </tbody>
@@ -107,7 +129,11 @@ export function FoundSoFar({ state }: { state: RunState }) {
   );
 }
 
-const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const NOT_YET: CalibrationResult = { ok: false, reason: 'too-few-standards', message: '' };
+
+/** What a right channel shows in a standard at its label's temperature. */
+const nominalIn = (model: Model, standard: Standard) =>
+  unlessRefused(() => expectedIn(model, { standard, temperatureC: standard.nominalAtC })) ?? standard.nominal;
 
 function Figure({ name, value }: { name: string; value: string }) {
   return (
@@ -120,7 +146,7 @@ function Figure({ name, value }: { name: string; value: string }) {
 
 function Remarks({ state }: { state: RunState }) {
   const { plan } = state;
-  const { family, model } = familyOfPlan(plan);
+  const { family, model, signalDigits } = inFamily(plan);
   const disagreements = pointsOf(state).filter((p) => p.disagreement !== null);
   return (
     <div className="sub text-[15px] mt-3 space-y-1.5">
@@ -134,7 +160,7 @@ function Remarks({ state }: { state: RunState }) {
         <p key={p.pointIndex}>
           Two settlings in {p.standard.name}:{' '}
           <span className="fig">
-            {signed(p.disagreement, 2)} {model.signalUnit}
+            {signed(p.disagreement, signalDigits + 1)} {model.signalUnit}
           </span>{' '}
           apart.
         </p>
@@ -144,6 +170,16 @@ function Remarks({ state }: { state: RunState }) {
           Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; each time it settled again.
         </p>
       )}
+      {plan.gates?.map((g) => (
+        <p key={g.id}>
+          {g.text} Begun all the same: {g.because}
+        </p>
+      ))}
+      {state.skipped.map((s) => (
+        <p key={s.stepId}>
+          Passed over: {s.title}. {s.because}
+        </p>
+      ))}
       {state.warnings.map((w, i) => (
         <p key={i}>
           {w.kept ? 'Kept in spite of: ' : 'Noticed: '}

@@ -1,45 +1,56 @@
-import { useEffect, useState, type DragEvent } from 'react';
+import { useEffect, useState } from 'react';
 import {
-  celsius,
+  convertTo,
+  expectedIn,
   figure,
-  millivolts,
+  isUnit,
+  kindOf,
   Refusal,
-  settleIn,
+  requireWithin,
+  signalOf,
   stepIn,
-  shownPh,
-  thinned,
-  valueAt,
+  unitsOf,
   type Capture,
   type RunState,
+  type Standard,
   type Step,
 } from '@frustum/core';
-import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { taken } from '../../app/handed.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { EntryField } from './entry-field.tsx';
+import { HandCount } from './hand-count.tsx';
+import { TraceDrop } from './trace-drop.tsx';
 
-/** Seconds that the digits must stand still. */
-const COUNT_SECONDS = 15;
-const KEPT_SAMPLES = 200;
-/** Half a display step of 0.01 pH, as a standard deviation, and as much again for reading it off, mV. */
-const TYPED_UNCERTAINTY_MV = 0.35;
+export type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
 
-type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
+/** Half a step that counts, as a standard deviation, and as much again for reading it off. */
+const TYPED_STEPS = 0.6;
+
+/** Units in which a reading can be typed: the signal's, and every way of writing the value. */
+function unitsFor({ model, signalUnit }: InFamily): readonly string[] {
+  return [...new Set<string>([model.valueUnit, ...unitsOf(kindOf(model.valueUnit)), signalUnit])];
+}
 
 /** A reading that comes by eye or by file: typed with a count of its own, or a recorded trace dropped here. */
 export function HandEntry({
   state,
   step,
+  standard,
   runId,
   onCapture,
 }: {
   state: RunState;
   step: Step;
+  standard: Standard;
   runId: string;
   onCapture: (capture: CaptureBody) => void;
 }) {
   const { plan } = state;
+  const figures = inFamily(plan);
+  const input = plan.points[step.pointIndex!]?.role === 'input';
   // A figure that another view found waits here to be looked at; it is taken once.
   const handed = useAppSelector((s) => s.handed[runId]);
   const dispatch = useAppDispatch();
@@ -47,31 +58,29 @@ export function HandEntry({
   const [temperature, setTemperature] = useState(() =>
     handed?.quantity === 'temperature' ? handed.text : lastTemperature(state),
   );
-  const [unit, setUnit] = useState<'pH' | 'mV'>(handed?.unit === 'mV' ? 'mV' : 'pH');
+  const units = input ? [figures.signalUnit] : unitsFor(figures);
+  const [unit, setUnit] = useState(handed && units.includes(handed.unit) ? handed.unit : units[0]!);
   useEffect(() => {
     if (handed) dispatch(taken(runId));
   }, [handed, dispatch, runId]);
-  const [degrees, setDegrees] = useState<'C' | 'F'>('C');
+  const [degrees, setDegrees] = useState<'°C' | '°F'>('°C');
   const [trouble, setTrouble] = useState<string | null>(null);
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
+  const ownThermometer = figures.family.id === 'temperature';
 
   const submit = () => {
     const value = figure(reading.trim());
-    const typed = figure(temperature.trim());
+    const typed = ownThermometer ? value : figure(temperature.trim());
     if (value === null) return setTrouble(`The reading “${reading}” is not a figure. Type it like 7.02.`);
     if (typed === null) return setTrouble(`The temperature “${temperature}” is not a figure. Type it like 24.5.`);
-    const temperatureC = degrees === 'F' ? celsius(typed) : typed;
-    if (unit === 'pH' && (value < 0 || value > 14))
-      return setTrouble(`pH ${value} is outside 0 to 14. Check the figure, or switch to mV.`);
-    if (unit === 'mV' && Math.abs(value) > 700)
-      return setTrouble(`${value} mV is outside ±700 mV. Check the figure and its unit.`);
+    const temperatureC = convertTo(typed, ownThermometer && isUnit(unit) ? unit : degrees, '°C')!;
     try {
-      valueAt(plan.points[step.pointIndex!]!.standard, temperatureC);
-      const signal = unit === 'mV' ? value : millivolts(value, temperatureC, inForce);
+      requireWithin(temperatureC, -5, 110, 'temperature', '°C', 'Check it, and whether it is °C or °F.');
+      if (!input) expectedIn(figures.model, { standard, temperatureC });
       onCapture({
         method: 'typed',
-        signal,
-        signalUncertainty: TYPED_UNCERTAINTY_MV,
+        signal: typedSignal(figures, value, unit, temperatureC, inForce),
+        signalUncertainty: TYPED_STEPS * stepIn(plan, standard, standard.nominalAtC),
         temperatureC,
         settledSeconds: null,
         t90: null,
@@ -80,222 +89,79 @@ export function HandEntry({
       setReading('');
       setTrouble(null);
     } catch (error) {
-      setTrouble(error instanceof Refusal ? error.message : String(error));
+      setTrouble(error instanceof Refusal ? upper(error.message) : String(error));
     }
   };
 
   return (
     <div className="mt-4">
-      <HandCount />
+      <HandCount seconds={plan.school.kind === 'hand-count' ? plan.school.seconds : undefined} />
       <form
-        className="grid grid-cols-2 gap-3 mt-4"
+        className="grid sm:grid-cols-2 gap-3 mt-4"
         noValidate
         onSubmit={(e) => {
           e.preventDefault();
           submit();
         }}
       >
-        <Field
-          label="Reading"
-          unit={unit}
-          units={['pH', 'mV']}
-          onUnit={(u) => setUnit(u as 'pH' | 'mV')}
-          value={reading}
-          onChange={setReading}
-        />
-        <Field
-          label="Temperature"
-          unit={`°${degrees}`}
-          units={['°C', '°F']}
-          onUnit={(u) => setDegrees(u.slice(1) as 'C' | 'F')}
-          value={temperature}
-          onChange={setTemperature}
-        />
+        <EntryField label="Reading" unit={unit} units={units} onUnit={setUnit} value={reading} onChange={setReading} />
+        {!ownThermometer && (
+          <EntryField
+            label="Temperature"
+            unit={degrees}
+            units={['°C', '°F']}
+            onUnit={(u) => setDegrees(u as '°C' | '°F')}
+            value={temperature}
+            onChange={setTemperature}
+          />
+        )}
         {trouble && (
-          <div className="col-span-2">
+          <div className="sm:col-span-2">
             <Notice kind="trouble" role="alert">
               {trouble}
             </Notice>
           </div>
         )}
-        <button className="btn btn-primary h-16 text-xl col-span-2">Capture typed value</button>
+        <button className="btn btn-primary h-16 text-xl sm:col-span-2">Capture typed value</button>
       </form>
-      <TraceDrop state={state} step={step} inForce={inForce} onCapture={onCapture} />
+      {figures.family.id.startsWith('ph') && (
+        <TraceDrop state={state} standard={standard} inForce={inForce} onCapture={onCapture} />
+      )}
     </div>
   );
+}
+
+/**
+ * The signal behind a typed reading.
+ *
+ * @throws Refusal with value, bound and way out for what no sensor of this family shows
+ */
+export function typedSignal(
+  { model, signalUnit }: InFamily,
+  value: number,
+  unit: string,
+  temperatureC: number,
+  inForce: RunState['plan']['inForce'],
+): number {
+  if (unit === signalUnit) {
+    // What the ends of the range would give, with as much again: beyond it is another unit or a slip.
+    const ends = [model.range.low, model.range.high].flatMap((end) => {
+      try {
+        return [signalOf(model, end, temperatureC, { zero: 0, sensitivity: 1 })];
+      } catch {
+        return [];
+      }
+    });
+    const far = ends.length ? Math.max(...ends.map(Math.abs)) * 1.7 + 50 : Infinity;
+    return requireWithin(value, -far, far, 'reading', signalUnit, 'Check the figure and its unit.');
+  }
+  const own = isUnit(unit) ? convertTo(value, unit, model.valueUnit) : null;
+  if (own === null)
+    throw new Refusal('channel-of-another-kind', `A reading in ${unit} is none of this loop.`, { unit });
+  return signalOf(model, own, temperatureC, inForce);
 }
 
 function lastTemperature(state: RunState): string {
   const last = state.captures.at(-1);
   return last ? fixed(last.temperatureC, 1).replace('−', '-') : '';
-}
-
-function Field(props: {
-  label: string;
-  unit: string;
-  units: readonly string[];
-  onUnit: (unit: string) => void;
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  const id = `entry-${props.label.toLowerCase()}`;
-  return (
-    <div>
-      <label htmlFor={id} className="sub text-sm block mb-1">
-        {props.label}
-      </label>
-      <div className="join w-full">
-        <input
-          id={id}
-          inputMode="decimal"
-          autoComplete="off"
-          className="input join-item h-14 text-2xl fig w-full min-w-0"
-          value={props.value}
-          onChange={(e) => props.onChange(e.target.value)}
-        />
-        <select
-          aria-label={`${props.label}, unit`}
-          className="select join-item h-14 w-[84px] shrink-0"
-          value={props.unit}
-          onChange={(e) => props.onUnit(e.target.value)}
-        >
-          {props.units.map((u) => (
-            <option key={u}>{u}</option>
-          ))}
-        </select>
-      </div>
-    </div>
-  );
-}
-
-/** Counts for the operator; a digit that moves starts it over. */
-function HandCount() {
-  const [startedAt, setStartedAt] = useState<number | null>(null);
-  const [now, setNow] = useState(0);
-  useEffect(() => {
-    if (startedAt === null) return;
-    const timer = setInterval(() => setNow(performance.now()), 200);
-    return () => clearInterval(timer);
-  }, [startedAt]);
-  const gone = startedAt === null ? 0 : Math.max(0, (now - startedAt) / 1000);
-  const still = startedAt !== null && gone >= COUNT_SECONDS;
-  const begin = () => {
-    const at = performance.now();
-    setStartedAt(at);
-    setNow(at);
-  };
-  return (
-    <div className="flex items-center gap-3 flex-wrap" role="group" aria-label="Hand count">
-      <button type="button" className="btn h-14 text-base" onClick={begin}>
-        {startedAt === null ? `Count ${COUNT_SECONDS} s` : 'A digit moved, start over'}
-      </button>
-      <span className="text-lg" role="status">
-        {startedAt === null ? (
-          <span className="sub text-[15px]">Count when the digits stop. Any that moves starts it over.</span>
-        ) : still ? (
-          <b>Still for {COUNT_SECONDS} s. Type it now.</b>
-        ) : (
-          <span className="fig text-3xl">{Math.floor(gone)}</span>
-        )}
-      </span>
-    </div>
-  );
-}
-
-function TraceDrop({
-  state,
-  step,
-  inForce,
-  onCapture,
-}: {
-  state: RunState;
-  step: Step;
-  inForce: RunState['plan']['inForce'];
-  onCapture: (capture: CaptureBody) => void;
-}) {
-  const [faults, setFaults] = useState<readonly TraceFault[]>([]);
-  const [ready, setReady] = useState<{ name: string; capture: CaptureBody; words: string } | null>(null);
-  const [over, setOver] = useState(false);
-  const take = async (file: File | undefined) => {
-    setOver(false);
-    setReady(null);
-    if (!file) return;
-    if (file.size > MOST_BYTES)
-      return setFaults([
-        {
-          line: 1,
-          column: 0,
-          message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MOST_BYTES / 1e6} MB. Cut it to one capture.`,
-        },
-      ]);
-    const result = decodeTrace(await file.text(), inForce);
-    if (!result.ok) return setFaults(result.faults);
-    setFaults([]);
-    const { standard } = state.plan.points[step.pointIndex!]!;
-    const counts = stepIn(state.plan, standard, standard.nominalAtC);
-    const s = settleIn(counts, result.samples, state.plan.school, state.plan.resolution);
-    const shown = shownPh(s.level, s.temperatureC, inForce);
-    const steady = s.state === 'ready';
-    setReady({
-      name: file.name,
-      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
-      capture: {
-        method: 'trace',
-        signal: s.level,
-        signalUncertainty: s.levelUncertainty,
-        temperatureC: s.temperatureC,
-        settledSeconds: s.seconds,
-        t90: s.t90,
-        trace: thinned(result.samples, KEPT_SAMPLES),
-      },
-    });
-  };
-  return (
-    <div
-      className={`mt-4 border border-dashed rounded-lg p-3 ${over ? 'border-primary' : 'border-base-300'}`}
-      onDragOver={(e: DragEvent) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e: DragEvent) => {
-        e.preventDefault();
-        void take(e.dataTransfer.files[0]);
-      }}
-    >
-      <label className="flex items-center gap-3 flex-wrap text-[15px]">
-        <span className="sub">
-          Or drop a recorded trace of {state.plan.points[step.pointIndex!]!.standard.name} (CSV: time, mV or pH, °C)
-        </span>
-        <input
-          type="file"
-          accept=".csv,.txt,text/csv"
-          className="file-input file-input-sm"
-          aria-label="Recorded trace"
-          onChange={(e) => void take(e.target.files?.[0])}
-        />
-      </label>
-      {faults.length > 0 && (
-        <div className="mt-2" role="alert">
-          <p>Nothing was taken from this file:</p>
-          <ul className="text-[15px]">
-            {faults.map((f, i) => (
-              <li key={i}>
-                <span className="fig">{f.column ? `line ${f.line}, column ${f.column}` : `line ${f.line}`}</span>:{' '}
-                {f.message}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {ready && (
-        <div className="mt-2">
-          <p>{ready.words}</p>
-          <button type="button" className="btn btn-primary h-14 mt-2" onClick={() => onCapture(ready.capture)}>
-            Capture from {ready.name}
-          </button>
-        </div>
-      )}
-    </div>
-  );
 }

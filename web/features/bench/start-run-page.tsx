@@ -1,20 +1,27 @@
 import { useEffect, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import type { ChannelKind, LoopRow, LotRow, ShelfView, StartRun } from '@frustum/contract';
-import { problemOf, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
-import { dayOf, dueWords } from '../../format/dates.ts';
-import { fixed } from '../../format/numbers.ts';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { SensorState } from '@frustum/core';
+import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, ShelfView } from '@frustum/contract';
+import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
+import { dueWords } from '../../format/dates.ts';
+import { inFamily } from '../../format/in-family.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
-import { NewLot } from './new-lot.tsx';
-
-/** Usual point sets, first standard first. */
-const SETS: readonly (readonly string[])[] = [
-  ['technical-7.00', 'technical-4.01'],
-  ['technical-7.00', 'technical-10.01'],
-  ['technical-7.00', 'technical-9.00'],
-  ['technical-7.00', 'technical-10.01', 'technical-4.01'],
-];
+import { StartBoxes } from './start-boxes.tsx';
+import {
+  firstChoice,
+  offersFor,
+  openGates,
+  orderOf,
+  pours,
+  stepWords,
+  USUAL_SECONDS,
+  type Choice,
+  type Offered,
+  type SchoolKind,
+} from './start-choice.ts';
+import { StartGates } from './start-gates.tsx';
+import { StartPoints } from './start-points.tsx';
 
 const CHANNEL_WORDS: Record<ChannelKind, string> = {
   hand: 'typed by hand',
@@ -23,11 +30,20 @@ const CHANNEL_WORDS: Record<ChannelKind, string> = {
   'http-json': 'live over HTTP',
   mqtt: 'live over MQTT',
 };
+const STATES: readonly (readonly [SensorState, string])[] = [
+  ['in-use', 'in use'],
+  ['new', 'new, from its box'],
+  ['stored-wet', 'stored wet'],
+  ['stored-dry', 'stored dry'],
+  ['cleaned', 'just cleaned'],
+  ['suspect', 'suspect'],
+];
 
 export function Page() {
   const { sensorId = '' } = useParams();
   const { data, error } = useSensorQuery(sensorId);
   const { data: shelf } = useShelfQuery();
+  const { data: own } = useProceduresQuery();
   if (error) {
     return (
       <main className="p-6">
@@ -35,109 +51,87 @@ export function Page() {
       </main>
     );
   }
-  if (!data || !shelf) return <Waiting what="Opening the bench" />;
-  return <Start row={data.row} nowMs={data.nowMs} shelf={shelf} />;
+  if (!data || !shelf || !own) return <Waiting what="Opening the bench" />;
+  return <Start row={data.row} nowMs={data.nowMs} leansOn={data.leansOn} shelf={shelf} own={own} />;
 }
 
-/** Newest open bottle that is still good. */
-function usualLot(lots: readonly LotRow[], standardId: string, today: string): string {
-  const good = lots.filter((l) => l.standardId === standardId && l.expiresOn >= today);
-  return good.sort((a, b) => (b.openedOn ?? '').localeCompare(a.openedOn ?? ''))[0]?.lotId ?? '';
-}
-
-/** Which standards, from which bottles, judged how: three choices that are usually right already. */
-function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: ShelfView }) {
+/** Which procedure, which standards from which bottles, judged how: what is usual is chosen already. */
+function Start({
+  row,
+  nowMs,
+  leansOn,
+  shelf,
+  own,
+}: {
+  row: LoopRow;
+  nowMs: number;
+  leansOn: readonly LeansOn[];
+  shelf: ShelfView;
+  own: readonly ProcedureRow[];
+}) {
   const navigate = useNavigate();
-  const today = new Date(nowMs).toISOString().slice(0, 10);
-  const [points, setPoints] = useState<readonly string[]>(row.pointSet);
-  const [lots, setLots] = useState<Record<string, string>>({});
-  const [school, setSchool] = useState<'statistical' | 'fixed-time'>('statistical');
+  const [asked] = useSearchParams();
+  const offers = offersFor(row.family, own);
+  const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
+  const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first));
   const [start, { isLoading, error }] = useStartRunMutation();
-  const nameOf = (id: string) => shelf.standards.find((s) => s.id === id)?.name ?? id;
-  const sets = SETS.some((s) => s.join() === row.pointSet.join()) ? SETS : [row.pointSet, ...SETS];
-  const lotOf = (id: string) => lots[id] ?? usualLot(shelf.lots, id, today);
+  const today = new Date(nowMs).toISOString().slice(0, 10);
+  const offer = offers.find((o) => o.key === (choice.procedureId ?? choice.procedure)) ?? first;
+  const gates = openGates(row, choice, shelf, leansOn, nowMs);
+  const unanswered = gates.filter((g) => !(choice.because[g.id] ?? '').trim());
+  const change = (part: Partial<Choice>) => setChoice({ ...choice, ...part });
   useEffect(() => {
     if (row.openRunId) void navigate(`/bench/${row.openRunId}`, { replace: true });
   }, [row.openRunId, navigate]);
   const go = async () => {
-    const order: StartRun = {
-      sensorId: row.sensorId,
-      points: points.map((standardId) => ({ standardId, lotId: lotOf(standardId) || null })),
-      school,
-      fixedSeconds: 120,
-    };
-    const answer = await start(order);
+    const answer = await start(orderOf(row, choice, shelf.lots, gates, today));
     if (answer.data) void navigate(`/bench/${answer.data.runId}`, { replace: true });
   };
   const due = dueWords(row.due.atMs, nowMs);
+  const figures = inFamily(row);
   return (
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>{row.loopName} to the bench</h1>
       <p className="sub mt-1">
         {row.place} · {row.sensorName} {row.serial} · works at{' '}
         <span className="fig">
-          {fixed(row.workingValue, 2)} pH ±{fixed(row.tolerance, 2)}
+          {figures.value(row.workingValue)} {figures.unit} ±{figures.value(row.tolerance)}
         </span>{' '}
         · {due.main}
         {` · ${CHANNEL_WORDS[row.channel.kind]}`}
       </p>
-      <fieldset className="mt-6">
-        <legend className="font-[650]">Standards, in this order</legend>
-        <div className="flex flex-wrap gap-2 mt-2">
-          {sets.map((set) => (
-            <label
-              key={set.join()}
-              className={`btn h-14 ${set.join() === points.join() ? 'btn-neutral' : 'btn-outline border-base-300'}`}
-            >
-              <input
-                type="radio"
-                name="points"
-                className="sr-only"
-                checked={set.join() === points.join()}
-                onChange={() => setPoints(set)}
-              />
-              {set.map(nameOf).join(', then ')}
-            </label>
-          ))}
-        </div>
-      </fieldset>
-      <section className="mt-6" aria-label="Bottles">
-        <h2>From which bottles</h2>
-        {points.map((id) => (
-          <LotChoice
-            key={id}
-            name={nameOf(id)}
-            standardId={id}
-            lots={shelf.lots.filter((l) => l.standardId === id)}
-            value={lotOf(id)}
-            today={today}
-            onPick={(lot) => setLots({ ...lots, [id]: lot })}
-          />
-        ))}
-      </section>
-      {row.channel.kind !== 'hand' && (
-        <fieldset className="mt-6">
-          <legend className="font-[650]">When may a reading be captured</legend>
-          {(
-            [
-              ['statistical', 'By forecast: at most 0.01 pH still to come, then once more after a wiggle'],
-              ['fixed-time', 'By the clock: two minutes in each cup'],
-            ] as const
-          ).map(([value, text]) => (
-            <label key={value} className="flex items-center gap-3 min-h-14 cursor-pointer">
-              <input
-                type="radio"
-                name="school"
-                className="radio"
-                checked={school === value}
-                onChange={() => setSchool(value)}
-              />
-              {text}
-            </label>
-          ))}
-        </fieldset>
+      <Procedures
+        offers={offers}
+        picked={offer}
+        onPick={(next) =>
+          setChoice({ ...firstChoice(row, next), sensorState: choice.sensorState, because: choice.because })
+        }
+      />
+      {pours(choice.procedure) && (
+        <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
       )}
-      {row.controls && (
+      {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
+      {row.channel.kind !== 'hand' && pours(choice.procedure) && (
+        <Schools row={row} choice={choice} onChange={change} />
+      )}
+      {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
+        <label className="block mt-5 sub text-sm">
+          The sensor is
+          <select
+            className="select h-12 flex text-base text-base-content"
+            value={choice.sensorState}
+            onChange={(e) => change({ sensorState: e.target.value as SensorState })}
+          >
+            {STATES.map(([value, text]) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <StartGates gates={gates} because={choice.because} onChange={(because) => change({ because })} />
+      {row.controls && choice.procedure !== 'sample' && choice.procedure !== 'thermometers' && (
         <div className="mt-6">
           <Notice kind="care">
             This loop controls {row.controls}. The first step puts it on hold; the last one releases it.
@@ -155,10 +149,10 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
         <button
           type="button"
           className="btn btn-primary h-16 text-xl flex-1"
-          disabled={isLoading}
+          disabled={isLoading || unanswered.length > 0}
           onClick={() => void go()}
         >
-          {isLoading ? 'Starting …' : 'Start the run'}
+          {isLoading ? 'Starting …' : unanswered.length ? 'First say why, above' : 'Start the run'}
         </button>
         <Link className="btn btn-outline border-base-300 h-16" to="/">
           Not now
@@ -168,57 +162,82 @@ function Start({ row, nowMs, shelf }: { row: LoopRow; nowMs: number; shelf: Shel
   );
 }
 
-function LotChoice(props: {
-  name: string;
-  standardId: string;
-  lots: readonly LotRow[];
-  value: string;
-  today: string;
-  onPick: (lotId: string) => void;
+/** Six or seven ways to go: the usual one is open, the others are a tap away. */
+function Procedures({
+  offers,
+  picked,
+  onPick,
+}: {
+  offers: readonly Offered[];
+  picked: Offered;
+  onPick: (offer: Offered) => void;
 }) {
-  const { name, standardId, lots, value, today, onPick } = props;
-  const [adding, setAdding] = useState(false);
-  const picked = lots.find((l) => l.lotId === value);
   return (
-    <div className="border-t border-base-300 py-2.5 mt-2">
-      <div className="flex items-center gap-3 flex-wrap">
-        <span className="fig text-xl w-28">{name}</span>
-        <select
-          className="select h-12 w-auto min-w-52"
-          aria-label={`Lot of ${name}`}
-          value={value}
-          onChange={(e) => onPick(e.target.value)}
-        >
-          <option value="">no lot noted</option>
-          {[...lots].reverse().map((l) => (
-            <option key={l.lotId} value={l.lotId}>
-              {l.label}, good until {dayOf(l.expiresOn)}
-              {l.table ? ', its own table' : ''}
-            </option>
-          ))}
-        </select>
-        <button type="button" className="btn btn-ghost h-12" aria-expanded={adding} onClick={() => setAdding(!adding)}>
-          New bottle
-        </button>
+    <fieldset className="mt-5">
+      <legend className="font-[650]">Procedure</legend>
+      <div className="flex flex-wrap gap-2 mt-2">
+        {offers.map((o) => (
+          <label
+            key={o.key}
+            className={`btn h-14 font-normal has-focus-visible:outline-2 ${o === picked ? 'btn-neutral' : 'btn-outline border-base-300'}`}
+          >
+            <input
+              type="radio"
+              name="procedure"
+              className="sr-only"
+              checked={o === picked}
+              onChange={() => onPick(o)}
+            />
+            {o.name}
+          </label>
+        ))}
       </div>
-      {picked && picked.expiresOn < today && (
-        <div className="mt-2">
-          <Notice kind="care">
-            Lot {picked.label} was good until {dayOf(picked.expiresOn)}. Open a new bottle, or note in the run why this
-            one.
-          </Notice>
-        </div>
+      <p className="sub mt-2 max-w-prose">{picked.text}</p>
+    </fieldset>
+  );
+}
+
+function Schools({
+  row,
+  choice,
+  onChange,
+}: {
+  row: LoopRow;
+  choice: Choice;
+  onChange: (part: Partial<Choice>) => void;
+}) {
+  const schools: readonly (readonly [SchoolKind, string])[] = [
+    ['statistical', `By forecast: at most ${stepWords(row)} still to come, then once more after a wiggle`],
+    ['fixed-time', 'By the clock: so many seconds in each cup'],
+    ['hand-count', 'By count: no digit moves for so many seconds, then once more after a wiggle'],
+  ];
+  return (
+    <fieldset className="mt-6">
+      <legend className="font-[650]">When may a reading be captured</legend>
+      {schools.map(([value, text]) => (
+        <label key={value} className="flex items-center gap-3 min-h-14 cursor-pointer">
+          <input
+            type="radio"
+            name="school"
+            className="radio"
+            checked={choice.school === value}
+            onChange={() => onChange({ school: value, seconds: USUAL_SECONDS[value] })}
+          />
+          {text}
+        </label>
+      ))}
+      {choice.school !== 'statistical' && (
+        <label className="flex items-center gap-3 ml-9">
+          <input
+            className="input h-12 w-24 fig"
+            inputMode="numeric"
+            aria-label="Seconds"
+            value={choice.seconds}
+            onChange={(e) => onChange({ seconds: e.target.value.replace(/\D/g, '') })}
+          />
+          s
+        </label>
       )}
-      {adding && (
-        <NewLot
-          standardId={standardId}
-          today={today}
-          onAdded={(lotId) => {
-            onPick(lotId);
-            setAdding(false);
-          }}
-        />
-      )}
-    </div>
+    </fieldset>
   );
 }

@@ -1,48 +1,41 @@
-import { nernstSlope, type Settling } from '@frustum/core';
 import { about, fixed } from '../../format/numbers.ts';
 import type { LiveTrace } from './use-live-trace.ts';
+import type { SettleStep } from './use-settle-step.ts';
 
 /** A forecast that has to allow for more than this is none yet, s. */
 const TOO_EARLY_SECONDS = 900;
 
 /** Is it steady, and how long still? In words and as a small cone that closes. */
-export function StateLine({
-  settling,
-  trace,
-  wiggled,
-  ready,
-  warned,
-  outside,
-}: {
-  settling: Settling | null;
-  trace: LiveTrace;
-  wiggled: boolean;
-  ready: boolean;
-  warned: boolean;
-  /** why this cup has no value at its temperature */
-  outside: string | null;
-}) {
-  const k = nernstSlope(settling?.temperatureC || 25);
-  const toCome = settling ? settling.bound / k : NaN;
+export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: LiveTrace; sampling: boolean }) {
+  const { settling, ready } = at;
   const words = (): readonly [string, string] => {
     if (trace.state === 'stale') return ['No live value.', trace.message];
     if (trace.state === 'fault') return ['The device does not measure.', trace.message];
-    if (outside) return ['This cup has no value yet.', outside];
+    if (at.outside) return ['This cup has no value yet.', at.outside];
     if (!settling || settling.state === 'waiting') return ['Waiting for the first samples.', ''];
-    if (warned) return ['Look at the cup.', ''];
-    if (!wiggled) return ['Wiggle it once now.', 'Then it must settle to the same number.'];
+    if (at.warning) return ['Look at the cup.', ''];
+    if (at.apart && settling.state === 'ready') return ['Steady, but not as warm as the water.', ''];
+    if (!at.wiggled) return ['Wiggle it once now.', 'Then it must settle to the same number.'];
+    if (sampling)
+      return ready
+        ? ['Enough is read.', `${fixed(settling.seconds, 0)} s watched; draw the sample now`]
+        : ['Reading the water,', `${fixed(settling.seconds, 0)} s so far`];
+    if (at.far)
+      return ['Steady, and far from what this sensor is known to read here.', 'Is it in the cup? Capture it if it is.'];
     if (ready)
       return [
         'Steady.',
-        `less than ${fixed(Math.max(0.001, toCome), 3)} pH still to come, ${fixed(settling.seconds, 0)} s in the cup`,
+        `less than ${sizeOf(at, settling.bound)} still to come, ${fixed(settling.seconds, 0)} s in it`,
       ];
     if (settling.state === 'temperature-moving')
       return [
         'The temperature still moves,',
         `${fixed(settling.temperaturePerMinute, 2)} °C a minute; limit 0.10. Let the cup stand.`,
       ];
-    const limit = settling.limit / k;
-    const rest = settling.limit > 0 ? `${fixed(toCome, 3)} pH may still come; limit ${fixed(limit, 3)}` : '';
+    const rest =
+      settling.limit > 0
+        ? `${sizeOf(at, settling.bound)} may still come; limit ${sizeOf(at, settling.limit).replace(/ .*/, '')}`
+        : '';
     if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
     const { mid, high } = settling.toGo;
     const most = high > 2 * mid ? `, at most ${about(high).replace('about ', '')}` : '';
@@ -69,4 +62,15 @@ export function StateLine({
       </span>
     </p>
   );
+}
+
+/** A change of the signal as a change of what is shown: people think in pH, not in millivolts. */
+function sizeOf({ settling, figures, inForce, planned }: SettleStep, change: number): string {
+  const { level, temperatureC } = settling!;
+  const here = figures.shown(level, temperatureC, inForce);
+  const there = figures.shown(level + change, temperatureC, inForce);
+  if (planned.role === 'input' || here === null || there === null)
+    return `${fixed(change, figures.signalDigits + 1)} ${figures.signalUnit}`;
+  const least = 10 ** -(figures.digits + 1);
+  return `${fixed(Math.max(least, Math.abs(there - here)), figures.digits + 1)} ${figures.unit}`;
 }

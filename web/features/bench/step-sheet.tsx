@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
-import type { RunState, Step } from '@frustum/core';
+import type { RunState, School, Step } from '@frustum/core';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { Notice } from '../../ui/notice.tsx';
 
 /** The left column: every step, done ones filled, the current one open with its caution; tap a done one to go back. */
@@ -13,18 +14,41 @@ export function StepSheet({
   children: ReactNode;
 }) {
   const [asking, setAsking] = useState<string | null>(null);
+  const [unfolded, setUnfolded] = useState(false);
   const { plan, steps, done, current } = state;
   const names = plan.points.map((p) => p.standard.name).join(' then ');
-  const school = plan.school.kind === 'statistical' ? 'settled by forecast' : `${plan.school.seconds} s by the clock`;
+  const { procedure } = plan;
+  const kind = procedure?.kind ?? 'calibrate';
+  // After cleaning, the first look is one line: the step that is on would stand below the fold.
+  const second = steps.findIndex((s) => s.pass > 1);
+  const folded = unfolded || second < 0 ? 0 : second;
   return (
     <section aria-label="Steps" className="px-4 lg:px-[22px] py-4 lg:py-5">
       <h1 className="text-[21px] lg:text-[22px]">{plan.loopName}</h1>
       <p>
-        pH, {plan.points.length === 2 ? 'two' : 'three'} points: {names}
+        {procedure && (kind !== 'calibrate' || procedure.id !== '')
+          ? `${procedure.name}${procedure.version > 0 ? `, version ${procedure.version}` : ''}: `
+          : ''}
+        {kind === 'electrical' ? '' : upper(whatIsMeasured(plan))}
+        {kind === 'sample' || kind === 'thermometers'
+          ? ''
+          : kind === 'electrical'
+            ? names
+            : `, ${pointsIn(plan.points.length)}: ${names}`}
       </p>
-      <p className="sub text-sm">{school} · as found first</p>
+      <p className="sub text-sm">
+        {SCHOOL[plan.school.kind](plan.school)} {kind === 'sample' || kind === 'electrical' ? '' : '· as found first'}
+      </p>
       <ol className="relative mt-3.5 before:absolute before:left-2 before:top-2.5 before:bottom-3.5 before:w-[1.5px] before:bg-base-300">
-        {steps.map((step) => {
+        {folded > 0 && (
+          <li className="relative pl-[30px] pb-3 leading-tight sub max-lg:hidden">
+            <Bullet kind="done" />
+            <button type="button" className="text-left hover:underline" onClick={() => setUnfolded(true)}>
+              Before cleaning, {folded} steps
+            </button>
+          </li>
+        )}
+        {steps.slice(folded).map((step) => {
           const isDone = done.includes(step.id);
           const isCurrent = step.id === current?.id;
           return (
@@ -77,6 +101,23 @@ export function StepSheet({
     </section>
   );
 }
+
+/** The family, and for ions which one. */
+function whatIsMeasured(plan: RunState['plan']): string {
+  const { family } = inFamily(plan);
+  const { ion } = family.settings;
+  if (ion?.kind !== 'choice') return family.name;
+  return ion.choices.find((c) => c.id === (plan.settings?.['ion'] ?? ion.usual))?.name ?? family.name;
+}
+
+const COUNTS = ['no points', 'one point', 'two points', 'three points', 'four points', 'five points'];
+const pointsIn = (count: number) => COUNTS[count] ?? `${count} points`;
+const secondsOf = (school: School) => ('seconds' in school ? school.seconds : 0);
+const SCHOOL: Record<School['kind'], (school: School) => string> = {
+  statistical: () => 'settled by forecast',
+  'fixed-time': (s) => `${secondsOf(s)} s by the clock`,
+  'hand-count': (s) => `no digit moves for ${secondsOf(s)} s`,
+};
 
 function Bullet({ kind }: { kind: 'done' | 'current' | 'open' }) {
   const look = { done: 'fill-secondary', current: 'fill-primary', open: 'fill-base-100 stroke-base-300' }[kind];

@@ -1,12 +1,11 @@
 import { lazy, Suspense, useMemo } from 'react';
 import {
   budgetOf,
-  familyOf,
-  fitSensor,
-  modelOf,
+  calibrationOf,
+  familyOfPlan,
   shown,
   type Budget,
-  type Settings,
+  type RunPlan,
   type StandardPoint,
   type WorkingPoint,
 } from '@frustum/core';
@@ -18,26 +17,22 @@ const Histogram = lazy(() => import('../../charts/histogram.tsx'));
 
 const DRAWS = 100_000;
 const SEED = 1;
-const NO_SETTINGS: Settings = {};
 
 /** The uncertainty budget of a calibration at the working value, row by row, and its check by drawing. */
 export function UncertaintyBudget({
-  familyId,
-  settings = NO_SETTINGS,
+  plan,
   points,
   at,
 }: {
-  familyId: string;
-  settings?: Settings;
+  plan: RunPlan;
   points: readonly StandardPoint[];
   at: WorkingPoint;
 }) {
   const budget = useMemo(() => {
-    const family = familyOf(familyId);
-    const model = modelOf(family, settings);
-    const fit = fitSensor(family, model, points);
-    return fit.ok ? budgetOf(model, fit, at) : null;
-  }, [familyId, settings, points, at]);
+    // The run's own fit: what its standards do not determine is held, and is a row of its own.
+    const fit = calibrationOf(plan, points);
+    return fit.ok ? budgetOf(familyOfPlan(plan).model, fit.whole, at) : null;
+  }, [plan, points, at]);
   if (!budget) return null;
   const digits = Math.max(2, 2 - Math.floor(Math.log10(budget.combined)));
   return (
@@ -73,7 +68,7 @@ export function UncertaintyBudget({
           </tr>
         </tbody>
       </table>
-      <Twin budget={budget} digits={digits} order={{ familyId, settings, points, at }} />
+      <Twin budget={budget} digits={digits} order={{ plan, points, at }} />
     </>
   );
 }

@@ -1,25 +1,44 @@
 import { useState } from 'react';
 import {
   COVERAGE,
-  digitsFor,
-  familyOfPlan,
+  dosedBy,
   fitOf,
   judge,
+  mayAdjust,
+  planInForce,
   pointsOf,
+  spanOf,
   type DecisionAction,
   type RunState,
+  type Verdict,
 } from '@frustum/core';
-import { fixed, signed } from '../../format/numbers.ts';
+import { inFamily } from '../../format/in-family.ts';
+import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { IfNothing } from './if-nothing.tsx';
+import { SpanRows } from './span-rows.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
 import type { BenchRun } from './use-run.ts';
 
-const ACTIONS: Record<DecisionAction, string> = {
+export const ACTIONS: Record<DecisionAction, string> = {
   leave: 'Leave it',
   adjust: 'Adjust it',
   'clean-and-retest': 'Clean and retest',
+  investigate: 'Investigate it',
   replace: 'Replace it',
+  'go-on': 'Go on to the others',
 };
+
+/** What can be decided here: a health check goes on or ends, a verification never adjusts, a box is no probe to clean. */
+export function choicesOf(state: RunState): readonly DecisionAction[] {
+  const kind = state.plan.procedure?.kind ?? 'calibrate';
+  if (state.current?.key === 'check') return ['leave', 'go-on', 'investigate', 'replace'];
+  const all: readonly DecisionAction[] =
+    kind === 'electrical'
+      ? ['leave', 'adjust', 'investigate']
+      : ['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace'];
+  return all.filter((a) => a !== 'adjust' || mayAdjust(kind));
+}
 
 /** What the numbers say to do, why, and the buttons that follow from it. The operator decides. */
 export function VerdictPanel({ run }: { run: BenchRun }) {
@@ -36,9 +55,9 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
       </Notice>
     );
   }
-  const { working, calibration, reasons, action } = verdict;
-  const { family, model } = familyOfPlan(state.plan);
-  const others = (Object.keys(ACTIONS) as DecisionAction[]).filter((a) => a !== action);
+  const { reasons, action } = verdict;
+  const electrical = state.plan.procedure?.kind === 'electrical';
+  const others = choicesOf(state).filter((a) => a !== action);
   return (
     <div>
       <h2 className="text-[27px] leading-tight" data-testid="verdict">
@@ -49,21 +68,17 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
           <li key={r.code + r.text}>{r.text}</li>
         ))}
       </ul>
+      <Dosed state={state} verdict={verdict} />
       <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={() => decide(action)}>
         {ACTIONS[action]}
       </button>
-      <details className="mt-5 border-t border-base-300 pt-3">
-        <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
-        <Why state={state} />
-        <p className="sub text-sm">
-          As found: {signed(working.error, digitsFor(state.plan.tolerance) + 1)} {model.valueUnit} at{' '}
-          {state.plan.workingValue}, {family.zero.name} {fixed(calibration.coefficients.zero, 2)} {model.signalUnit} ±
-          {fixed(COVERAGE * Math.sqrt(calibration.covariance[0][0]), 2)}, {family.sensitivity.name}{' '}
-          {fixed(100 * calibration.coefficients.sensitivity, 2)} % ±
-          {fixed(100 * COVERAGE * Math.sqrt(calibration.covariance[1][1]), 2)}. Limits here are common practice; change
-          them where yours differ.
-        </p>
-      </details>
+      {electrical ? <SpanRows span={spanOf(state)} /> : <IfNothing run={run} />}
+      {!electrical && (
+        <details className="mt-5 border-t border-base-300 pt-3">
+          <summary className="cursor-pointer py-2 font-semibold">Why: the figures behind it</summary>
+          <Why state={state} verdict={verdict} />
+        </details>
+      )}
       <details className="mt-1 border-t border-base-300 pt-3">
         <summary className="cursor-pointer py-2 font-semibold">Decide otherwise</summary>
         <label className="block sub text-sm mb-1" htmlFor="because">
@@ -94,18 +109,46 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
   );
 }
 
-/** What the ± at the working value is made of. */
-function Why({ state }: { state: RunState }) {
+/** What today's error means for what the loop controls: only where there is an error to speak of. */
+function Dosed({ state, verdict }: { state: RunState; verdict: Verdict }) {
   const { plan } = state;
+  const { error, uncertainty } = verdict.working;
+  const { digits, unit } = inFamily(plan);
+  const silent =
+    !plan.controls ||
+    !plan.inForceKnown ||
+    plan.procedure?.kind === 'electrical' ||
+    Math.abs(error) <= uncertainty ||
+    Number(Math.abs(error).toFixed(digits)) === 0;
+  if (silent) return null;
+  const { controls, controlAction: action = '', workingValue: value } = plan;
+  return <p className="mt-3 text-[17px]">{dosedBy({ value, error, digits, unit, controls, action })}</p>;
+}
+
+/** The line behind the verdict, and what the ± at the working value is made of. */
+function Why({ state, verdict }: { state: RunState; verdict: Verdict }) {
+  const plan = planInForce(state);
   const points = pointsOf(state);
+  const figures = inFamily(plan);
+  const { working, calibration } = verdict;
   if (points.length === 0) return null;
   const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
+  const { family } = figures;
+  const { coefficients, covariance } = calibration;
   return (
-    <UncertaintyBudget
-      familyId={plan.family}
-      settings={plan.settings}
-      points={points}
-      at={{ value: plan.workingValue, temperatureC: plan.workingC, calibrationC }}
-    />
+    <>
+      <UncertaintyBudget
+        plan={plan}
+        points={points}
+        at={{ value: plan.workingValue, temperatureC: plan.workingC, calibrationC }}
+      />
+      <p className="sub text-sm">
+        As found: {figures.off(working.error, 1)} {figures.unit} at {plan.workingValue}, {family.zero.name}{' '}
+        {fixed(coefficients.zero, figures.signalDigits + 1)} {figures.signalUnit} ±
+        {fixed(COVERAGE * Math.sqrt(covariance[0][0]), figures.signalDigits + 1)}, {family.sensitivity.name}{' '}
+        {fixed(100 * coefficients.sensitivity, 2)} % ±{fixed(100 * COVERAGE * Math.sqrt(covariance[1][1]), 2)}. Limits
+        here are common practice; change them where yours differ.
+      </p>
+    </>
   );
 }

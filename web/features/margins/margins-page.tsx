@@ -6,8 +6,7 @@ import { useMarginsQuery, problemOf } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
 import { useLiveChannel } from '../../app/live.ts';
 import { dueWords } from '../../format/dates.ts';
-import { fixed } from '../../format/numbers.ts';
-import { shownOf } from '../../format/shown.ts';
+import { inFamily } from '../../format/in-family.ts';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
@@ -119,6 +118,7 @@ const benchOf = (row: LoopRow) => (row.openRunId ? `/bench/${row.openRunId}` : `
 function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; current: boolean; urgent: boolean }) {
   const due = dueWords(row.due.atMs, nowMs);
   const { margin } = row;
+  const figures = inFamily(row);
   const overdue = row.due.atMs !== null && due.main.startsWith('overdue');
   return (
     <div
@@ -149,7 +149,7 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
               state={margin.state}
               fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
               toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
-              label={`${row.loopName}: ${margin.state}, off by ${fixed(margin.error, 2)} ± ${fixed(margin.expanded, 2)} pH, due ${due.main}`}
+              label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
             />
           </Suspense>
         ) : (
@@ -159,9 +159,9 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
         )}
       </span>
       <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
-        {margin.error === null ? '–' : fixed(Math.abs(margin.error), 2)}
+        {margin.error === null ? '–' : figures.value(Math.abs(margin.error))}
         <span className="sub text-[13px] lg:block max-lg:ml-2">
-          {margin.expanded === null ? 'pH' : `±${fixed(margin.expanded, 2)} pH`}
+          {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
         </span>
       </span>
       <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
@@ -191,10 +191,15 @@ function Row({ row, nowMs, current, urgent }: { row: LoopRow; nowMs: number; cur
 function LiveValue({ row }: { row: LoopRow }) {
   const { state, message, sample } = useLiveChannel(row.channelId);
   if (row.channel.kind === 'hand' || (!sample && state === 'live')) return null;
+  const figures = inFamily(row);
   return (
     <span className="whitespace-nowrap" title={message || undefined}>
       {' · '}
-      {sample && <span className="fig">{fixed(shownOf(sample, row), 2)}</span>}{' '}
+      {sample && (
+        <span className="fig">
+          {figures.value(figures.valueOf(sample.signal, sample.unit, sample.temperatureC, row.inForce))} {figures.unit}
+        </span>
+      )}{' '}
       {state !== 'live' && <ChannelMark state={state} />}
     </span>
   );
@@ -204,7 +209,7 @@ function Legend() {
   return (
     <p className="sub text-sm mt-5 max-w-4xl">
       Rails are the tolerance. The band is where the shown error lies: dark half of the time, light 95 %. A full dot is
-      a calibration, an open one a verification; the small trapezoid is the next run.
+      a calibration, an open one a verification, a diamond a grab sample; the small trapezoid is the next run.
     </p>
   );
 }
@@ -215,14 +220,14 @@ function Welcome() {
       <h1>Welcome. No sensor is known here yet.</h1>
       <p className="my-4 text-lg">
         Frustum calibrates fixed sensors with you, keeps what it found, and says how far each can still be trusted and
-        when to come back. Name a first pH sensor: it takes less than a minute.
+        when to come back. Name a first sensor: it takes less than a minute.
       </p>
       <Link className="btn btn-primary h-14 text-lg px-6" to="/set-up">
         Add a sensor
       </Link>
       <p className="sub mt-6">
         Only want to look around? Stop this and start it with <span className="fig">npm run demo</span>: an invented
-        house with seven probes and a year and a half of history.
+        house with twenty sensors and a year and a half of history.
       </p>
     </main>
   );

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { unitOf, type ChannelConfig, type LoopRow } from '@frustum/contract';
 import { useLiveChannel } from '../../app/live.ts';
 import { fixed } from '../../format/numbers.ts';
-import { shownOf } from '../../format/shown.ts';
+import { inFamily } from '../../format/in-family.ts';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 
@@ -33,6 +33,7 @@ export function ChannelSection({ row }: { row: LoopRow }) {
   const { channel } = row;
   const { state, message, sample } = useLiveChannel(row.channelId);
   const range = rangeOf(channel);
+  const figures = inFamily(row);
   return (
     <section aria-label="Channel" className="border-t border-base-300 mt-5 pt-4">
       <div className="flex flex-wrap gap-3 items-baseline">
@@ -50,7 +51,8 @@ export function ChannelSection({ row }: { row: LoopRow }) {
           <Fact name="Shows now">
             {sample ? (
               <span className="fig text-xl">
-                {fixed(shownOf(sample, row), 2)} <span className="sub text-base">pH</span>
+                {figures.value(figures.valueOf(sample.signal, sample.unit, sample.temperatureC, row.inForce))}{' '}
+                <span className="sub text-base">{figures.unit}</span>
               </span>
             ) : (
               '–'
@@ -61,7 +63,8 @@ export function ChannelSection({ row }: { row: LoopRow }) {
         {sample && (
           <Fact name="Signal, temperature">
             <span className="fig text-xl">
-              {fixed(sample.signal, sample.unit === 'mV' ? 1 : 2)} {sample.unit}, {fixed(sample.temperatureC, 1)} °C
+              {sample.unit === figures.signalUnit ? figures.signal(sample.signal) : figures.value(sample.signal)}{' '}
+              {sample.unit}, {fixed(sample.temperatureC, 1)} °C
             </span>
           </Fact>
         )}

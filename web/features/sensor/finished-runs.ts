@@ -9,6 +9,10 @@ export interface FinishedRun {
 /** Runs that say something of the sensor, oldest first. */
 export function finishedRuns(runs: readonly RunRow[]): FinishedRun[] {
   return runs
-    .flatMap((r) => (r.outcome && r.endedAt ? [{ atMs: Date.parse(r.endedAt), outcome: r.outcome }] : []))
+    .flatMap((r) =>
+      r.outcome && r.outcome.kind !== 'electrical' && r.endedAt
+        ? [{ atMs: Date.parse(r.endedAt), outcome: r.outcome }]
+        : [],
+    )
     .sort((a, b) => a.atMs - b.atMs);
 }

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from 'react';
 import { useReadingsQuery } from '../../app/api.ts';
-import { fixed } from '../../format/numbers.ts';
+import type { LoopRow } from '@frustum/contract';
+import { inFamily } from '../../format/in-family.ts';
 import { Pill } from '../../ui/pill.tsx';
 
 const ReadingsChart = lazy(() => import('../../charts/readings-chart.tsx'));
@@ -11,7 +12,10 @@ const SPANS = [
 ] as const;
 
 /** What the channel showed of late: mean and spread, and the times at which the probe was at the bench. */
-export function ReadingsSection({ sensorId, loopName }: { sensorId: string; loopName: string }) {
+export function ReadingsSection({ row }: { row: LoopRow }) {
+  const { sensorId, loopName } = row;
+  const figures = inFamily(row);
+  const { unit } = figures;
   const [days, setDays] = useState<number>(7);
   const { data, isFetching } = useReadingsQuery({ sensorId, days });
   const process = (data?.buckets ?? []).filter((b) => !b.onBench);
@@ -20,7 +24,7 @@ export function ReadingsSection({ sensorId, loopName }: { sensorId: string; loop
   return (
     <section aria-label="Readings" className="border-t border-base-300 mt-5 pt-4">
       <div className="flex flex-wrap gap-2 items-center">
-        <h2 className="mr-2">Readings, pH</h2>
+        <h2 className="mr-2">Readings, {unit}</h2>
         {SPANS.map(([span, text]) => (
           <Pill key={span} text={text} on={span === days} busy={isFetching} act={() => setDays(span)} />
         ))}
@@ -30,11 +34,14 @@ export function ReadingsSection({ sensorId, loopName }: { sensorId: string; loop
           <Suspense fallback={<div className="h-52" />}>
             <ReadingsChart
               view={data}
-              label={`Readings of ${loopName} over ${days} days, ${fixed(low, 2)} to ${fixed(high, 2)} pH`}
+              digits={figures.digits}
+              label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
             />
           </Suspense>
           <p className="sub text-sm">
-            {process.length ? `From ${fixed(low, 2)} to ${fixed(high, 2)} pH, by the coefficients of the time. ` : ''}
+            {process.length
+              ? `From ${figures.value(low)} to ${figures.value(high)} ${unit}, by the coefficients of the time. `
+              : ''}
             Where the line is thin and broken the probe was at the bench.
           </p>
         </>

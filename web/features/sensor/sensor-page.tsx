@@ -1,10 +1,11 @@
 import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
-import { MS_PER_DAY, PH_LIMITS, type DecisionAction } from '@frustum/core';
+import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
 import type { RunRow, SensorView, ServiceRow } from '@frustum/contract';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
-import { fixed, signed } from '../../format/numbers.ts';
+import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
+import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
@@ -20,7 +21,16 @@ const ACTION: Record<DecisionAction, string> = {
   leave: 'left',
   adjust: 'adjusted',
   'clean-and-retest': 'cleaned',
+  investigate: 'to investigate',
   replace: 'to replace',
+  'go-on': 'gone on',
+};
+
+const KIND: Record<RunOutcome['kind'], string> = {
+  calibration: '',
+  verification: '',
+  'grab-sample': 'grab sample, ',
+  electrical: 'electrical check, ',
 };
 
 export function Page() {
@@ -46,6 +56,9 @@ export function Page() {
 function Sensor({ view }: { view: SensorView }) {
   const { row, runs, nowMs } = view;
   const { margin } = row;
+  const figures = inFamily(row);
+  const { family, unit } = figures;
+  const { limits } = row;
   const due = dueWords(row.due.atMs, nowMs);
   const fromMs = Math.min(...row.cone.segments.map((s) => s.fromMs), nowMs - 30 * MS_PER_DAY) - 5 * MS_PER_DAY;
   const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
@@ -70,13 +83,13 @@ function Sensor({ view }: { view: SensorView }) {
         <Fact name="State">
           <StateWord state={margin.state} />
         </Fact>
-        <Fact name={`Off now at ${fixed(row.workingValue, 2)} pH`}>
+        <Fact name={`Off now at ${figures.value(row.workingValue)} ${unit}`}>
           <span className="fig text-xl">
-            {margin.error === null ? '–' : `${signed(margin.error, 2)} ±${fixed(margin.expanded, 2)}`}
+            {margin.error === null ? '–' : `${figures.off(margin.error)} ±${figures.value(margin.expanded)}`}
           </span>
         </Fact>
         <Fact name="Tolerance">
-          <span className="fig text-xl">±{fixed(row.tolerance, 2)}</span>
+          <span className="fig text-xl">±{figures.value(row.tolerance)}</span>
         </Fact>
         <Fact name="Outside, chance now">
           <span className="fig text-xl">
@@ -91,17 +104,15 @@ function Sensor({ view }: { view: SensorView }) {
           <b className="text-lg font-semibold">{due.main}</b>{' '}
           <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
         </Fact>
-        <Fact name="In force: zero, slope">
-          <span className="fig text-xl">
-            {row.inForceKnown
-              ? `${fixed(row.inForce.zero, 1)} mV, ${fixed(100 * row.inForce.sensitivity, 1)} %`
-              : 'not known'}
-          </span>
+        <Fact name={`In force: ${family.zero.name}, ${family.sensitivity.name}`}>
+          <span className="fig text-xl">{row.inForceKnown ? figures.coefficients(row.inForce) : 'not known'}</span>
         </Fact>
       </dl>
       {row.cone.segments.length ? (
         <section aria-label="Error over time" className="border-t border-base-300 pt-4">
-          <h2>Error shown at {fixed(row.workingValue, 2)} pH, over time</h2>
+          <h2>
+            Error shown at {figures.value(row.workingValue)} {unit}, over time
+          </h2>
           <Suspense fallback={<div className="h-80" />}>
             <ConeChart
               variant="full"
@@ -112,7 +123,8 @@ function Sensor({ view }: { view: SensorView }) {
               state={margin.state}
               fromMs={fromMs}
               toMs={toMs}
-              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${fixed(margin.error, 2)} plus or minus ${fixed(margin.expanded, 2)} pH, tolerance ${fixed(row.tolerance, 2)}`}
+              digits={figures.digits}
+              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
             />
           </Suspense>
           <p className="sub text-sm">
@@ -125,8 +137,10 @@ function Sensor({ view }: { view: SensorView }) {
       )}
       {finished.length > 1 && (
         <div className="grid lg:grid-cols-2 gap-x-8 border-t border-base-300 mt-5 pt-4">
-          <section aria-label="Zero">
-            <h2>Zero, mV</h2>
+          <section aria-label={upper(family.zero.name)}>
+            <h2>
+              {upper(family.zero.name)}, {figures.signalUnit}
+            </h2>
             <Suspense fallback={<div className="h-52" />}>
               <TrendChart
                 points={finished.map((r) => ({
@@ -134,14 +148,14 @@ function Sensor({ view }: { view: SensorView }) {
                   value: r.outcome.coefficients.zero,
                   spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
                 }))}
-                limits={[-PH_LIMITS.zero, PH_LIMITS.zero]}
-                digits={0}
-                label={`Zero over ${finished.length} runs`}
+                limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
+                digits={figures.signalDigits > 1 ? 1 : 0}
+                label={`${upper(family.zero.name)} over ${finished.length} runs`}
               />
             </Suspense>
           </section>
-          <section aria-label="Slope">
-            <h2>Slope, %</h2>
+          <section aria-label={upper(family.sensitivity.name)}>
+            <h2>{upper(family.sensitivity.name)}, %</h2>
             <Suspense fallback={<div className="h-52" />}>
               <TrendChart
                 points={finished.map((r) => ({
@@ -149,23 +163,23 @@ function Sensor({ view }: { view: SensorView }) {
                   value: 100 * r.outcome.coefficients.sensitivity,
                   spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
                 }))}
-                limits={[100 * PH_LIMITS.sensitivityLow, 100 * PH_LIMITS.sensitivityHigh]}
+                limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
                 digits={0}
-                label={`Slope over ${finished.length} runs`}
+                label={`${upper(family.sensitivity.name)} over ${finished.length} runs`}
               />
             </Suspense>
           </section>
         </div>
       )}
-      <ReadingsSection sensorId={row.sensorId} loopName={row.loopName} />
+      <ReadingsSection row={row} />
       <ChannelSection row={row} />
-      <Runs runs={runs} />
+      <Runs runs={runs} figures={figures} />
       <Services services={view.services} />
     </main>
   );
 }
 
-function Runs({ runs }: { runs: readonly RunRow[] }) {
+function Runs({ runs, figures }: { runs: readonly RunRow[]; figures: InFamily }) {
   if (!runs.length) return null;
   return (
     <section aria-label="Runs" className="border-t border-base-300 mt-5 pt-4">
@@ -177,8 +191,8 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
               <th className="font-normal text-left py-1.5">when</th>
               <th className="font-normal">as found</th>
               <th className="font-normal">as left</th>
-              <th className="font-normal">zero</th>
-              <th className="font-normal">slope</th>
+              <th className="font-normal">{figures.family.zero.name}</th>
+              <th className="font-normal">{figures.family.sensitivity.name}</th>
               <th className="font-normal">t90</th>
               <th className="font-normal text-left pl-6">what was done</th>
             </tr>
@@ -191,10 +205,18 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
                     {timeOf(r.startedAt)}
                   </Link>
                 </td>
-                <td className="fig">{signed(r.outcome?.asFound.error, 3)}</td>
-                <td className="fig">{signed(r.outcome?.asLeft.error, 3)}</td>
-                <td className="fig">{r.outcome ? `${fixed(r.outcome.coefficients.zero, 1)} mV` : '–'}</td>
-                <td className="fig">{r.outcome ? `${fixed(100 * r.outcome.coefficients.sensitivity, 1)} %` : '–'}</td>
+                <td className="fig">{figures.off(r.outcome?.asFound.error, 1)}</td>
+                <td className="fig">{figures.off(r.outcome?.asLeft.error, 1)}</td>
+                <td className="fig">
+                  {r.outcome && r.outcome.kind !== 'electrical'
+                    ? `${figures.signal(r.outcome.coefficients.zero)} ${figures.signalUnit}`
+                    : '–'}
+                </td>
+                <td className="fig">
+                  {r.outcome && r.outcome.kind !== 'electrical'
+                    ? `${fixed(100 * r.outcome.coefficients.sensitivity, 1)} %`
+                    : '–'}
+                </td>
                 <td className="fig">{r.outcome?.t90 ? `${fixed(r.outcome.t90, 0)} s` : '–'}</td>
                 <td className="text-left pl-6">
                   {r.status === 'open'
@@ -202,7 +224,7 @@ function Runs({ runs }: { runs: readonly RunRow[] }) {
                     : r.status === 'abandoned'
                       ? 'abandoned'
                       : r.outcome
-                        ? `${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}`
+                        ? `${KIND[r.outcome.kind]}${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}`
                         : 'closed'}
                 </td>
               </tr>

@@ -71,6 +71,9 @@ export function ChannelFields() {
         </>
       )}
       {kind === 'mqtt' && <TopicFields />}
+      {kind === 'http-json' && (
+        <Text<WithChannel> name="channel.clockPointer" label="Path to its clock, s" hint="optional: /uptime" />
+      )}
       {(kind === 'modbus-map' || kind === 'http-json' || kind === 'mqtt') && (
         <>
           <SignalFields />

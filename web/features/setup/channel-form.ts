@@ -36,6 +36,7 @@ export interface ChannelForm {
   temperatureType: string;
   temperatureScale: string;
   temperaturePointer: string;
+  clockPointer: string;
   temperatureUnit: string;
   fixedC: string;
   pollSeconds: string;
@@ -77,6 +78,7 @@ export const USUAL_CHANNEL: ChannelForm = {
   temperatureType: 'int16',
   temperatureScale: '0.1',
   temperaturePointer: '',
+  clockPointer: '',
   temperatureUnit: '°C',
   fixedC: '25',
   pollSeconds: '1',
@@ -140,7 +142,8 @@ export function channelOf(form: ChannelForm): Record<string, unknown> {
   }
   if (kind === 'http-json') {
     const temperaturePointer = device ? form.temperaturePointer : null;
-    return { kind, url, logIn: form.logIn, pointer, ...signal, temperaturePointer, temperatureUnit };
+    const clockPointer = form.clockPointer.trim() || null;
+    return { kind, url, logIn: form.logIn, pointer, ...signal, temperaturePointer, temperatureUnit, clockPointer };
   }
   if (kind === 'mqtt') {
     const { version, topic, format } = form;

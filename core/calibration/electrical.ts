@@ -1,0 +1,105 @@
+import { spanTable, type SpanTable } from '../electrical/span-table.ts';
+import { convertTo, isUnit } from '../quantities/units.ts';
+import { grabSample } from '../solutions/sample.ts';
+import type { Standard } from '../solutions/standard.ts';
+import type { Reason } from './doubts.ts';
+import type { RunState } from './state.ts';
+import { digitsFor, familyOfPlan } from './plan.ts';
+
+/** A box of an electrical check as it is planned. */
+export interface BoxPoint {
+  readonly label: string;
+  /** what it stands for, in the unit of the channel */
+  readonly applied: number;
+  readonly use: 'adjust' | 'verify';
+}
+
+/** A box is known to a thousandth of what it stands for, k = 2. Common practice, no source. */
+const BOX_SHARE = 0.001;
+
+/**
+ * A box as the standard of its point.
+ *
+ * @example boxStandard({ label: '-177.5 mV', applied: -177.5, use: 'verify' }, 'mV').nominal // -177.5
+ */
+export function boxStandard({ label, applied }: BoxPoint, unit: string): Standard {
+  const known = isUnit(unit) ? unit : 'mV';
+  const made = grabSample('electrical', applied, known, Math.max(1e-6, BOX_SHARE * Math.abs(applied)), 25);
+  return { ...made, id: `box-${label}`, name: label, source: 'a simulator box' };
+}
+
+/** Boxes that a team usually has for a channel in this unit, low to high: examples, to be edited. */
+export function usualBoxes(unit: string): readonly BoxPoint[] {
+  const points = (values: readonly number[], label: (v: number) => string): BoxPoint[] =>
+    values.map((applied, i) => ({ label: label(applied), applied, use: i === 1 ? 'verify' : 'adjust' }));
+  if (unit === 'mV') return points([-150, 0, 150], (v) => `${v} mV`);
+  if (unit === 'pH') return points([4, 7, 10], (v) => `pH ${v}`);
+  if (unit === '°C') return points([5, 25, 60], (v) => `${v} °C`);
+  if (unit === 'µS') return points([100, 1000, 5000], (v) => `${Math.round(1e6 / v)} Ω`);
+  if (isUnit(unit) && convertTo(1, unit, 'µS/cm') !== null) {
+    const to = (us: number) => convertTo(us, 'µS/cm', unit)!;
+    return points([100, 1000, 5000].map(to), (v) => `${Number(v.toPrecision(3))} ${unit}`);
+  }
+  return points([1, 5, 10], (v) => `${v} ${unit}`);
+}
+
+/** As found and as left at each box, in % of the span that the boxes cover. */
+export function spanOf(state: RunState): SpanTable {
+  const { plan } = state;
+  const applied = plan.points.map((p) => p.standard.nominal);
+  const span = Math.max(...applied) - Math.min(...applied) || Math.abs(applied[0] ?? 0) || 1;
+  const shown = (i: number, purpose: 'as-found' | 'as-left') =>
+    state.captures.findLast((c) => c.pointIndex === i && c.purpose === purpose)?.signal ?? null;
+  return spanTable(
+    plan.points.map(({ standard, role }, i) => ({
+      label: standard.name,
+      use: role === 'verify' ? 'verify' : 'adjust',
+      applied: standard.nominal,
+      asFound: shown(i, 'as-found'),
+      asLeft: shown(i, 'as-left'),
+    })),
+    span,
+    plan.tolerance,
+  );
+}
+
+/** What an electrical check says to do: the limit is the plan's tolerance, in % of span. */
+export function spanVerdict(state: RunState): {
+  action: 'leave' | 'adjust' | 'investigate';
+  sentence: string;
+  reasons: Reason[];
+} {
+  const { rows, worstFound } = spanOf(state);
+  const limit = state.plan.tolerance;
+  const unit = familyOfPlan(state.plan).model.valueUnit;
+  const applied = state.plan.points.map((p) => p.standard.nominal);
+  // A thousandth of the span is worth a digit.
+  const digits = digitsFor((Math.max(...applied) - Math.min(...applied) || 1) / 1000);
+  const percent = (x: number) => `${x < 0 ? '−' : '+'}${Math.abs(x).toFixed(2)} %`;
+  const out = rows.filter((r) => r.found && !r.found.inside);
+  const reasons = (out.length ? out : rows).flatMap((r): Reason[] =>
+    r.found
+      ? [
+          {
+            code: r.found.inside ? 'span-inside' : 'span-outside',
+            value: r.found.percentOfSpan,
+            limit,
+            text: `${r.label}: shown ${r.asFound!.toFixed(digits)} for ${r.applied.toFixed(digits)} ${unit}, ${percent(r.found.percentOfSpan)} of span${r.use === 'verify' ? ', only looked at' : ''}; limit ${limit} %.`,
+          },
+        ]
+      : [],
+  );
+  if (!out.length)
+    return {
+      action: 'leave',
+      sentence: `Leave it: at most ${percent(worstFound ?? 0)} of span, limit ${limit} %.`,
+      reasons,
+    };
+  if (out.every((r) => r.use === 'verify'))
+    return {
+      action: 'investigate',
+      sentence: 'Investigate it: what may be adjusted is right, and what is only looked at is not.',
+      reasons,
+    };
+  return { action: 'adjust', sentence: `Adjust it: ${percent(worstFound!)} of span, limit ${limit} %.`, reasons };
+}

@@ -1,0 +1,97 @@
+import { MS_PER_DAY } from '../quantities/constants.ts';
+
+/** A bottle as its gate sees it. */
+export interface LotFacts {
+  /** '' when none was noted */
+  readonly label: string;
+  readonly standardName: string;
+  /** ISO dates; null = not known */
+  readonly expiresOn: string | null;
+  readonly openedOn: string | null;
+  readonly usedUpOn: string | null;
+}
+
+/** A loop that this one leans on: its thermometer, or what shares its reference. */
+export interface LeansOn {
+  readonly loopName: string;
+  readonly family: string;
+  /** epoch milliseconds; null = never calibrated */
+  readonly dueMs: number | null;
+}
+
+/** What the gates look at before a run. */
+export interface GateFacts {
+  readonly nowMs: number;
+  readonly family: string;
+  readonly lots: readonly LotFacts[];
+  /** calibrated before this one; a thermometer always, the sensors on one reference before an ion tip */
+  readonly leansOn: readonly LeansOn[];
+}
+
+/** What should be so before a run begins, and is not. */
+export interface Gate {
+  readonly id: string;
+  readonly text: string;
+  /** why it matters */
+  readonly reason: string;
+}
+
+/** An opened bottle takes up air and drops of other cups: good for so many days. Common practice, no source. */
+const OPENED_DAYS: Readonly<Record<string, number>> = { ph: 90, 'ph-shown': 90, 'ph-counts': 90, orp: 30, ion: 60 };
+const OPENED_USUALLY = 180;
+/** Families in which one reference serves several: these come before the ion. Common practice, no source. */
+const FIRST = ['ph', 'ph-shown', 'ph-counts', 'orp', 'conductivity'];
+
+const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
+
+/**
+ * Everything that stands open before a run, worst first. What is asked of hands (soaked, dry, at temperature, on hold) is
+ * a step of the run itself.
+ *
+ * @example gatesOf({ nowMs: Date.UTC(2026, 10, 24), family: 'ph', leansOn: [], lots: [{ label: 'K-1', standardName: '7.00', expiresOn: '2026-11-01', openedOn: null, usedUpOn: null }] })[0].id // 'lot-expired:7.00'
+ */
+export function gatesOf(facts: GateFacts): readonly Gate[] {
+  const { nowMs, family, lots, leansOn } = facts;
+  const gates: Gate[] = [];
+  for (const lot of lots) {
+    const bottle = `Lot ${lot.label} of ${lot.standardName}`;
+    const since = lot.openedOn === null ? 0 : Math.floor((nowMs - dayOf(lot.openedOn)) / MS_PER_DAY);
+    const most = OPENED_DAYS[family] ?? OPENED_USUALLY;
+    if (lot.usedUpOn)
+      gates.push({
+        id: `lot-used-up:${lot.standardName}`,
+        text: `${bottle} was used up, or withdrawn, on ${lot.usedUpOn}.`,
+        reason: 'What is poured now comes from somewhere else, or should not be used. Pick the bottle in your hand.',
+      });
+    else if (lot.expiresOn && dayOf(lot.expiresOn) + MS_PER_DAY <= nowMs)
+      gates.push({
+        id: `lot-expired:${lot.standardName}`,
+        text: `${bottle} was good until ${lot.expiresOn}.`,
+        reason:
+          'Nobody vouches for its value any more, and the run would carry its error into the sensor. Open a new one.',
+      });
+    else if (since > most)
+      gates.push({
+        id: `lot-open-long:${lot.standardName}`,
+        text: `${bottle} has been open for ${since} days; usual are ${most} at most.`,
+        reason: 'An opened bottle takes up air and drops. Open a new one, or know why this one.',
+      });
+  }
+  for (const { loopName, family: theirs, dueMs } of leansOn) {
+    const thermometer = theirs === 'temperature';
+    if (!thermometer && !(family === 'ion' && FIRST.includes(theirs))) continue;
+    if (dueMs !== null && dueMs > nowMs) continue;
+    const what =
+      dueMs === null
+        ? 'was never calibrated'
+        : `has been due for ${Math.max(0, Math.floor((nowMs - dueMs) / MS_PER_DAY))} days`;
+    gates.push({
+      id: `${thermometer ? 'thermometer' : 'prerequisite'}:${loopName}`,
+      text: `${loopName} ${what}.`,
+      reason: thermometer
+        ? 'Everything here is compensated by it: a degree off is a wrong buffer value and a wrong slope.'
+        : 'It hangs on the same reference as this tip, and comes first.',
+    });
+  }
+  return gates;
+}

@@ -1,0 +1,50 @@
+import { Refusal } from '../quantities/refusal.ts';
+import { isUnit, UNITS, type Unit } from '../quantities/units.ts';
+import type { Family, Model } from '../families/family.ts';
+import { apartBy, zeroOrGain } from '../families/points.ts';
+import { inChannelUnit } from '../families/value-of-standard.ts';
+
+/** What a box stands for is what should be shown: shown = zero + sensitivity · applied. */
+function electrical(unit: Unit): Model {
+  return {
+    valueUnit: unit,
+    signalUnit: unit,
+    range: { low: -1e9, high: 1e9 },
+    origin: 0,
+    ideal: (value) => value,
+    valueOf: (response) => response,
+    shows: (standard, value) => inChannelUnit(standard, value, unit),
+    workingRows: () => [],
+  };
+}
+
+/**
+ * A transmitter without its sensor. It is no family of sensors, and no loop has it: only electrical checks are made in it.
+ */
+export const ELECTRICAL: Family = {
+  id: 'electrical',
+  name: 'electrical check',
+  zero: { name: 'offset', unit: '', meaning: 'shown with a box that stands for nothing' },
+  sensitivity: { name: 'gain', unit: '%', meaning: 'shown for what is applied' },
+  points: { least: 1, most: 5 },
+  settings: {
+    unit: { kind: 'choice', name: 'unit', usual: 'mV', choices: UNITS.map((id) => ({ id, name: id })) },
+  },
+  limits: {
+    zero: Infinity,
+    sensitivityLow: 0,
+    sensitivityHigh: Infinity,
+    sensitivityDead: 0,
+    t90Seconds: Infinity,
+    adjustAboveShare: 1,
+  },
+  suspects: { zero: 'a terminal', high: 'a box', dead: 'a terminal that is open' },
+  step: { absolute: 1e-6, relative: 0.0005 },
+  model: (s) => {
+    const unit = String(s['unit']);
+    if (isUnit(unit)) return electrical(unit);
+    throw new Refusal('choice-unknown', `There is no unit “${unit}”.`, { unit });
+  },
+  frees: zeroOrGain,
+  tooClose: (values) => apartBy(values, 0.9, 'Take boxes further apart.'),
+};

@@ -1,0 +1,57 @@
+import { familyOf, fixedInterval, gatesOf, Refusal, type PassedGate, type PlannedPoint } from '@frustum/core';
+import type { LeansOn } from '@frustum/contract';
+import type { FittedLoop } from '../store/commands/places.ts';
+import type { LotRecord } from '../store/commands/shelf.ts';
+
+/**
+ * What comes before a loop: the thermometer that compensates its channel, and what hangs on the same reference.
+ *
+ * @param outcomes finished runs of every sensor, oldest first
+ */
+export function leansOn(
+  fitted: FittedLoop,
+  all: readonly FittedLoop[],
+  outcomes: readonly { readonly sensorId: string; readonly endedAt: string }[],
+): LeansOn[] {
+  const { loop, channel } = fitted;
+  const before = all.filter(
+    (o) =>
+      o.loop.id !== loop.id &&
+      o.loop.siteId === loop.siteId &&
+      ((o.loop.family === 'temperature' && o.loop.name === channel.config.compensatedBy) ||
+        (loop.referenceGroup !== '' && o.loop.referenceGroup === loop.referenceGroup)),
+  );
+  return before.map(({ loop: theirs, sensor }) => {
+    const last = outcomes.findLast((o) => o.sensorId === sensor.id);
+    const due = fixedInterval(last ? Date.parse(last.endedAt) : null, theirs.intervalDays);
+    return { loopName: theirs.name, family: familyOf(theirs.family).id, dueMs: due.atMs };
+  });
+}
+
+/**
+ * The gates that stand open, each with the reason for which it was passed.
+ *
+ * @throws Refusal `gate-open` for one that nobody gave a reason for
+ */
+export function passedGates(
+  family: string,
+  points: readonly PlannedPoint[],
+  lots: readonly LotRecord[],
+  leaning: readonly LeansOn[],
+  nowMs: number,
+  overrides: readonly { readonly id: string; readonly because: string }[],
+): PassedGate[] {
+  const poured = points.flatMap(({ standard, lot }) => {
+    const kept = lots.find((l) => l.id === lot.id);
+    if (!kept) return [];
+    const { label, expiresOn, openedOn, usedUpOn } = kept;
+    return [{ label, expiresOn, openedOn, usedUpOn, standardName: standard.name }];
+  });
+  return gatesOf({ nowMs, family, lots: poured, leansOn: leaning }).map((gate) => {
+    const passed = overrides.find((o) => o.id === gate.id);
+    if (passed) return { id: gate.id, text: gate.text, because: passed.because };
+    throw new Refusal('gate-open', `${gate.text} ${gate.reason} Or say why the run begins all the same.`, {
+      gate: gate.id,
+    });
+  });
+}

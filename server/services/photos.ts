@@ -1,0 +1,36 @@
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Refusal } from '@frustum/core';
+import type { Context } from '../context.ts';
+import { withoutMetadata, type ImageType } from './image.ts';
+
+/** A photo may have so many bytes; a browser makes its own smaller before it sends them. */
+export const MOST_PHOTO_BYTES = 12_000_000;
+
+const fileOf = ({ config }: Context, photoId: string) => join(config.dataFolder, 'photos', photoId);
+
+/**
+ * Keeps a picture of a display for a run: checked by its own bytes, without metadata, in the data folder, under a name
+ * that nobody chose.
+ *
+ * @throws Refusal `run-unknown`, `not-an-image`, `too-many-photos`
+ */
+export async function keepPhoto(context: Context, runId: string, sent: unknown): Promise<{ photoId: string }> {
+  if (!(await context.store.readRun(runId)))
+    throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
+  const { type, bytes } = withoutMetadata(Buffer.isBuffer(sent) ? sent : Buffer.alloc(0));
+  const id = context.newId();
+  await mkdir(join(context.config.dataFolder, 'photos'), { recursive: true });
+  await writeFile(fileOf(context, id), bytes, { flag: 'wx', mode: 0o600 });
+  const at = new Date(context.now()).toISOString();
+  await context.store.keepPhoto({ id, runId, type, bytes: bytes.length, at });
+  return { photoId: id };
+}
+
+/** @throws Refusal `photo-unknown` */
+export async function readPhoto(context: Context, photoId: string): Promise<{ type: ImageType; bytes: Buffer }> {
+  const kept = await context.store.readPhoto(photoId);
+  const bytes = kept && (await readFile(fileOf(context, photoId)).catch(() => null));
+  if (!kept || !bytes) throw new Refusal('photo-unknown', 'There is no such picture.', { photoId });
+  return { type: kept.type, bytes };
+}

@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "limits" jsonb DEFAULT '{}'::jsonb NOT NULL;

@@ -1,0 +1,14 @@
+import { integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { instant } from './instant.ts';
+import { runs } from './runs.ts';
+
+/** Pictures of displays, as witnesses. The pictures themselves lie in the data folder, under their id. */
+export const photos = pgTable('photos', {
+  id: uuid('id').primaryKey(),
+  runId: uuid('run_id')
+    .notNull()
+    .references(() => runs.id),
+  type: text('type').$type<'image/jpeg' | 'image/png'>().notNull(),
+  bytes: integer('bytes').notNull(),
+  at: instant('at').notNull(),
+});

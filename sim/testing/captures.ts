@@ -1,0 +1,226 @@
+import { Body, type Shown } from '../physics/body.ts';
+import { chance, seedOf, type Chance } from '../physics/chance.ts';
+import type { ElectrodeTruth, Sense } from '../physics/electrode.ts';
+import { BARE_BODY, type BodyTruth } from '../physics/truth.ts';
+
+/**
+ * Captures of a described population: one sensor of a family, fresh to worn, is put from its water or another cup into a
+ * standard, and read on a channel of its own pace and step. The ranges are invented. Shares with the judge of settling
+ * that a sensor follows by one or two exponentials, and nothing else: a tail of another form is not in it yet. A capture
+ * is a `Body`, its truth the same body without noise, held at the temperature of the capture until ten times its slowest time
+ * constant have passed: a cup that still drifts a few hundredths of a degree is another value of its standard, and no
+ * error of settling.
+ */
+export interface SimulatedCapture {
+  readonly family: CaptureFamily;
+  readonly standardName: string;
+  /** s between two samples, and the step of the channel, in the unit of the signal */
+  readonly sampleSeconds: number;
+  readonly resolution: number;
+  /** the next sample, as the channel shows it */
+  readonly next: () => { readonly t: number; readonly signal: number; readonly temperatureC: number };
+  /** the noise-free signal where this capture ends, at a temperature */
+  readonly truthAt: (temperatureC: number) => number;
+}
+
+export const CAPTURE_FAMILIES = [
+  'ph',
+  'orp',
+  'ion',
+  'conductivity',
+  'salinity',
+  'temperature',
+  'nitrate',
+  'chlorine',
+] as const;
+export type CaptureFamily = (typeof CAPTURE_FAMILIES)[number];
+
+/** Between two figures, evenly or by their logarithms. */
+const between = (dice: Chance, low: number, high: number) => low + (high - low) * dice.uniform();
+const byDecades = (dice: Chance, low: number, high: number) => low * (high / low) ** dice.uniform();
+const oneOf = <T>(dice: Chance, of: readonly T[]): T => of[Math.floor(dice.uniform() * of.length)]!;
+
+/** A glass, a platinum or a tip somewhere between fresh and worn. */
+function electrode(dice: Chance, of: 'ph' | 'orp' | 'ion'): ElectrodeTruth {
+  const worn = dice.uniform();
+  const common = { zeroMv: 10 * dice.normal(), noiseMv: byDecades(dice, 0.05, 0.3) };
+  if (of === 'ph')
+    return {
+      ...common,
+      slope: 1 - 0.15 * worn,
+      fastSeconds: between(dice, 2, 4) * (1 + worn),
+      slowSeconds: byDecades(dice, 12, 20) * (1 + 2 * worn),
+      slowShare: between(dice, 0.05, 0.12) * (1 + 1.5 * worn),
+      megohm: 120 * (1 + worn),
+    };
+  if (of === 'orp')
+    return {
+      ...common,
+      slope: 1,
+      fastSeconds: between(dice, 3, 8),
+      slowSeconds: byDecades(dice, 15, 30) * (1 + worn),
+      slowShare: between(dice, 0.2, 0.45),
+      megohm: 0.01,
+    };
+  return {
+    ...common,
+    slope: 0.98 - 0.12 * worn,
+    fastSeconds: between(dice, 3, 7) * (1 + worn),
+    slowSeconds: byDecades(dice, 25, 45) * (1 + worn),
+    slowShare: between(dice, 0.1, 0.25),
+    megohm: 5,
+  };
+}
+
+interface Kind {
+  readonly cups: readonly string[];
+  readonly sense?: Sense;
+  readonly truth: (dice: Chance) => Partial<BodyTruth>;
+  readonly signal: (s: Shown) => number;
+  /** steps of channels, in the unit of the signal */
+  readonly steps: readonly number[];
+}
+
+const mv = (s: Shown) => s.electrodes['it']!;
+const cell = (dice: Chance): Partial<BodyTruth> => ({
+  cell: { constant: 1, gain: 1 + 0.02 * dice.normal(), scaled: 0.05 * dice.uniform(), filmUs: 2, mostUs: 2e6 },
+});
+
+const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
+  ph: {
+    cups: ['7.00', '4.01', '10.01', '9.00 (20 °C)'],
+    sense: { of: 'ph' },
+    truth: (d) => ({ electrodes: { it: electrode(d, 'ph') } }),
+    signal: mv,
+    // The last is a display of hundredths.
+    steps: [0.01, 0.1, 0.59],
+  },
+  orp: {
+    cups: ['redox 430', 'redox pH 4'],
+    sense: { of: 'orp' },
+    truth: (d) => ({ electrodes: { it: electrode(d, 'orp') } }),
+    signal: mv,
+    steps: [0.1, 1],
+  },
+  ion: {
+    cups: ['chloride 46', 'chloride 319'],
+    sense: { of: 'chloride' },
+    truth: (d) => ({ electrodes: { it: electrode(d, 'ion') } }),
+    signal: mv,
+    steps: [0.01, 0.1],
+  },
+  conductivity: {
+    cups: ['1413 µS/cm', '2765 µS/cm', '12.88 mS/cm'],
+    truth: cell,
+    signal: (s) => s.conductance,
+    steps: [0.1, 1],
+  },
+  salinity: { cups: ['S 35'], truth: cell, signal: (s) => s.conductance, steps: [1, 10] },
+  temperature: { cups: ['7.00'], truth: () => ({}), signal: (s) => s.temperatureC, steps: [0.01, 0.1] },
+  nitrate: {
+    cups: ['nitrate 5 as N'],
+    truth: (d) => ({
+      optics: { zero: 0.05 * d.normal(), gain: 1 - 0.1 * d.uniform(), dirt: 0.05 * d.uniform(), straylight: 0 },
+    }),
+    signal: (s) => s.nitrateN,
+    steps: [0.01],
+  },
+  chlorine: {
+    cups: ['chlorine-free'],
+    truth: (d) => ({ chlorine: { zeroNa: 2 * d.uniform(), slopeNa: between(d, 60, 110), flow: 35 } }),
+    signal: (s) => s.chlorine,
+    steps: [0.1],
+  },
+};
+
+/** Channels give a sample every so many seconds. */
+const PACES = [0.1, 0.25, 0.5, 1, 2, 5];
+const STEP_S = 0.25;
+/** Ten times the slowest of all, s. */
+const LONG_S = 1800;
+
+/**
+ * One capture of the population.
+ *
+ * @param seed decides everything about it
+ */
+export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture {
+  const dice = chance(seedOf(seed, family));
+  const kind = KINDS[family];
+  const truth: BodyTruth = { ...BARE_BODY, ...kind.truth(dice) };
+  const roomC = between(dice, 16, 28);
+  const water = {
+    ph: between(dice, 5.5, 8.3),
+    dailySwing: 0,
+    temperatureC: roomC + 3 * dice.normal(),
+    us25: byDecades(dice, 200, 3000),
+    chlorine: 0.5,
+    ions: { nitrate: 0.2, chloride: 1 },
+  };
+  const standardName = oneOf(dice, kind.cups);
+  const before = oneOf(dice, ['process', ...kind.cups.filter((c) => c !== standardName).map((c) => `cup-${c}`)]);
+  const sampleSeconds = oneOf(dice, PACES);
+  const resolution = oneOf(dice, kind.steps);
+  const made = (of: BodyTruth) => {
+    const body = new Body({
+      senses: kind.sense ? { it: kind.sense } : {},
+      truth: () => of,
+      process: water,
+      seed,
+      atMs: 0,
+      roomC,
+    });
+    const goes = (place: string) => {
+      body.moveTo('rinse');
+      runs(body, 5);
+      body.blot();
+      body.moveTo(place);
+      // What is asked here is how a sound capture settles: the bubble that comes with some cups is tapped off.
+      body.tap();
+    };
+    if (before !== 'process') {
+      goes(before);
+      runs(body, 200);
+    }
+    goes(`cup-${standardName}`);
+    return body;
+  };
+  const body = made(truth);
+  let count = 0;
+  return {
+    family,
+    standardName,
+    sampleSeconds,
+    resolution,
+    next() {
+      if (count > 0) runs(body, sampleSeconds);
+      const shown = body.shown();
+      const signal = Math.round(kind.signal(shown) / resolution) * resolution;
+      return { t: sampleSeconds * count++, signal, temperatureC: Math.round(shown.temperatureC * 100) / 100 };
+    },
+    truthAt(temperatureC) {
+      // A thermometer is right when it is as warm as what it stands in.
+      if (family === 'temperature') return body.surroundingsC();
+      const quiet = made(withoutNoise(truth));
+      // Nothing but the end is asked for: long steps lose nothing there.
+      for (let s = 0; s < LONG_S; s += 4) {
+        quiet.cupsTo(temperatureC);
+        quiet.step(4, 0);
+      }
+      // What noise is left, a share of the reading, is averaged away.
+      let sum = 0;
+      for (let i = 0; i < 200; i++) sum += kind.signal(quiet.shown());
+      return sum / 200;
+    },
+  };
+}
+
+/** In steps that are short enough to be exact on the way. */
+function runs(body: Body, seconds: number): void {
+  for (let left = seconds; left > 1e-9; left -= STEP_S) body.step(Math.min(STEP_S, left), 0);
+}
+
+const withoutNoise = (truth: BodyTruth): BodyTruth => ({
+  ...truth,
+  electrodes: Object.fromEntries(Object.entries(truth.electrodes).map(([k, e]) => [k, { ...e, noiseMv: 0 }])),
+});

@@ -1,0 +1,178 @@
+import { useState } from 'react';
+import {
+  convertTo,
+  figure,
+  kindOf,
+  Refusal,
+  standardOf,
+  unitsOf,
+  type Entry,
+  type Step,
+  type Unit,
+} from '@frustum/core';
+import { inFamily, upper } from '../../format/in-family.ts';
+import { fixed } from '../../format/numbers.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { EntryField } from './entry-field.tsx';
+import { Photo } from './photo.tsx';
+import type { BenchRun } from './use-run.ts';
+
+/** A value that comes from elsewhere: a sample's, or that of two thermometers. Nothing typed is lost on a refusal. */
+export function EnterPanel({ run, step, lastT }: { run: BenchRun; step: Step; lastT: number | null }) {
+  const { plan } = run.state;
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const take = (make: () => Entry) => {
+    try {
+      const entry = make();
+      standardOf(plan, entry);
+      setTrouble(null);
+      run.send({ type: 'entered', stepId: step.id, entry, traceSeconds: lastT });
+    } catch (error) {
+      setTrouble(error instanceof Refusal ? upper(error.message) : String(error));
+    }
+  };
+  return (
+    <div>
+      <h2 className="text-[27px] leading-tight max-lg:sr-only">{step.title}</h2>
+      <p className="mt-2 text-lg max-w-prose max-lg:hidden">{step.text}</p>
+      {plan.procedure?.kind === 'thermometers' ? (
+        <Thermometers trouble={trouble} onEntry={take} />
+      ) : (
+        <Sample run={run} trouble={trouble} onEntry={take} />
+      )}
+      <Photo run={run} step={step} />
+    </div>
+  );
+}
+
+interface EntryForm {
+  readonly trouble: string | null;
+  readonly onEntry: (make: () => Entry) => void;
+}
+
+/** @throws Refusal `not-a-number` with what was typed and an example */
+function typed(text: string, what: string, example: string): number {
+  const value = figure(text.trim());
+  if (value !== null) return value;
+  throw new Refusal('not-a-number', `${what} “${text}” is not a figure. Type it like ${example}.`);
+}
+
+function Trouble({ text }: { text: string | null }) {
+  if (!text) return null;
+  return (
+    <div className="sm:col-span-2">
+      <Notice kind="trouble" role="alert">
+        {text}
+      </Notice>
+    </div>
+  );
+}
+
+function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
+  const { plan } = run.state;
+  const figures = inFamily(plan);
+  const units = unitsOf(kindOf(figures.model.valueUnit));
+  const kept = run.state.captures.at(-1);
+  const [value, setValue] = useState('');
+  const [unit, setUnit] = useState<string>(figures.unit);
+  const [plusMinus, setPlusMinus] = useState('');
+  const [temperature, setTemperature] = useState('');
+  const [degrees, setDegrees] = useState('°C');
+  const make = (): Entry => ({
+    kind: 'sample',
+    value: typed(value, 'The value', '7.02'),
+    unit: unit as Unit,
+    plusMinus: typed(plusMinus, 'The ±', '0.05'),
+    temperatureC: convertTo(typed(temperature, 'The temperature', '24.5'), degrees as Unit, '°C')!,
+  });
+  return (
+    <form
+      className="grid sm:grid-cols-2 gap-3 mt-4"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        onEntry(make);
+      }}
+    >
+      {kept && (
+        <p className="sm:col-span-2 sub">
+          The reading kept with it:{' '}
+          <span className="fig text-base-content">
+            {figures.value(figures.shown(kept.signal, kept.temperatureC, plan.inForce))} {figures.unit}
+          </span>{' '}
+          at <span className="fig">{fixed(kept.temperatureC, 1)} °C</span>
+        </p>
+      )}
+      <EntryField label="Found" unit={unit} units={units} onUnit={setUnit} value={value} onChange={setValue} />
+      <EntryField label="Its ±, k = 2" unit={unit} units={[unit]} value={plusMinus} onChange={setPlusMinus} />
+      <EntryField
+        label="Measured at"
+        unit={degrees}
+        units={['°C', '°F']}
+        onUnit={setDegrees}
+        value={temperature}
+        onChange={setTemperature}
+      />
+      <Trouble text={trouble} />
+      <button className="btn btn-primary h-16 text-xl sm:col-span-2">Hold it against the reading</button>
+    </form>
+  );
+}
+
+function Thermometers({ trouble, onEntry }: EntryForm) {
+  const [degrees, setDegrees] = useState('°C');
+  const [a, setA] = useState('');
+  const [b, setB] = useState('');
+  const [accuracyA, setAccuracyA] = useState('');
+  const [accuracyB, setAccuracyB] = useState('');
+  const make = (): Entry => {
+    const one = (text: string, accuracy: string, what: string) => {
+      const read = convertTo(typed(text, what, '24.5'), degrees as Unit, '°C')!;
+      const size = typed(accuracy, 'Its accuracy', '0.2');
+      return { temperatureC: read, plusMinusC: degrees === '°F' ? size / 1.8 : size };
+    };
+    return {
+      kind: 'thermometers',
+      a: one(a, accuracyA, 'The first thermometer'),
+      b: one(b, accuracyB, 'The second thermometer'),
+    };
+  };
+  return (
+    <form
+      className="grid sm:grid-cols-2 gap-3 mt-4"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        onEntry(make);
+      }}
+    >
+      <EntryField
+        label="First thermometer"
+        unit={degrees}
+        units={['°C', '°F']}
+        onUnit={setDegrees}
+        value={a}
+        onChange={setA}
+      />
+      <EntryField label="Its accuracy, ±" unit={degrees} units={[degrees]} value={accuracyA} onChange={setAccuracyA} />
+      <EntryField
+        label="Second thermometer"
+        unit={degrees}
+        units={['°C', '°F']}
+        onUnit={setDegrees}
+        value={b}
+        onChange={setB}
+      />
+      <EntryField
+        label="Its accuracy, ±"
+        id="entry-second-accuracy"
+        unit={degrees}
+        units={[degrees]}
+        value={accuracyB}
+        onChange={setAccuracyB}
+      />
+      <Trouble text={trouble} />
+      <button className="btn btn-primary h-16 text-xl sm:col-span-2">Both are read</button>
+    </form>
+  );
+}

@@ -1,0 +1,172 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { cleanestFirst, leastCarryOver, type Gate, type Standard } from '@frustum/core';
+import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
+import { problemOf, useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
+import { dueWords } from '../../format/dates.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { Waiting } from '../../ui/waiting.tsx';
+import { firstChoice, offersFor, openGates, orderOf, pours, type Choice } from './start-choice.ts';
+import { StartGates } from './start-gates.tsx';
+
+/** What one loop of a bench of many brings: its run as it is proposed, and gates that stand open. */
+interface Planned {
+  readonly row: LoopRow;
+  readonly choice: Choice;
+  readonly gates: readonly Gate[];
+}
+
+/** Which probes come to the bench together: one cup serves several, in the order in which least is carried over. */
+export function ManyStart({ running, onStarted }: { running: number; onStarted: () => void }) {
+  const { data } = useMarginsQuery();
+  const { data: shelf } = useShelfQuery();
+  const [readSensor] = useLazySensorQuery();
+  const [start, { isLoading }] = useStartRunMutation();
+  const [picked, setPicked] = useState<readonly Omit<Planned, 'gates'>[]>([]);
+  /** what each of them leans on, once it was read */
+  const [leans, setLeans] = useState<Readonly<Record<string, readonly LeansOn[]>>>({});
+  const [trouble, setTrouble] = useState<string | null>(null);
+  if (!data || !shelf) return <Waiting what="Reading the sensors" />;
+  const rows = data.rows.filter((r) => !r.openRunId && pours(offersFor(r.family, [])[0]!.kind));
+  const today = new Date(data.nowMs).toISOString().slice(0, 10);
+  const planned = picked.map(({ row, choice }): Planned => ({
+    row,
+    choice,
+    gates: openGates(row, choice, shelf, leans[row.sensorId] ?? [], data.nowMs),
+  }));
+  const reading = planned.some((p) => !leans[p.row.sensorId]);
+  const toggle = (row: LoopRow) => {
+    if (picked.some((p) => p.row.sensorId === row.sensorId))
+      return setPicked(picked.filter((p) => p.row.sensorId !== row.sensorId));
+    const made = firstChoice(row, offersFor(row.family, [])[0]!);
+    const choice = { ...made, points: inLeastOrder(row, made.points, shelf) };
+    setPicked([...picked, { row, choice }]);
+    void readSensor(row.sensorId).then(({ data: view }) =>
+      setLeans((before) => ({ ...before, [row.sensorId]: view?.leansOn ?? [] })),
+    );
+  };
+  const unanswered = planned.some(({ gates, choice }) => gates.some((g) => !(choice.because[g.id] ?? '').trim()));
+  const go = async () => {
+    setTrouble(null);
+    const left = new Set(planned);
+    for (const one of planned) {
+      const answer = await start(orderOf(one.row, one.choice, shelf.lots, one.gates, today));
+      if (answer.error) {
+        // What has begun goes on; what could not stays chosen here.
+        setTrouble(`${one.row.loopName}: ${problemOf(answer.error).detail}`);
+        setPicked([...left]);
+        return;
+      }
+      left.delete(one);
+    }
+    onStarted();
+  };
+  return (
+    <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
+      <h1>Several probes at once</h1>
+      <p className="sub mt-1 max-w-prose">
+        Pick the probes. Each gets a run of its own, as its loop usually goes; one cup serves several in turn, and the
+        bench names the next hand movement.
+      </p>
+      <fieldset className="mt-4">
+        <legend className="sr-only">Probes</legend>
+        {rows.map((row) => (
+          <label
+            key={row.sensorId}
+            className="flex items-center gap-3 min-h-14 border-t border-base-300 cursor-pointer py-1.5"
+          >
+            <input
+              type="checkbox"
+              className="checkbox checkbox-lg"
+              checked={planned.some((p) => p.row.sensorId === row.sensorId)}
+              onChange={() => toggle(row)}
+            />
+            <span className="min-w-0">
+              <b className="font-[650]">{row.loopName}</b>
+              <span className="sub block text-sm">
+                {row.place} · {dueWords(row.due.atMs, data.nowMs).main}
+              </span>
+            </span>
+          </label>
+        ))}
+      </fieldset>
+      {planned.map(({ row, choice, gates }) => (
+        <div key={row.sensorId}>
+          {gates.length > 0 && <h2 className="mt-4">{row.loopName}</h2>}
+          <StartGates
+            gates={gates}
+            because={choice.because}
+            onChange={(because) =>
+              setPicked(picked.map((p) => (p.row === row ? { row, choice: { ...choice, because } } : p)))
+            }
+          />
+        </div>
+      ))}
+      {planned.length > 0 && <Cups planned={planned} standards={shelf.standards} />}
+      {trouble && (
+        <div className="mt-4">
+          <Notice kind="trouble" role="alert">
+            {trouble}
+          </Notice>
+        </div>
+      )}
+      <div className="flex gap-2.5 mt-6">
+        <button
+          type="button"
+          className="btn btn-primary h-16 text-xl flex-1"
+          disabled={isLoading || reading || !planned.length || unanswered}
+          onClick={() => void go()}
+        >
+          {unanswered
+            ? 'First say why, above'
+            : planned.length === 1
+              ? 'Start one run'
+              : `Start ${planned.length} runs`}
+        </button>
+        {running > 0 ? (
+          <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onStarted}>
+            Back to the bench
+          </button>
+        ) : (
+          <Link className="btn btn-outline border-base-300 h-16" to="/bench">
+            Not now
+          </Link>
+        )}
+      </div>
+    </main>
+  );
+}
+
+/** A loop's standards in the order in which least is carried over; air stays first, since it wants a dry cell. */
+export function inLeastOrder(row: LoopRow, points: readonly string[], shelf: ShelfView): readonly string[] {
+  const standards = points.flatMap((id) => shelf.standards.find((s) => s.id === id) ?? []);
+  const first = standards.filter((s) => s.nominal === 0);
+  const rest = standards.filter((s) => s.nominal !== 0);
+  return [...first, ...leastCarryOver(row, rest)].map((s) => s.id);
+}
+
+/** Which cups stand ready, and who goes into each in which order. */
+function Cups({ planned, standards }: { planned: readonly Planned[]; standards: readonly Standard[] }) {
+  const ids = [...new Set(planned.flatMap((p) => p.choice.points))];
+  return (
+    <section aria-label="Cups" className="mt-5">
+      <h2>Cups, and who goes in first</h2>
+      <ul className="mt-1">
+        {ids.map((id) => {
+          const cup = standards.find((s) => s.id === id);
+          if (!cup) return null;
+          const rows = cleanestFirst(
+            planned.filter((p) => p.choice.points.includes(id)).map((p) => p.row),
+            cup,
+          );
+          return (
+            <li key={id} className="border-t border-base-300 py-2">
+              <span className="fig text-lg">{cup.name}</span>{' '}
+              <span className="sub">{rows.map((r) => r.loopName).join(', then ')}</span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

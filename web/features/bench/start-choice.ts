@@ -1,0 +1,159 @@
+import {
+  gatesOf,
+  modelOf,
+  familyOf,
+  proceduresFor,
+  serves,
+  usualBoxes,
+  usualSets,
+  type BoxPoint,
+  type Gate,
+  type ProcedureKind,
+  type SensorState,
+  type Standard,
+} from '@frustum/core';
+import { unitOf, type LeansOn, type LoopRow, type LotRow, type ProcedureRow, type StartRun } from '@frustum/contract';
+
+export type SchoolKind = StartRun['school'];
+
+/** What has been chosen on the start page so far. */
+export interface Choice {
+  readonly procedure: ProcedureKind;
+  /** a team's own; null = the built-in one */
+  readonly procedureId: string | null;
+  readonly sensorState: SensorState;
+  readonly points: readonly string[];
+  readonly lots: Readonly<Record<string, string>>;
+  readonly boxes: readonly BoxPoint[];
+  readonly limitPercent: string;
+  readonly school: SchoolKind;
+  readonly seconds: string;
+  /** why a gate is passed, by its id */
+  readonly because: Readonly<Record<string, string>>;
+}
+
+/** A procedure as the page offers it: built-in ones first, then a team's own. */
+export interface Offered {
+  readonly key: string;
+  readonly kind: ProcedureKind;
+  readonly name: string;
+  readonly text: string;
+  readonly own: ProcedureRow | null;
+}
+
+export function offersFor(family: string, own: readonly ProcedureRow[]): readonly Offered[] {
+  const usual = proceduresFor(family);
+  return [
+    ...usual.map(({ kind, name, text }): Offered => ({ key: kind, kind, name, text, own: null })),
+    ...own
+      .filter((p) => p.family === family)
+      .map((p): Offered => ({
+        key: p.procedureId,
+        kind: p.kind,
+        name: p.name,
+        text: `Version ${p.version}, made here from “${usual.find((u) => u.kind === p.kind)?.name ?? p.kind}”.`,
+        own: p,
+      })),
+  ];
+}
+
+/** Seconds that a school starts with. Common practice, no source. */
+export const USUAL_SECONDS: Readonly<Record<SchoolKind, string>> = {
+  statistical: '120',
+  'fixed-time': '120',
+  'hand-count': '15',
+};
+
+/** Point sets that are offered: the loop's own first, then the usual ones of its family. */
+export function setsFor(row: LoopRow, own: ProcedureRow | null): readonly (readonly string[])[] {
+  const all = [...(own?.points.length ? [own.points] : []), row.pointSet, ...usualSets(row.family, row.settings)];
+  return all.filter((set, i) => set.length > 0 && all.findIndex((o) => o.join() === set.join()) === i);
+}
+
+/** Standards that can be poured for this loop. */
+export const standardsFor = (row: LoopRow, shelf: readonly Standard[]) =>
+  shelf.filter((s) => serves(row.family, row.settings, s));
+
+/** What usually is right, so that most runs begin with one tap. */
+export function firstChoice(row: LoopRow, offer: Offered): Choice {
+  const school: SchoolKind = offer.own?.school || 'statistical';
+  return {
+    procedure: offer.kind,
+    procedureId: offer.own?.procedureId ?? null,
+    sensorState: 'in-use',
+    points: setsFor(row, offer.own)[0] ?? [],
+    lots: {},
+    boxes: usualBoxes(unitOf(row.channel)),
+    limitPercent: '0.5',
+    school,
+    seconds: offer.own?.seconds ? String(offer.own.seconds) : USUAL_SECONDS[school],
+    because: {},
+  };
+}
+
+/** Newest open bottle that is still good. */
+export function usualLot(lots: readonly LotRow[], standardId: string, today: string): string {
+  const good = lots.filter((l) => l.standardId === standardId && l.expiresOn >= today && !l.usedUpOn);
+  return good.sort((a, b) => (b.openedOn ?? '').localeCompare(a.openedOn ?? ''))[0]?.lotId ?? '';
+}
+
+/** Does this procedure pour standards? */
+export const pours = (procedure: ProcedureKind) => !['sample', 'thermometers', 'electrical'].includes(procedure);
+
+/** Which bottle each standard is poured from. */
+export function pouredFrom(choice: Choice, lots: readonly LotRow[], today: string): Readonly<Record<string, string>> {
+  return Object.fromEntries(choice.points.map((id) => [id, choice.lots[id] ?? usualLot(lots, id, today)]));
+}
+
+/** Gates that stand open before this run: the same arithmetic as the server's. */
+export function openGates(
+  row: LoopRow,
+  choice: Choice,
+  shelf: { readonly standards: readonly Standard[]; readonly lots: readonly LotRow[] },
+  leansOn: readonly LeansOn[],
+  nowMs: number,
+): readonly Gate[] {
+  const today = new Date(nowMs).toISOString().slice(0, 10);
+  const from = pouredFrom(choice, shelf.lots, today);
+  const lots = (pours(choice.procedure) ? choice.points : []).flatMap((id) => {
+    const lot = shelf.lots.find((l) => l.lotId === from[id]);
+    const standardName = shelf.standards.find((s) => s.id === id)?.name ?? id;
+    return lot ? [{ ...lot, standardName }] : [];
+  });
+  return gatesOf({ nowMs, family: row.family, lots, leansOn });
+}
+
+/** The order that starts the run. */
+export function orderOf(
+  row: LoopRow,
+  choice: Choice,
+  lots: readonly LotRow[],
+  gates: readonly Gate[],
+  today: string,
+): StartRun {
+  const from = pouredFrom(choice, lots, today);
+  const { procedure, procedureId, sensorState, school, boxes } = choice;
+  return {
+    sensorId: row.sensorId,
+    procedure,
+    procedureId,
+    sensorState,
+    points: pours(procedure)
+      ? choice.points.map((standardId) => ({ standardId, lotId: from[standardId] || null }))
+      : [],
+    boxes: procedure === 'electrical' ? boxes.map((b) => ({ ...b })) : [],
+    limitPercent: Number(choice.limitPercent.replace(',', '.')),
+    school,
+    fixedSeconds: Number(choice.seconds),
+    overrides: gates.map((g) => ({ id: g.id, because: (choice.because[g.id] ?? '').trim() })),
+  };
+}
+
+/** How near a reading must come by forecast, in the loop's own unit, for the words of the page. */
+export function stepWords(row: LoopRow): string {
+  const family = familyOf(row.family);
+  const { valueUnit } = modelOf(family, row.settings);
+  if (family.id.startsWith('ph')) return '0.01 pH';
+  if (family.step.relative > 0) return `${100 * family.step.relative} %`;
+  return `${family.step.absolute} ${family.id === 'ion' ? 'mV' : valueUnit}`;
+}

@@ -1,0 +1,103 @@
+import { useState, type DragEvent } from 'react';
+import { settleIn, shownPh, stepIn, thinned, type RunState, type Standard } from '@frustum/core';
+import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
+import { fixed } from '../../format/numbers.ts';
+import type { CaptureBody } from './hand-entry.tsx';
+
+const KEPT_SAMPLES = 200;
+
+/** A recorded trace of one cup, judged like a live one. */
+export function TraceDrop({
+  state,
+  standard,
+  inForce,
+  onCapture,
+}: {
+  state: RunState;
+  standard: Standard;
+  inForce: RunState['plan']['inForce'];
+  onCapture: (capture: CaptureBody) => void;
+}) {
+  const [faults, setFaults] = useState<readonly TraceFault[]>([]);
+  const [ready, setReady] = useState<{ name: string; capture: CaptureBody; words: string } | null>(null);
+  const [over, setOver] = useState(false);
+  const take = async (file: File | undefined) => {
+    setOver(false);
+    setReady(null);
+    if (!file) return;
+    if (file.size > MOST_BYTES)
+      return setFaults([
+        {
+          line: 1,
+          column: 0,
+          message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MOST_BYTES / 1e6} MB. Cut it to one capture.`,
+        },
+      ]);
+    const result = decodeTrace(await file.text(), inForce);
+    if (!result.ok) return setFaults(result.faults);
+    setFaults([]);
+    const counts = stepIn(state.plan, standard, standard.nominalAtC);
+    const s = settleIn(counts, result.samples, state.plan.school, state.plan.resolution);
+    const shown = shownPh(s.level, s.temperatureC, inForce);
+    const steady = s.state === 'ready';
+    setReady({
+      name: file.name,
+      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
+      capture: {
+        method: 'trace',
+        signal: s.level,
+        signalUncertainty: s.levelUncertainty,
+        temperatureC: s.temperatureC,
+        settledSeconds: s.seconds,
+        t90: s.t90,
+        trace: thinned(result.samples, KEPT_SAMPLES),
+      },
+    });
+  };
+  return (
+    <div
+      className={`mt-4 border border-dashed rounded-lg p-3 ${over ? 'border-primary' : 'border-base-300'}`}
+      onDragOver={(e: DragEvent) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e: DragEvent) => {
+        e.preventDefault();
+        void take(e.dataTransfer.files[0]);
+      }}
+    >
+      <label className="flex items-center gap-3 flex-wrap text-[15px]">
+        <span className="sub">Or drop a recorded trace of {standard.name} (CSV: time, mV or pH, °C)</span>
+        <input
+          type="file"
+          accept=".csv,.txt,text/csv"
+          className="file-input file-input-sm"
+          aria-label="Recorded trace"
+          onChange={(e) => void take(e.target.files?.[0])}
+        />
+      </label>
+      {faults.length > 0 && (
+        <div className="mt-2" role="alert">
+          <p>Nothing was taken from this file:</p>
+          <ul className="text-[15px]">
+            {faults.map((f, i) => (
+              <li key={i}>
+                <span className="fig">{f.column ? `line ${f.line}, column ${f.column}` : `line ${f.line}`}</span>:{' '}
+                {f.message}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {ready && (
+        <div className="mt-2">
+          <p>{ready.words}</p>
+          <button type="button" className="btn btn-primary h-14 mt-2" onClick={() => onCapture(ready.capture)}>
+            Capture from {ready.name}
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

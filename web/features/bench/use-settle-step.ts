@@ -1,0 +1,175 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import {
+  CUP_AT,
+  cupApart,
+  farFromHistory,
+  Refusal,
+  standardAt,
+  STATISTICAL,
+  stepIn,
+  thinned,
+  valueAt,
+  type Capture,
+  type Coefficients,
+  type PlannedPoint,
+  type Sample,
+  type Settling,
+  type Standard,
+  type Step,
+} from '@frustum/core';
+import { inFamily, type InFamily } from '../../format/in-family.ts';
+import { useCupWarning } from './cup-warning.tsx';
+import { useReadySignal } from './use-attention.ts';
+import type { LiveTrace } from './use-live-trace.ts';
+import type { BenchRun } from './use-run.ts';
+import { useSettling } from './use-settling.ts';
+
+const KEPT_SAMPLES = 200;
+const LOOK_BACK_SECONDS = 25;
+
+/** A step that waits for a steady reading, as the screen needs it. */
+export interface SettleStep {
+  readonly wired: boolean;
+  readonly figures: InFamily;
+  readonly planned: PlannedPoint;
+  /** what is in the cup; a value that is still to be entered has none */
+  readonly standard: Standard | null;
+  readonly inForce: Coefficients;
+  readonly samples: readonly Sample[];
+  readonly settling: Settling | null;
+  /** another standard that it looks like */
+  readonly warning: Standard | null;
+  readonly answered: () => void;
+  readonly wiggled: boolean;
+  /** why this cup has no value at its temperature */
+  readonly outside: string | null;
+  /** the cup is not as warm as the water: said until it is, or until the operator keeps it */
+  readonly apart: string | null;
+  readonly ready: boolean;
+  /** steady, and far from all that this sensor was known to read here: never captured by itself */
+  readonly far: boolean;
+  readonly armed: boolean;
+  /** captures, or arms the capture */
+  readonly press: () => void;
+  readonly disturb: () => void;
+  readonly keep: (body: Omit<Capture, 'pointIndex' | 'purpose'>) => void;
+}
+
+/** Watches a trace, says when it is steady, and captures it: by hand, or by itself once it was armed. */
+export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byItself = false): SettleStep {
+  const { state, send } = run;
+  const { plan } = state;
+  const wired = plan.channelKind !== 'hand';
+  const figures = inFamily(plan);
+  const kind = plan.procedure?.kind;
+  // A wiggle shows against what came before it: the second settling begins a little earlier than its step.
+  const traceFrom = (state.traceFrom ?? 0) - (step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0);
+  const samples = useMemo(() => trace.samples.filter((s) => s.t >= traceFrom), [trace.samples, traceFrom]);
+  const school = step.purpose === 'read-back' && kind !== 'electrical' ? STATISTICAL : plan.school;
+  const planned = plan.points[step.pointIndex!]!;
+  const known = standardAt(state, step.pass, step.pointIndex!) ?? planned.standard;
+  const standard = kind === 'sample' ? null : known;
+  const counts = stepIn(plan, known, known.nominalAtC);
+  const settling = useSettling(
+    wired ? `${step.id}/${traceFrom}` : null,
+    counts,
+    samples,
+    school,
+    plan.resolution,
+    state.disturbedAt,
+  );
+  const cups = planned.role === 'input' || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
+  const [warning, answered] = useCupWarning(cups ? null : settling, known, run, step);
+  const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
+  const fresh = trace.state !== 'stale' && trace.state !== 'fault';
+  const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
+  const outside = cupC === null || !standard ? null : tableTrouble(standard, cupC);
+  const apart =
+    cups || cupC === null || outside || saidAlready(state.warnings, step)
+      ? null
+      : cupApart(cupC, plan.workingC, known.name);
+  const ready = settling?.state === 'ready' && wiggled && fresh && !warning && !outside && !apart;
+  useNoticed(settling, samples, run, step);
+  useReadySignal(ready);
+
+  const keep = (body: Omit<Capture, 'pointIndex' | 'purpose'>) => {
+    const capture: Capture = { ...body, pointIndex: step.pointIndex!, purpose: step.purpose! };
+    send({ type: 'captured', stepId: step.id, traceSeconds: samples.at(-1)?.t ?? null, capture });
+  };
+  const capture = () => {
+    if (!settling || !ready) return;
+    keep({
+      method: 'live',
+      signal: settling.level,
+      signalUncertainty: settling.levelUncertainty,
+      // As it is shown and judged: the table is asked with the same figure.
+      temperatureC: Number(settling.temperatureC.toFixed(2)),
+      settledSeconds: settling.seconds,
+      t90: step.purpose === 'as-found' && planned.role !== 'input' ? settling.t90 : null,
+      trace: thinned(
+        samples.map((s) => ({ ...s, t: s.t - samples[0]!.t })),
+        KEPT_SAMPLES,
+      ),
+    });
+  };
+  // Who captured once wants the second look too: after the wiggle it comes by itself.
+  const [armed, setArmed] = useState(byItself || step.purpose === 'repeat');
+  const press = () => (ready ? capture() : setArmed((a) => !a));
+  const far = ready && !cups && farFromHistory(plan, known, settling.level, settling.temperatureC);
+  useEffect(() => {
+    if (armed && ready && !far) capture();
+  });
+  const disturb = () => {
+    const last = samples.at(-1);
+    if (last) send({ type: 'disturbed', stepId: step.id, traceSeconds: last.t, noticed: false });
+  };
+  // A transmitter that was trimmed shows what it shows: nothing is reckoned on top of it.
+  const adjusted = kind === 'electrical' || step.purpose === 'as-found' ? null : state.adjusted;
+  const inForce = adjusted?.coefficients ?? plan.inForce;
+  return {
+    wired,
+    figures,
+    planned,
+    standard,
+    inForce,
+    samples,
+    settling,
+    warning,
+    answered,
+    wiggled,
+    outside,
+    apart,
+    ready,
+    far,
+    armed: armed && !far,
+    press,
+    disturb,
+    keep,
+  };
+}
+
+/** Why a cup has no value at this temperature, in a sentence with the way out; null when it has one. */
+export function tableTrouble(standard: Standard, temperatureC: number): string | null {
+  try {
+    valueAt(standard, Number(temperatureC.toFixed(2)));
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return error.message;
+    throw error;
+  }
+}
+
+const saidAlready = (warnings: BenchRun['state']['warnings'], step: Step) =>
+  warnings.some((w) => w.stepId === step.id && w.kept && w.warning.startsWith(CUP_AT));
+
+/** Keeps a disturbance that the trace itself shows, once. */
+function useNoticed(settling: Settling | null, samples: readonly Sample[], run: BenchRun, step: Step): void {
+  const sent = useRef<number | null>(null);
+  const at = settling?.disturbed ? (samples[settling.windowFrom]?.t ?? null) : null;
+  const { state, send } = run;
+  useEffect(() => {
+    if (at === null || sent.current === at || (state.disturbedAt !== null && at <= state.disturbedAt)) return;
+    sent.current = at;
+    send({ type: 'disturbed', stepId: step.id, traceSeconds: at, noticed: true });
+  }, [at, state.disturbedAt, send, step.id]);
+}

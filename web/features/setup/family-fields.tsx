@@ -1,0 +1,137 @@
+import { useEffect } from 'react';
+import { useFormContext } from 'react-hook-form';
+import { FAMILIES, familyOf, modelOf, usualSets, type Settings, type Standard } from '@frustum/core';
+import { unlessRefused } from '../../format/in-family.ts';
+import { settingsOf, type SensorForm } from './sensor-form.ts';
+import { Pick, Text, Tick } from './text-field.tsx';
+
+/** Where a sensor of a family usually works, and how far off is usually still good. Common practice, no source. */
+const USUAL: Readonly<Record<string, readonly [works: string, tolerance: string]>> = {
+  temperature: ['25', '0.5'],
+  conductivity: ['1800', '60'],
+  salinity: ['35', '0.5'],
+  resistivity: ['10', '0.5'],
+  ph: ['5.8, or 8.1', '0.1'],
+  'ph-shown': ['5.8, or 8.1', '0.1'],
+  'ph-counts': ['5.8, or 8.1', '0.1'],
+  orp: ['350', '20'],
+  ion: ['30', '5'],
+  chlorine: ['0.5', '0.1'],
+  nitrate: ['5', '0.5'],
+};
+
+/** What is measured: the family, what its arithmetic must know, where it works, and its usual standards. */
+export function FamilyFields({ standards }: { standards: readonly Standard[] }) {
+  const { watch, setValue } = useFormContext<SensorForm>();
+  const [id, typed, points] = watch(['family', 'settings', 'points']);
+  const family = familyOf(id);
+  const settings: Settings = settingsOf(family, typed);
+  const model = unlessRefused(() => modelOf(family, settings)) ?? modelOf(family);
+  const sets = usualSets(id, settings).map((set) => set.join(' '));
+  const first = sets[0] ?? '';
+  useEffect(() => {
+    if (!sets.includes(points)) setValue('points', first);
+  });
+  useEffect(() => {
+    setValue('tolerance', USUAL[id]?.[1] ?? '');
+  }, [id, setValue]);
+  const nameOf = (standard: string) => standards.find((s) => s.id === standard)?.name ?? standard;
+  return (
+    <>
+      <Pick<SensorForm> name="family" label="It measures" options={FAMILIES.map((f) => [f.id, f.name] as const)} />
+      <Text<SensorForm> name="workingValue" label={`Works at, ${model.valueUnit}`} hint={USUAL[id]?.[0]} decimal />
+      <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
+      {Object.entries(family.settings).map(([key, field]) =>
+        field.kind === 'choice' ? (
+          <Pick<SensorForm>
+            key={`${id}.${key}`}
+            name={`settings.${key}`}
+            label={field.name}
+            options={[
+              ...field.choices.filter((c) => c.id === field.usual),
+              ...field.choices.filter((c) => c.id !== field.usual),
+            ].map((c) => [c.id, c.name] as const)}
+          />
+        ) : (
+          <Text<SensorForm>
+            key={`${id}.${key}`}
+            name={`settings.${key}`}
+            label={`${field.name}, ${field.unit}`}
+            hint={String(field.usual)}
+            decimal
+          />
+        ),
+      )}
+      {sets.length > 0 && (
+        <Pick<SensorForm>
+          name="points"
+          label="Usual standards"
+          options={sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ')] as const)}
+        />
+      )}
+    </>
+  );
+}
+
+/** Limits of a loop's own, where they differ from what practice has for its family. */
+export function LimitFields() {
+  const id = useFormContext<SensorForm>().watch('family');
+  const { limits, zero, sensitivity } = familyOf(id);
+  const usual = (value: number, factor = 1) => (Number.isFinite(value) ? String(Math.round(value * factor)) : 'any');
+  return (
+    <details className="sm:col-span-2 lg:col-span-3">
+      <summary className="cursor-pointer py-3 sub">Limits of its own</summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
+        <Text<SensorForm>
+          name="limits.zero"
+          label={`Largest ${zero.name}, ± ${zero.unit}`}
+          hint={usual(limits.zero)}
+          decimal
+        />
+        <Text<SensorForm>
+          name="limits.sensitivityLow"
+          label={`Lowest ${sensitivity.name}, %`}
+          hint={usual(limits.sensitivityLow, 100)}
+          decimal
+        />
+        <Text<SensorForm>
+          name="limits.sensitivityHigh"
+          label={`Highest ${sensitivity.name}, %`}
+          hint={usual(limits.sensitivityHigh, 100)}
+          decimal
+        />
+        <Text<SensorForm>
+          name="limits.t90Seconds"
+          label="Longest response (t90), s"
+          hint={usual(limits.t90Seconds)}
+          decimal
+        />
+        <Text<SensorForm>
+          name="limits.adjustAboveShare"
+          label="Left alone up to, % of the tolerance"
+          hint={usual(limits.adjustAboveShare, 100)}
+          decimal
+        />
+      </div>
+    </details>
+  );
+}
+
+/** What there is around the loop that a procedure must mind; folded away, since most loops have none of it. */
+export function SurroundingFields() {
+  return (
+    <details className="sm:col-span-2 lg:col-span-3">
+      <summary className="cursor-pointer py-3 sub">Surroundings, shared reference</summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
+        <Tick<SensorForm> name="pressurised" label="Pressurised line" />
+        <Tick<SensorForm> name="stocked" label="Stocked water: animals or plants" />
+        <Tick<SensorForm> name="highPurity" label="High-purity water" />
+        <Text<SensorForm>
+          name="referenceGroup"
+          label="Shares its reference with"
+          hint="a name that all of them carry"
+        />
+      </div>
+    </details>
+  );
+}

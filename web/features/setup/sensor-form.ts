@@ -1,0 +1,145 @@
+import { yupResolver } from '@hookform/resolvers/yup';
+import type { FieldErrors, Resolver } from 'react-hook-form';
+import {
+  familyOf,
+  modelOf,
+  Refusal,
+  requireWithin,
+  usualSets,
+  type ControlAction,
+  type Family,
+  type Settings,
+  type Surrounding,
+} from '@frustum/core';
+import { newSensorSchema, type NewSensor } from '@frustum/contract';
+import { upper } from '../../format/in-family.ts';
+import { channelOf, USUAL_CHANNEL, type ChannelForm } from './channel-form.ts';
+
+/** The form's own shape: flat, all text; the schema makes a sensor of it. */
+export interface SensorForm {
+  siteName: string;
+  loopName: string;
+  place: string;
+  family: string;
+  /** by field of the family, as typed; a field that is not there is as usual */
+  settings: Record<string, string>;
+  workingValue: string;
+  workingC: string;
+  tolerance: string;
+  intervalDays: string;
+  controls: string;
+  controlAction: ControlAction;
+  referenceGroup: string;
+  /** limits of its own, as typed; sensitivities and share in % */
+  limits: Record<string, string>;
+  pressurised: boolean;
+  stocked: boolean;
+  highPurity: boolean;
+  /** ids of the usual standards in their order, with blanks between */
+  points: string;
+  sensorName: string;
+  serial: string;
+  fittedOn: string;
+  channel: ChannelForm;
+}
+
+export const USUAL_SENSOR: SensorForm = {
+  siteName: '',
+  loopName: '',
+  place: '',
+  family: 'ph',
+  settings: {},
+  workingValue: '',
+  workingC: '25',
+  tolerance: '0.1',
+  intervalDays: '30',
+  controls: '',
+  controlAction: '',
+  referenceGroup: '',
+  limits: {},
+  pressurised: false,
+  stocked: false,
+  highPurity: false,
+  points: usualSets('ph')[0]!.join(' '),
+  sensorName: '',
+  serial: '',
+  fittedOn: '',
+  channel: USUAL_CHANNEL,
+};
+
+/** The text as a number; a text that is none stays as it is, so that the schema can name it. */
+function number(text: string): number | string | undefined {
+  const plain = text.trim().replace(',', '.');
+  if (plain === '') return undefined;
+  return Number.isNaN(Number(plain)) ? text : Number(plain);
+}
+
+/** Settings as the core takes them: only those of this family, figures as figures. */
+export function settingsOf(family: Family, typed: Readonly<Record<string, string>>): Settings {
+  return Object.fromEntries(
+    Object.entries(family.settings).map(([key, field]) => {
+      const text = typed[key];
+      if (text === undefined || text.trim() === '') return [key, field.usual];
+      return [key, field.kind === 'figure' ? (number(text) ?? field.usual) : text];
+    }),
+  );
+}
+
+/** Limits that people say in percent. */
+const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare'];
+
+/** What the contract's schema is asked about. */
+export function sensorOf(form: SensorForm): unknown {
+  const { points, channel, settings, limits, pressurised, stocked, highPurity, ...rest } = form;
+  const surroundings: readonly (readonly [boolean, Surrounding])[] = [
+    [pressurised, 'pressurised'],
+    [stocked, 'stocked'],
+    [highPurity, 'high-purity'],
+  ];
+  return {
+    ...rest,
+    settings: settingsOf(familyOf(form.family), settings),
+    sensorName: rest.sensorName.trim() || `${rest.loopName.trim()} probe`,
+    workingValue: number(rest.workingValue),
+    workingC: number(rest.workingC),
+    tolerance: number(rest.tolerance),
+    intervalDays: number(rest.intervalDays),
+    limits: Object.fromEntries(
+      Object.entries(limits).flatMap(([key, text]) => {
+        const value = number(text);
+        if (value === undefined) return [];
+        return [[key, typeof value === 'number' && IN_PERCENT.includes(key) ? value / 100 : value]];
+      }),
+    ),
+    surroundings: surroundings.flatMap(([on, name]) => (on ? [name] : [])),
+    pointSet: points.split(' ').filter(Boolean),
+    channel: channelOf(channel),
+  };
+}
+
+/** Why a family has no such working value; null when it has. */
+function outOfRange(form: SensorForm): string | null {
+  try {
+    const family = familyOf(form.family);
+    const model = modelOf(family, settingsOf(family, form.settings));
+    const value = Number(number(form.workingValue));
+    requireWithin(value, model.range.low, model.range.high, 'working value', model.valueUnit, 'Type where it is kept.');
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return upper(error.message);
+    throw error;
+  }
+}
+
+/** Checks the form by the contract's own schema, so that screen and server cannot disagree. */
+const check = yupResolver(newSensorSchema) as unknown as Resolver<NewSensor>;
+export const resolver: Resolver<SensorForm> = async (form, context, options) => {
+  const result = await check(sensorOf(form) as NewSensor, context, options as unknown as Parameters<typeof check>[2]);
+  const { pointSet, ...errors } = result.errors as FieldErrors<NewSensor>;
+  if (!Object.keys(result.errors).length) {
+    const message = outOfRange(form);
+    if (message === null) return { values: form, errors: {} };
+    return { values: {}, errors: { workingValue: { type: 'range', message } } as FieldErrors<SensorForm> };
+  }
+  return { values: {}, errors: { ...errors, ...(pointSet ? { points: pointSet } : {}) } as FieldErrors<SensorForm> };
+};
