@@ -4,10 +4,11 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { listenForChanges } from './app/changes.ts';
-import { router } from './app/router.tsx';
+import { fetchAhead, router } from './app/router.tsx';
 import { store } from './app/store.ts';
 
 listenForChanges();
+fetchAhead();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Provider store={store}>

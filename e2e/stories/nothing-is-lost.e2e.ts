@@ -3,6 +3,10 @@ import { Operator } from '../support/operator.ts';
 
 test('a dropped connection keeps what was done and sends it when it is back, once', async ({ page, context }) => {
   const operator = new Operator(page);
+  // What judges the settling is cut off on its way.
+  let cutOff = 0;
+  const judge = /settling\.worker/;
+  await page.route(judge, (route) => (cutOff++, route.abort()));
   await operator.opens();
   await operator.starts('Multi-probe pH');
   await expect(operator.step).toContainText('Probe out');
@@ -15,6 +19,11 @@ test('a dropped connection keeps what was done and sends it when it is back, onc
   await expect(operator.step).toContainText('Settle in 7.00');
   await context.setOffline(false);
   await expect(page.getByRole('status').filter({ hasText: 'Saved' })).toBeVisible();
+  // It comes by itself, and the screen has stood meanwhile.
+  await expect.poll(() => cutOff).toBeGreaterThan(0);
+  await expect(page.getByTestId('settling-state')).toContainText('Waiting for the first samples.');
+  await page.unroute(judge);
+  await expect(page.getByRole('img', { name: /^Live trace/ })).toBeVisible();
   await page.reload();
   await expect(operator.step).toContainText('Settle in 7.00');
 
@@ -59,4 +68,16 @@ test('two screens see one run: a decision made on an old picture is refused with
   expect(answer.status()).toBe(409);
   expect(await answer.json()).toMatchObject({ code: 'run-moved', facts: { onSeq: 1, seq: 2 } });
   await second.page.context().close();
+});
+
+test('a screen that could not be fetched says so and is there once it is loaded again', async ({ page }) => {
+  const operator = new Operator(page);
+  const part = /reckoner-page/;
+  await page.route(part, (route) => route.abort());
+  await operator.opens();
+  await page.getByRole('link', { name: 'Reckoner' }).click();
+  await expect(page.getByRole('heading', { name: 'A part of this screen did not arrive.' })).toBeVisible();
+  await page.unroute(part);
+  await page.getByRole('button', { name: 'Load it again' }).click();
+  await expect(page.getByRole('link', { name: 'Buffer at a temperature' })).toBeVisible();
 });

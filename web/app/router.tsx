@@ -8,6 +8,18 @@ const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>):
   lazy: async () => ({ Component: (await load()).Page }),
 });
 
+const bench = () => import('../features/bench/bench-page.tsx');
+const start = () => import('../features/bench/start-run-page.tsx');
+const sensor = () => import('../features/sensor/sensor-page.tsx');
+
+/** Fetched while nothing else is asked: with wet hands and no connection, the bench must open all the same. */
+export function fetchAhead(): void {
+  const ahead = () => void Promise.allSettled([bench(), start(), sensor()]);
+  if ('requestIdleCallback' in window) requestIdleCallback(ahead, { timeout: AHEAD_MS });
+  else setTimeout(ahead, AHEAD_MS);
+}
+const AHEAD_MS = 5000;
+
 export const router = createBrowserRouter([
   {
     element: <Frame />,
@@ -17,9 +29,9 @@ export const router = createBrowserRouter([
       page('/', () => import('../features/margins/margins-page.tsx')),
       page('/bench', () => import('../features/bench/bench-list-page.tsx')),
       page('/bench/many', () => import('../features/bench/many-page.tsx')),
-      page('/bench/start/:sensorId', () => import('../features/bench/start-run-page.tsx')),
-      page('/bench/:runId', () => import('../features/bench/bench-page.tsx')),
-      page('/sensors/:sensorId', () => import('../features/sensor/sensor-page.tsx')),
+      page('/bench/start/:sensorId', start),
+      page('/bench/:runId', bench),
+      page('/sensors/:sensorId', sensor),
       page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),

@@ -1,6 +1,6 @@
-import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import { COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
+import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
 import { dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
@@ -10,8 +10,6 @@ import { Kept } from './photo.tsx';
 import { SpanRows } from './span-rows.tsx';
 import { ACTIONS } from './verdict-panel.tsx';
 import type { BenchRun } from './use-run.ts';
-
-const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
 
 /** A run that is over: what it said, what it changed, when the next one is due. */
 export function EndedPanel({ run }: { run: BenchRun }) {
@@ -89,19 +87,17 @@ export function EndedPanel({ run }: { run: BenchRun }) {
             )}
           </div>
           {data.row.cone.segments.length > 0 && (
-            <Suspense fallback={<div className="h-[60px]" />}>
-              <ConeChart
-                variant="strip"
-                cone={data.row.cone}
-                tolerance={data.row.tolerance}
-                nowMs={data.nowMs}
-                dueMs={data.row.due.atMs}
-                state={data.row.margin.state}
-                fromMs={data.nowMs - 120 * MS_PER_DAY}
-                toMs={data.nowMs + 60 * MS_PER_DAY}
-                label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`}
-              />
-            </Suspense>
+            <ConeChart
+              variant="strip"
+              cone={data.row.cone}
+              tolerance={data.row.tolerance}
+              nowMs={data.nowMs}
+              dueMs={data.row.due.atMs}
+              state={data.row.margin.state}
+              fromMs={data.nowMs - 120 * MS_PER_DAY}
+              toMs={data.nowMs + 60 * MS_PER_DAY}
+              label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`}
+            />
           )}
         </>
       )}

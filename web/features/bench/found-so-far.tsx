@@ -1,4 +1,3 @@
-import { lazy, Suspense } from 'react';
 import {
   asFound,
   expectedIn,
@@ -17,10 +16,9 @@ import {
   type RunState,
   type Standard,
 } from '@frustum/core';
+import LineChart from '../../charts/line-chart.tsx';
 import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
-
-const LineChart = lazy(() => import('../../charts/line-chart.tsx'));
 
 /** The right column: the line growing, what was found before what is left, zero, slope and the error that counts. */
 export function FoundSoFar({ state }: { state: RunState }) {
@@ -64,16 +62,14 @@ export function FoundSoFar({ state }: { state: RunState }) {
       <h2>What this run says so far{pass > 1 ? ', after cleaning' : ''}</h2>
       {slots.length === 0 && <p className="sub mt-2">Nothing yet: the value is still to be entered.</p>}
       {slots.length > 0 && (
-        <Suspense fallback={<div className="h-[180px]" />}>
-          <LineChart
-            points={slots.map((s, i) => ({ value: expected(i), signal: s.measured?.signal ?? null }))}
-            inForce={line(plan.inForce)}
-            found={fit.ok ? line(fit.coefficients) : null}
-            signalUnit={model.signalUnit}
-            print={(value) => figures.value(value)}
-            log={family.id === 'ion'}
-          />
-        </Suspense>
+        <LineChart
+          points={slots.map((s, i) => ({ value: expected(i), signal: s.measured?.signal ?? null }))}
+          inForce={line(plan.inForce)}
+          found={fit.ok ? line(fit.coefficients) : null}
+          signalUnit={model.signalUnit}
+          print={(value) => figures.value(value)}
+          log={family.id === 'ion'}
+        />
       )}
       <table className="w-full text-[15px] mt-2">
         <thead>

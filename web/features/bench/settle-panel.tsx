@@ -1,4 +1,4 @@
-import { lazy, memo, Suspense, useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import {
   expectedIn,
   thinned,
@@ -8,9 +8,9 @@ import {
   type Standard,
   type Step,
 } from '@frustum/core';
+import TraceChart, { type TracePoint } from '../../charts/trace-chart.tsx';
 import { useKeys } from '../../app/keys.ts';
 import { useAppSelector } from '../../app/store.ts';
-import type { TracePoint } from '../../charts/trace-chart.tsx';
 import { unlessRefused, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { CupWarning, LOOKED_LIKE } from './cup-warning.tsx';
@@ -23,8 +23,6 @@ import { StateLine } from './state-line.tsx';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 import { useSettleStep, type SettleStep } from './use-settle-step.ts';
-
-const TraceChart = lazy(() => import('../../charts/trace-chart.tsx'));
 
 const DRAWN_SAMPLES = 240;
 const CHART_HEIGHT = 'h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]';
@@ -78,15 +76,13 @@ export function SettlePanel({
         <>
           <StateLine at={at} trace={trace} sampling={sampling} />
           {settling && samples.length > 5 ? (
-            <Suspense fallback={<div className={CHART_HEIGHT} />}>
-              <Trace
-                samples={samples}
-                figures={at.figures}
-                inForce={at.inForce}
-                input={planned.role === 'input'}
-                settling={settling}
-              />
-            </Suspense>
+            <Trace
+              samples={samples}
+              figures={at.figures}
+              inForce={at.inForce}
+              input={planned.role === 'input'}
+              settling={settling}
+            />
           ) : (
             <div className={`${CHART_HEIGHT} grid place-items-center sub`}>
               {trace.state !== 'stale' && trace.state !== 'fault' ? 'The trace begins here.' : ''}

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useMemo } from 'react';
+import { useMemo } from 'react';
 import {
   budgetOf,
   calibrationOf,
@@ -9,11 +9,10 @@ import {
   type StandardPoint,
   type WorkingPoint,
 } from '@frustum/core';
+import Histogram from '../../charts/histogram.tsx';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { useMonteCarlo } from './use-monte-carlo.ts';
-
-const Histogram = lazy(() => import('../../charts/histogram.tsx'));
 
 const DRAWS = 100_000;
 const SEED = 1;
@@ -121,9 +120,7 @@ function Twin({
         % apart.
         {result.failed > 0 && ` ${result.failed} draws gave no value.`}
       </p>
-      <Suspense fallback={<div className="h-28" />}>
-        <Histogram result={result} unit={budget.unit} />
-      </Suspense>
+      <Histogram result={result} unit={budget.unit} />
     </div>
   );
 }

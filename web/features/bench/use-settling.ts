@@ -3,6 +3,9 @@ import { useEffect, useRef, useState } from 'react';
 import type { Sample, School, Settling } from '@frustum/core';
 import type { SettlingJudge } from '../../workers/settling.worker.ts';
 
+/** Before a judge that could not start is replaced, ms. */
+const AGAIN_MS = 2000;
+
 /** Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure. */
 export function useSettling(
   key: string | null,
@@ -15,15 +18,22 @@ export function useSettling(
   const judge = useRef<Remote<SettlingJudge> | null>(null);
   const busy = useRef(false);
   const [result, setResult] = useState<{ key: string; settling: Settling } | null>(null);
+  const [attempt, setAttempt] = useState(0);
   useEffect(() => {
     const worker = new Worker(new URL('../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
     judge.current = wrap<SettlingJudge>(worker);
+    let again: ReturnType<typeof setTimeout> | undefined;
+    // Its script could not be fetched, or it fell over: another one, from the samples that are here.
+    worker.addEventListener('error', () => {
+      again = setTimeout(() => setAttempt((n) => n + 1), AGAIN_MS);
+    });
     return () => {
+      clearTimeout(again);
       judge.current = null;
       busy.current = false;
       worker.terminate();
     };
-  }, []);
+  }, [attempt]);
   useEffect(() => {
     if (!key || busy.current || !judge.current || !samples.length) return;
     busy.current = true;

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import {
   chosenOf,
@@ -12,14 +12,13 @@ import {
   type SumField,
   type SumInput,
 } from '@frustum/core';
+import SumCurveChart from '../../charts/sum-curve.tsx';
 import { kept, typed } from '../../app/reckoner-memory.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Behind } from './behind.tsx';
 import { HandOver } from './hand-over.tsx';
 import { Field } from './sum-field.tsx';
 import { TheAnswer } from './the-answer.tsx';
-
-const SumCurveChart = lazy(() => import('../../charts/sum-curve.tsx'));
 
 /** An entry of the last sums is written once typing pauses, ms. */
 const PAUSE_MS = 700;
@@ -107,9 +106,7 @@ export function SumPanel({ sum }: { sum: Sum }) {
       <HandOver sum={sum} solved={solved} />
       {curve && (
         <div className="mt-5">
-          <Suspense fallback={<div className="h-48" />}>
-            <SumCurveChart curve={curve} />
-          </Suspense>
+          <SumCurveChart curve={curve} />
         </div>
       )}
       <Behind sum={sum} solved={solved} input={input} />

@@ -1,10 +1,10 @@
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
+import ReadingsChart from '../../charts/readings-chart.tsx';
 import { useReadingsQuery } from '../../app/api.ts';
 import type { LoopRow } from '@frustum/contract';
 import { inFamily } from '../../format/in-family.ts';
 import { Pill } from '../../ui/pill.tsx';
 
-const ReadingsChart = lazy(() => import('../../charts/readings-chart.tsx'));
 const SPANS = [
   [1, '1 day'],
   [7, '7 days'],
@@ -31,13 +31,11 @@ export function ReadingsSection({ row }: { row: LoopRow }) {
       </div>
       {data && data.buckets.length > 1 ? (
         <>
-          <Suspense fallback={<div className="h-52" />}>
-            <ReadingsChart
-              view={data}
-              digits={figures.digits}
-              label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
-            />
-          </Suspense>
+          <ReadingsChart
+            view={data}
+            digits={figures.digits}
+            label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
+          />
           <p className="sub text-sm">
             {process.length
               ? `From ${figures.value(low)} to ${figures.value(high)} ${unit}, by the coefficients of the time. `

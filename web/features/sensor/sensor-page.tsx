@@ -1,7 +1,8 @@
-import { lazy, Suspense } from 'react';
 import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
 import type { RunRow, SensorView, ServiceRow } from '@frustum/contract';
+import ConeChart from '../../charts/cone-chart.tsx';
+import TrendChart from '../../charts/trend-chart.tsx';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
@@ -13,9 +14,6 @@ import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
 import { finishedRuns } from './finished-runs.ts';
 import { ReadingsSection } from './readings-section.tsx';
-
-const ConeChart = lazy(() => import('../../charts/cone-chart.tsx'));
-const TrendChart = lazy(() => import('../../charts/trend-chart.tsx'));
 
 const ACTION: Record<DecisionAction, string> = {
   leave: 'left',
@@ -113,20 +111,18 @@ function Sensor({ view }: { view: SensorView }) {
           <h2>
             Error shown at {figures.value(row.workingValue)} {unit}, over time
           </h2>
-          <Suspense fallback={<div className="h-80" />}>
-            <ConeChart
-              variant="full"
-              cone={row.cone}
-              tolerance={row.tolerance}
-              nowMs={nowMs}
-              dueMs={row.due.atMs}
-              state={margin.state}
-              fromMs={fromMs}
-              toMs={toMs}
-              digits={figures.digits}
-              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
-            />
-          </Suspense>
+          <ConeChart
+            variant="full"
+            cone={row.cone}
+            tolerance={row.tolerance}
+            nowMs={nowMs}
+            dueMs={row.due.atMs}
+            state={margin.state}
+            fromMs={fromMs}
+            toMs={toMs}
+            digits={figures.digits}
+            label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
+          />
           <p className="sub text-sm">
             Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
             calibration. Open dot: verification.
@@ -141,33 +137,29 @@ function Sensor({ view }: { view: SensorView }) {
             <h2>
               {upper(family.zero.name)}, {figures.signalUnit}
             </h2>
-            <Suspense fallback={<div className="h-52" />}>
-              <TrendChart
-                points={finished.map((r) => ({
-                  t: r.atMs,
-                  value: r.outcome.coefficients.zero,
-                  spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
-                }))}
-                limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
-                digits={figures.signalDigits > 1 ? 1 : 0}
-                label={`${upper(family.zero.name)} over ${finished.length} runs`}
-              />
-            </Suspense>
+            <TrendChart
+              points={finished.map((r) => ({
+                t: r.atMs,
+                value: r.outcome.coefficients.zero,
+                spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
+              }))}
+              limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
+              digits={figures.signalDigits > 1 ? 1 : 0}
+              label={`${upper(family.zero.name)} over ${finished.length} runs`}
+            />
           </section>
           <section aria-label={upper(family.sensitivity.name)}>
             <h2>{upper(family.sensitivity.name)}, %</h2>
-            <Suspense fallback={<div className="h-52" />}>
-              <TrendChart
-                points={finished.map((r) => ({
-                  t: r.atMs,
-                  value: 100 * r.outcome.coefficients.sensitivity,
-                  spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
-                }))}
-                limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
-                digits={0}
-                label={`${upper(family.sensitivity.name)} over ${finished.length} runs`}
-              />
-            </Suspense>
+            <TrendChart
+              points={finished.map((r) => ({
+                t: r.atMs,
+                value: 100 * r.outcome.coefficients.sensitivity,
+                spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
+              }))}
+              limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
+              digits={0}
+              label={`${upper(family.sensitivity.name)} over ${finished.length} runs`}
+            />
           </section>
         </div>
       )}
