@@ -160,13 +160,15 @@ export type { Answer, Figure, Sum, SumChoice, SumField, Way } from './reckoner/s
 export { EMPTY, lookFor, sumOf, SUMS, type Hit } from './reckoner/sums.ts';
 
 // Settling
-export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';
+export { ANY_TAIL, expectedAt, finalValue, fitApproach, type Approach, type Tail } from './settling/approach.ts';
 export {
+  ANY_GLASS,
   settle,
   settleIn,
   STATISTICAL,
   TEMPERATURE_LIMIT_C_PER_MIN,
   type Band,
+  type Response,
   type School,
   type Settling,
   type SettlingState,
@@ -193,7 +195,7 @@ export {
   type Surrounding,
 } from './calibration/events.ts';
 export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
-export { countsAt, digitsFor, familyOfPlan, signalDigitsFor, stepIn } from './calibration/plan.ts';
+export { countsAt, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
 export { CUP_AT, cupApart, farFromHistory } from './calibration/cup-checks.ts';

@@ -1,5 +1,14 @@
-import { CATALOGUE, familyOf, settleIn, STATISTICAL, stepIn, type Sample, type Settings } from '@frustum/core';
-import { captureOf, type CaptureFamily } from '@frustum/sim';
+import {
+  CATALOGUE,
+  familyOf,
+  responseIn,
+  settleIn,
+  STATISTICAL,
+  type Response,
+  type Sample,
+  type Settings,
+} from '@frustum/core';
+import { captureOf, WEAK_WATER, type CaptureFamily } from '@frustum/sim';
 
 const SETTINGS: Partial<Record<CaptureFamily, Settings>> = {
   orp: { reference: 'silver-chloride-3.5', scale: 'own' },
@@ -14,11 +23,11 @@ const PATIENCE_S = 1200;
 const ASKED_EVERY_S = 1;
 /** The forecast is asked for at a moment of its own in each capture, s. */
 const FORECAST_FROM_S = 15;
-const FORECAST_SPAN_S = 30;
+const FORECAST_SPAN_S = 75;
 /** What a person takes for the reading at a fixed time: the mean of so many seconds. */
 const GLANCE_S = 3;
 
-/** What became of one capture. Errors in steps that count for the family. */
+/** What became of one capture. Errors in steps that count for the family, or of the channel where that shows no finer ones. */
 export interface Judged {
   readonly family: CaptureFamily;
   readonly seed: number;
@@ -31,31 +40,33 @@ export interface Judged {
   readonly atFive: number;
 }
 
-/** How the change that counts is called in the family's own tables: for electrodes a potential, for cells a share. */
-export function stepOf(family: CaptureFamily, standardName: string, temperatureC: number): number {
-  const settings = SETTINGS[family] ?? {};
-  const standard = CATALOGUE.find((s) => s.name === standardName);
-  // A thermometer has no standard, and a chlorine-free cup no value to take a share of.
-  if (!standard || family === 'temperature' || family === 'chlorine') return familyOf(family).step.absolute;
-  return stepIn({ family, settings }, standard, temperatureC);
+/** How the sensor answers in its cup, as the bench knows it before anything is read. */
+export function responseOf(of: CaptureFamily, standardName: string): Response {
+  const family = of === WEAK_WATER ? 'orp' : of;
+  const standard = CATALOGUE.find((s) => s.name === standardName) ?? null;
+  // A thermometer has no standard, water is none, and a chlorine-free cup has no value to take a share of.
+  const held = of === WEAK_WATER || family === 'temperature' || family === 'chlorine' ? null : standard;
+  const step = held ? undefined : familyOf(family).step.absolute;
+  return responseIn({ family, settings: SETTINGS[family] ?? {} }, held, step);
 }
 
 /** Settles one capture of the population, as the bench does, and holds it against its truth. */
 export function judged(family: CaptureFamily, seed: number): Judged {
   const capture = captureOf(family, seed);
   const samples: Sample[] = [];
-  let step = 0;
+  const response = responseOf(family, capture.standardName);
+  // A channel that shows no finer steps cannot be asked for less.
+  const limit = Math.max(response.step, capture.resolution);
   let checked;
   let asked = 0;
   let ready: { seconds: number; level: number; temperatureC: number } | null = null;
   let forecast: { at: number; low: number; high: number } | null = null;
   const glances: Record<number, number> = {};
   const askAt = FORECAST_FROM_S + FORECAST_SPAN_S * ((seed % 97) / 97);
-  const errorOf = (signal: number, temperatureC: number) => (signal - capture.truthAt(temperatureC)) / step;
+  const errorOf = (signal: number, temperatureC: number) => (signal - capture.truthAt(temperatureC)) / limit;
   for (;;) {
     const sample = capture.next();
     samples.push(sample);
-    step ||= stepOf(family, capture.standardName, sample.temperatureC);
     const { t } = sample;
     for (const fixed of [120, 300])
       if (glances[fixed] === undefined && t >= fixed) {
@@ -64,7 +75,7 @@ export function judged(family: CaptureFamily, seed: number): Judged {
       }
     if (!ready && t >= asked) {
       asked = t + ASKED_EVERY_S;
-      const made = settleIn(step, samples, STATISTICAL, capture.resolution, undefined, checked);
+      const made = settleIn(response, samples, STATISTICAL, capture.resolution, undefined, checked);
       checked = made.checked;
       if (made.state === 'ready')
         ready = { seconds: t, level: errorOf(made.level, made.temperatureC), temperatureC: made.temperatureC };

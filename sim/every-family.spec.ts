@@ -14,7 +14,7 @@ import {
   replay,
   settleIn,
   STATISTICAL,
-  stepIn,
+  responseIn,
   type RunEvent,
   type RunEventBody,
   type RunPlan,
@@ -237,8 +237,8 @@ class RunOnBody {
         samples.push({ t: this.seconds, signal: this.of.signal(shown), temperatureC: shown.temperatureC });
       }
       const last = samples.at(-1)!;
-      const counts = stepIn(this.state.plan, standard, last.temperatureC);
-      const settling = settleIn(counts, samples, this.state.plan.school, counts / 20, undefined, before);
+      const response = responseIn(this.state.plan, standard);
+      const settling = settleIn(response, samples, this.state.plan.school, response.step / 20, undefined, before);
       before = settling.checked;
       if (settling.state !== 'ready') continue;
       this.add({

@@ -11,4 +11,10 @@ export { houseBodies, type HouseBody } from './fleets/bodies.ts';
 export { fleetOf } from './fleets/fleet.ts';
 export { TIDEWATER, lifeOf, truthOf, type HousePh } from './fleets/tidewater.ts';
 export { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';
-export { captureOf, CAPTURE_FAMILIES, type CaptureFamily, type SimulatedCapture } from './testing/captures.ts';
+export {
+  captureOf,
+  CAPTURE_FAMILIES,
+  WEAK_WATER,
+  type CaptureFamily,
+  type SimulatedCapture,
+} from './testing/captures.ts';

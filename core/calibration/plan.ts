@@ -1,6 +1,8 @@
 import type { Family, Model } from '../families/family.ts';
 import { familyOf } from '../families/registry.ts';
 import { expectedIn, modelOf } from '../families/sensor.ts';
+import { unlessRefused } from '../families/sources.ts';
+import type { Response } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { RunPlan } from './events.ts';
 
@@ -23,7 +25,26 @@ export function stepIn(plan: Pick<RunPlan, 'family' | 'settings'>, standard: Sta
 }
 
 /**
- * The same at a value: where a loop works, say.
+ * How a sensor answers in a standard, as far as it is known beforehand: what the judge of settling needs.
+ *
+ * @param standard null where nothing is known of what it stands in
+ * @param step for that case, in the unit of the signal
+ */
+export function responseIn(
+  plan: Pick<RunPlan, 'family' | 'settings'>,
+  standard: Standard | null,
+  step = standard ? stepIn(plan, standard, standard.nominalAtC) : familyOf(plan.family).step.absolute,
+): Response {
+  const { family, model } = familyOfPlan(plan);
+  const idealAt = (temperatureC: number) =>
+    standard ? unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), temperatureC)) : null;
+  const at = standard?.nominalAtC ?? 25;
+  const [below, above] = [idealAt(at - 1), idealAt(at + 1)];
+  return { step, perC: below === null || above === null ? 0 : (above - below) / 2, tail: family.tail };
+}
+
+/**
+ * The change that counts, at a value: where a loop works, say.
  *
  * @example countsAt(familyOf('conductivity'), modelOf(familyOf('conductivity')), { value: 1413, temperatureC: 25 }) // 4.239
  */

@@ -1,4 +1,5 @@
 import type { Unit } from '../quantities/units.ts';
+import type { Tail } from '../settling/approach.ts';
 import type { Standard } from '../solutions/standard.ts';
 
 /**
@@ -118,6 +119,8 @@ export interface Family {
   /** what practice suspects first beyond each limit, to be read after the figure */
   readonly suspects: { readonly zero: string; readonly high: string; readonly dead: string };
   readonly step: SettleStep;
+  /** how its slow answer usually goes. Common practice, no source. */
+  readonly tail: Tail;
   /** the settings put in, each checked against its field by `modelOf` */
   model(settings: Settings): Model;
   /** what these values determine, sorted rising */

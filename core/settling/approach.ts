@@ -14,6 +14,8 @@ interface Model {
 export interface Approach {
   /** sample noise, mV */
   readonly noise: number;
+  /** what rounding leaves of it however long one waits, mV */
+  readonly grain: number;
   /** best estimate of the signal now, noise removed, mV */
   readonly level: number;
   readonly levelSd: number;
@@ -36,15 +38,41 @@ const TAUS = [1.5, 2.1, 3, 4.2, 6, 8.5, 12, 17, 24, 34, 48, 68, 96, 136, 192, 27
  * No electrode is exactly two exponentials: a reading this far from today's counts as that much less certain.
  * The tail, which decides what is still to come, is then told by the recent signal and not by the first plunge.
  */
-const DISCREPANCY = 0.035;
+const DISCREPANCY = 0.06;
 
 /** How large a tail may be before anything is measured: any size for the fast one, mV. */
 const FAST_SD_MV = 200;
-/**
- * The slower member of a pair: half of what was seen to move, less the slower it is, and a millivolt for a tail that
- * the trace is too short to show. Neighbouring pairs then also stand in for every time constant between two of the grid.
- */
-const slowSdMv = (rangeMv: number, fast: number, slow: number) => 1.2 + (0.5 * rangeMv * fast) / slow;
+
+/** What is known of a kind of sensor's slow tail before anything is measured. */
+export interface Tail {
+  /** its usual time constant, s, and the standard deviation of the logarithm of it */
+  readonly seconds: number;
+  readonly spread: number;
+  /** share of a step that usually goes the slow way, as a standard deviation */
+  readonly share: number;
+  /**
+   * How long it takes beside what `settle` reckons for any signal (`usual`), and how its times to ready lie about that:
+   * end of the lowest twentieth, middle, beginning of the highest twentieth.
+   */
+  readonly forecast: { readonly usual: number; readonly times: readonly [number, number, number] };
+}
+
+/** Any tail: for a trace of which nothing is known. */
+export const ANY_TAIL: Tail = {
+  seconds: 40,
+  spread: 1.2,
+  share: 0.25,
+  forecast: { usual: 0.3, times: [1.3, 3.3, 6.5] },
+};
+
+/** A tail that does not come from the step that was seen, mV: the probe came from somewhere before that. */
+const HIDDEN_MV = 0.5;
+
+/** The step that a trace follows: how far it went, and when it began. */
+export interface Origin {
+  readonly t: number;
+  readonly range: number;
+}
 /**
  * Weight given beforehand to "nothing moves" and to all single exponentials together. Small: a glass electrode always
  * has a slow tail, and a model without one would promise that nothing is to come.
@@ -56,7 +84,7 @@ const SINGLE_PRIOR = 0.02;
 const RECENT = 0.88;
 
 /** No extrapolation of a tail is trusted better than this share of it. */
-const EXTRAPOLATION = 0.15;
+const EXTRAPOLATION = 0.25;
 
 /**
  * Weighs every one- and two-exponential approach against the trace and keeps them all, each with its weight.
@@ -70,17 +98,43 @@ const EXTRAPOLATION = 0.15;
  * @param grid how finely time constants and samples are told apart
  * @returns null for fewer than six samples or no time between them
  */
-export function fitApproach(samples: readonly Sample[], resolution: number, grid: Grid = FINE): Approach | null {
+export function fitApproach(
+  samples: readonly Sample[],
+  resolution: number,
+  { grid = FINE, tail = ANY_TAIL, origin = originOf(samples) }: { grid?: Grid; tail?: Tail; origin?: Origin } = {},
+): Approach | null {
   if (samples.length < LEAST_SAMPLES) return null;
   const now = samples.at(-1)!.t;
   if (!(now > samples[0]!.t)) return null;
   const recent = samples.filter((s) => s.t >= now - RECENT * (now - samples[0]!.t));
   const start = recent[0]!.t;
-  const noise = Math.hypot(noiseSd(recent.map((s) => s.signal)), resolution / Math.sqrt(12), 0.01);
+  const heard = noiseSd(recent.map((s) => s.signal));
+  const noise = Math.hypot(heard, resolution / Math.sqrt(12), 0.01);
+  const grain = grainOf(heard, resolution);
   const bins = binned(recent, grid.bins);
   const sums = gather(bins, now, start, noise);
-  const solved = grid.candidates.map((candidate) => solve(sums, candidate));
-  return weigh(solved, sums, grid, noise, now, start);
+  const slowSd = TAUS.map((tau) => HIDDEN_MV + tail.share * origin.range * Math.exp((origin.t - start) / tau));
+  const solved = grid.candidates.map((candidate) => solve(sums, candidate, slowSd));
+  return weigh(solved, sums, grid, tail, { noise, grain, now, start });
+}
+
+/**
+ * What rounding leaves of a level however long it is averaged, mV: noise of half a step or more averages it away, a quiet
+ * signal stays where the rounding puts it. First harmonic of the quantiser with normal noise: Widrow and Kollár,
+ * "Quantization Noise" (2008), chapter 19, from memory.
+ *
+ * @param heard noise of the samples, rounding included
+ */
+function grainOf(heard: number, resolution: number): number {
+  if (!(resolution > 0)) return 0;
+  const own = Math.max(0, heard ** 2 - resolution ** 2 / 12) / resolution ** 2;
+  return (resolution / Math.sqrt(12)) * Math.exp(-2 * Math.PI ** 2 * own);
+}
+
+/** Where a trace itself begins, and how far it has gone since. */
+export function originOf(samples: readonly Sample[]): Origin {
+  const last = samples.at(-1)?.signal ?? 0;
+  return { t: samples[0]?.t ?? 0, range: Math.abs((samples[0]?.signal ?? 0) - last) };
 }
 
 /** A candidate: indices into TAUS, −1 where the member is missing. */
@@ -114,8 +168,6 @@ interface Sums {
   readonly yy: number;
   readonly centre: number;
   readonly count: number;
-  /** how far the signal has moved within the window, mV */
-  readonly range: number;
   /** value of each tail at `now`, relative to the window's start */
   readonly atNow: number[];
 }
@@ -128,15 +180,11 @@ function gather(bins: ReturnType<typeof binned>, now: number, start: number, noi
   // Centre on the last value, so that squares do not swallow the digits.
   const centre = bins.at(-1)!.value;
   let yy = 0;
-  let low = centre;
-  let high = centre;
   for (const bin of bins) {
     for (let i = 1; i < size; i++) basis[i] = Math.exp(-(bin.t - start) / TAUS[i - 1]!);
     const y = bin.value - centre;
     const w = 1 / (noise ** 2 / bin.count + (DISCREPANCY * y) ** 2);
     yy += w * y * y;
-    low = Math.min(low, bin.value);
-    high = Math.max(high, bin.value);
     for (let i = 0; i < size; i++) {
       const wb = w * basis[i]!;
       moment[i]! += wb * y;
@@ -145,7 +193,7 @@ function gather(bins: ReturnType<typeof binned>, now: number, start: number, noi
     }
   }
   const atNow = TAUS.map((tau) => Math.exp(-(now - start) / tau));
-  return { gram, moment, yy, centre, count: bins.length, range: high - low, atNow };
+  return { gram, moment, yy, centre, count: bins.length, atNow };
 }
 
 interface Solved {
@@ -164,14 +212,14 @@ interface Solved {
  * Three unknowns at most, so the Cholesky factor is written out: this runs for 154 candidates after every sample.
  * A missing member is a unit row: it changes neither the determinant nor the others.
  */
-function solve(sums: Sums, candidate: Candidate): Solved {
+function solve(sums: Sums, candidate: Candidate, slowSd: readonly number[]): Solved {
   const [fast, slow] = candidate;
   const { gram, moment } = sums;
   const f = fast + 1;
   const g = slow + 1;
   const p1 = 1e-8;
   const p2 = fast < 0 ? 1 : FAST_SD_MV ** -2;
-  const p3 = slow < 0 ? 1 : slowSdMv(sums.range, TAUS[fast]!, TAUS[slow]!) ** -2;
+  const p3 = slow < 0 ? 1 : slowSd[slow]! ** -2;
   const hasFast = fast >= 0 ? 1 : 0;
   const hasSlow = slow >= 0 ? 1 : 0;
   const b1 = moment[0]!;
@@ -218,13 +266,20 @@ function covarianceOf([l11, l21, l22, l31, l32, l33]: Solved['factor']): number[
   ];
 }
 
-function weigh(solved: readonly Solved[], sums: Sums, grid: Grid, noise: number, now: number, start: number): Approach {
+function weigh(
+  solved: readonly Solved[],
+  sums: Sums,
+  grid: Grid,
+  tail: Tail,
+  { noise, grain, now, start }: { noise: number; grain: number; now: number; start: number },
+): Approach {
   // Noise that is not white (hum, stirring) shows as misfit of even the best model: widen everything by it.
   const best = Math.min(...solved.map((m) => m.misfit));
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
   const [, singles, pairs] = grid.counts;
   const priors = [STILL_PRIOR, SINGLE_PRIOR / singles, (1 - STILL_PRIOR - SINGLE_PRIOR) / pairs];
-  const logs = solved.map((m) => m.logEvidence / inflation + Math.log(priors[members(m.candidate)]!));
+  const usual = usualness(grid, tail);
+  const logs = solved.map((m, i) => m.logEvidence / inflation + Math.log(priors[members(m.candidate)]!) + usual[i]!);
   const top = Math.max(...logs);
   const raw = logs.map((l) => Math.exp(l - top));
   const total = raw.reduce((s, w) => s + w, 0);
@@ -244,7 +299,17 @@ function weigh(solved: readonly Solved[], sums: Sums, grid: Grid, noise: number,
     });
   });
   const level = mixture(models, 1, () => 1);
-  const bare = { noise, level: level.mean, levelSd: level.sd, stillToCome: 0, toComeSd: 0, models, now, start };
+  const bare = {
+    noise,
+    grain,
+    level: level.mean,
+    levelSd: Math.hypot(level.sd, grain),
+    stillToCome: 0,
+    toComeSd: 0,
+    models,
+    now,
+    start,
+  };
   const toCome = toComeAt(bare, 0);
   return { ...bare, stillToCome: toCome.mean, toComeSd: toCome.sd };
 }
@@ -294,9 +359,20 @@ export function toComeAt(approach: Approach, ahead: number): { mean: number; sd:
   return { mean, sd: Math.hypot(sd, EXTRAPOLATION * mean) };
 }
 
-/** Final value of the approach, mV: where the signal will stand. */
+/** Final value of the approach, mV: where the signal will stand, and how well that is known. */
 export function finalValue(approach: Approach): { mean: number; sd: number } {
-  return mixture(approach.models, 1, () => 0);
+  const { mean, sd } = mixture(approach.models, 1, () => 0);
+  return { mean, sd: Math.hypot(sd, EXTRAPOLATION * approach.stillToCome, approach.grain) };
+}
+
+/** Logarithm of how usual each candidate's slow tail is, over the average of its kind. */
+function usualness(grid: Grid, tail: Tail): number[] {
+  const raw = grid.candidates.map(([, slow]) =>
+    slow < 0 ? 1 : Math.exp(-0.5 * (Math.log(TAUS[slow]! / tail.seconds) / tail.spread) ** 2),
+  );
+  const pairs = raw.filter((_, i) => grid.candidates[i]![1] >= 0);
+  const mean = pairs.reduce((sum, w) => sum + w, 0) / Math.max(1, pairs.length);
+  return raw.map((w, i) => (grid.candidates[i]![1] < 0 ? 0 : Math.log(Math.max(w / mean, 1e-12))));
 }
 
 const members = (candidate: Candidate) => (candidate[0] < 0 ? 0 : candidate[1] < 0 ? 1 : 2);

@@ -33,7 +33,7 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
   let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
   // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
-    const approach = fitApproach(samples.slice(Math.max(start, end - MOST_BEHIND), end), resolution, COARSE);
+    const approach = fitApproach(samples.slice(Math.max(start, end - MOST_BEHIND), end), resolution, { grid: COARSE });
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
       const { mean, sd } = expectedAt(approach, s.t - approach.now);

@@ -1,4 +1,13 @@
-import { expectedAt, finalValue, toComeAt, fitApproach, type Approach } from './approach.ts';
+import {
+  ANY_TAIL,
+  COARSE,
+  expectedAt,
+  finalValue,
+  fitApproach,
+  originOf,
+  type Approach,
+  type Tail,
+} from './approach.ts';
 import { disturbanceIn, type Checked } from './disturbance.ts';
 import { binned, type Sample } from './trace.ts';
 
@@ -44,7 +53,7 @@ export interface Settling {
   /** final value that the approach heads for */
   readonly final: number;
   readonly finalSd: number;
-  /** 95 % bound on what is still to come */
+  /** how far the level may be from where the signal will stand: near its end 2.8 standard deviations of it */
   readonly bound: number;
   readonly limit: number;
   /** forecast of the time until ready, s: middle and 90 % interval; null when nothing can be said */
@@ -57,16 +66,32 @@ export interface Settling {
   readonly checked: Checked;
 }
 
-/** One-sided 95 %. Chosen with EXTRAPOLATION on simulated probes so that the first look below the limit is rarely a lucky one. */
-const ONE_SIDED_95 = 1.645;
+/**
+ * Standard deviations of the final value that must lie within the limit. Chosen on simulated captures (seeds 1000 to 1119
+ * of `sim/testing/captures.ts`), so that the first of many looks below the limit is rarely a lucky one.
+ */
+const SURE = 2.8;
+
+/** How a signal answers, as far as it is known before it is read. */
+export interface Response {
+  /** change of the signal that counts in this cup, in its unit: the limit of the statistical school */
+  readonly step: number;
+  /** how the signal of a sensor at rest in this cup moves with temperature, per °C: taken out before anything is judged */
+  readonly perC: number;
+  readonly tail: Tail;
+}
+
+/** A glass electrode of which nothing is known, in a liquid that does not move with temperature. */
+export const ANY_GLASS: Response = { step: 0.59, perC: 0, tail: ANY_TAIL };
 
 /**
  * Is it steady, and if not, when will it be?
  *
- * A pure function of the whole trace: it may be called after every sample, live or on a recording.
+ * A pure function of the whole trace: it may be called after every sample, live or on a recording. Judged is where the
+ * signal will stand at the temperature that it has now; what the liquid's own temperature moves is no approach.
  *
  * @param samples trace since the probe came into this cup, rising time
- * @param resolution step of the signal
+ * @param resolution step of the signal; what it rounds away cannot be asked for: the limit is never less
  * @param disturbedAt trace time of the operator's last "disturbed", if any: nothing before it is used
  */
 export function settle(
@@ -75,6 +100,7 @@ export function settle(
   resolution: number,
   disturbedAt = Number.NEGATIVE_INFINITY,
   before?: Checked,
+  { perC, tail }: Pick<Response, 'perC' | 'tail'> = ANY_GLASS,
 ): Settling {
   const marked = samples.findIndex((s) => s.t >= disturbedAt);
   const fromMark = marked < 0 ? samples.length : marked;
@@ -82,38 +108,41 @@ export function settle(
   const noticed = checked.found;
   const windowFrom = noticed ?? fromMark;
   const window = samples.slice(windowFrom);
-  const approach = fitApproach(window, resolution);
-  const limit = school.kind === 'statistical' ? school.limit : 0;
+  const limit = school.kind === 'statistical' ? Math.max(school.limit, resolution) : 0;
   const last = samples.at(-1);
   const seconds = window.length ? window.at(-1)!.t - window[0]!.t : 0;
   const temperaturePerMinute = temperatureSlope(window);
+  const here = last ? atTemperature(window, perC, last.temperatureC) : window;
+  const approach = fitApproach(here, resolution, { tail, origin: originOf(samples) });
   if (!approach || !last) {
     return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limit, temperaturePerMinute, checked };
   }
-  const bound = Math.abs(approach.stillToCome) + ONE_SIDED_95 * approach.toComeSd;
   const final = finalValue(approach);
+  const sure = SURE * final.sd;
+  // Near its end the reading is taken where it will stand; schools that go by the clock take what is there.
+  const near = school.kind === 'statistical' && Math.abs(approach.stillToCome) < limit;
   const still = school.kind === 'hand-count' ? stillFor(window) : 0;
   const toGo =
     school.kind === 'statistical'
-      ? timeToReady(approach, school, seconds)
-      : sure(school.seconds - (school.kind === 'hand-count' ? still : seconds));
+      ? timeToReady(final.sd, window, limit, Math.max(0, school.dwellSeconds - seconds), tail)
+      : exactly(school.seconds - (school.kind === 'hand-count' ? still : seconds));
   const temperatureStill = Math.abs(temperaturePerMinute) < TEMPERATURE_LIMIT_C_PER_MIN;
   const steady =
     school.kind === 'statistical'
-      ? bound < school.limit && seconds >= school.dwellSeconds
+      ? near && sure < limit && seconds >= school.dwellSeconds
       : (school.kind === 'hand-count' ? still : seconds) >= school.seconds;
   return {
     state: !steady ? 'settling' : temperatureStill ? 'ready' : 'temperature-moving',
     windowFrom,
     disturbed: noticed !== null,
     seconds,
-    level: approach.level,
-    levelUncertainty: Math.hypot(approach.levelSd, approach.stillToCome, approach.toComeSd),
+    level: near ? final.mean : approach.level,
+    levelUncertainty: near ? final.sd : Math.hypot(approach.levelSd, approach.stillToCome, approach.toComeSd),
     temperatureC: last.temperatureC,
     temperaturePerMinute,
     final: final.mean,
     finalSd: final.sd,
-    bound,
+    bound: near ? sure : Math.abs(approach.stillToCome) + sure,
     limit,
     toGo,
     t90: t90Of(window, final.mean, approach.noise),
@@ -122,6 +151,10 @@ export function settle(
     checked,
   };
 }
+
+/** The trace as it would be, had the liquid always had this temperature. */
+const atTemperature = (window: readonly Sample[], perC: number, temperatureC: number) =>
+  perC === 0 ? window : window.map((s) => ({ ...s, signal: s.signal - perC * (s.temperatureC - temperatureC) }));
 
 const NOTHING_YET: Settling = {
   state: 'waiting',
@@ -158,13 +191,15 @@ function temperatureSlope(window: readonly Sample[]): number {
 }
 
 /**
- * When the bound falls below the limit if nothing more were learned, times what learning does to it: the later samples
- * rule out most of the slow tails that the bound still has to allow for. The three shares are the middle and the 90 %
- * range of that ratio over simulated probes with fast and slow tails (settling.spec.ts asks for it with other seeds).
+ * How long until ready, by what is not known yet and how long it took to know so much: a regression over simulated captures
+ * (seeds 1000 to 1119 of `sim/testing/captures.ts`). In logarithms: a sum of these shares of the spread of the final value
+ * over the limit and of the seconds so far. What a family makes of it is in its own `Tail.forecast`.
  */
-const LEARNED = { mid: 2, low: 0.1, high: 7 };
+const FORECAST = { constant: 1.24, unknown: 0.7, seconds: 0.59 };
+/** Added to times before their logarithm is taken, s. */
+const OFFSET_S = 5;
 
-const sure = (left: number) => ({ mid: Math.max(0, left), low: Math.max(0, left), high: Math.max(0, left) });
+const exactly = (left: number) => ({ mid: Math.max(0, left), low: Math.max(0, left), high: Math.max(0, left) });
 
 /** How long no digit has moved, s: from the end backwards, the last stretch within one step of the display. */
 function stillFor(window: readonly Sample[]): number {
@@ -181,18 +216,41 @@ function stillFor(window: readonly Sample[]): number {
 }
 
 function timeToReady(
-  approach: Approach,
-  school: Extract<School, { kind: 'statistical' }>,
-  seconds: number,
+  finalSd: number,
+  window: readonly Sample[],
+  limit: number,
+  dwellLeft: number,
+  { forecast }: Tail,
 ): Settling['toGo'] {
-  const dwellLeft = Math.max(0, school.dwellSeconds - seconds);
-  const boundAt = (ahead: number) => {
-    const { mean, sd } = toComeAt(approach, ahead);
-    return Math.abs(mean) + ONE_SIDED_95 * sd;
+  const usual = Math.exp(
+    FORECAST.constant +
+      FORECAST.unknown * Math.log(finalSd / limit) +
+      FORECAST.seconds * Math.log(window.at(-1)!.t - window[0]!.t),
+  );
+  // Clock and thermometer have to be waited for in any case.
+  const least = Math.max(dwellLeft, untilTemperatureStill(window));
+  const base = Math.max(least, forecast.usual * usual - OFFSET_S) + OFFSET_S;
+  const [low, mid, high] = forecast.times.map((times) => Math.max(dwellLeft, times * base - OFFSET_S));
+  return { mid: mid!, low: low!, high: high! };
+}
+
+/** A hundredth of a degree, as it is judged. */
+const CENTIDEGREE = 0.01;
+
+/** How long the temperature will still move too fast, s. */
+function untilTemperatureStill(window: readonly Sample[]): number {
+  const up = GLASS_STEP / CENTIDEGREE;
+  const approach = fitApproach(
+    window.map((s) => ({ ...s, signal: s.temperatureC * up })),
+    GLASS_STEP,
+    { grid: COARSE },
+  );
+  if (!approach) return 0;
+  const perMinute = (ahead: number) => {
+    const [from, to] = [expectedAt(approach, ahead - TEMPERATURE_WINDOW_S), expectedAt(approach, ahead)];
+    return Math.abs(((to.mean - from.mean) / up) * (60 / TEMPERATURE_WINDOW_S));
   };
-  const unlearned = whenBelow(boundAt, school.limit);
-  const at = (share: number) => Math.max(dwellLeft, share * unlearned);
-  return { mid: at(LEARNED.mid), low: at(LEARNED.low), high: at(LEARNED.high) };
+  return whenBelow(perMinute, TEMPERATURE_LIMIT_C_PER_MIN);
 }
 
 const LONGEST_FORECAST_S = 1800;
@@ -241,13 +299,12 @@ function bandsAhead(approach: Approach, horizon: number): Band[] {
 }
 
 /**
- * `settle` for a signal of any size: judged in steps that count for it (see `stepIn`), given back in its own unit.
+ * `settle` for a signal of any size: judged in steps that count for it (see `responseIn`), given back in its own unit.
  *
- * @param step change of the signal that counts, in its unit; for pH 0.59 mV, and then nothing is changed at all
  * @param school its own limit is not used: the step is the limit
  */
 export function settleIn(
-  step: number,
+  response: Response,
   samples: readonly Sample[],
   school: School,
   resolution: number,
@@ -255,10 +312,13 @@ export function settleIn(
   before?: Checked,
 ): Settling {
   const glass: School = school.kind === 'statistical' ? { ...school, limit: GLASS_STEP } : school;
-  if (step === GLASS_STEP) return settle(samples, glass, resolution, disturbedAt, before);
-  const up = GLASS_STEP / step;
-  const inSteps = samples.map((s) => ({ ...s, signal: s.signal * up }));
-  const made = settle(inSteps, glass, resolution * up, disturbedAt, before);
+  const up = GLASS_STEP / response.step;
+  const inSteps = up === 1 ? samples : samples.map((s) => ({ ...s, signal: s.signal * up }));
+  const made = settle(inSteps, glass, resolution * up, disturbedAt, before, {
+    perC: response.perC * up,
+    tail: response.tail,
+  });
+  if (up === 1) return made;
   const down = (value: number) => value / up;
   return {
     ...made,

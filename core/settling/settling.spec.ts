@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { settle, settleIn, STATISTICAL } from './settle.ts';
+import { ANY_GLASS, settle, settleIn, STATISTICAL } from './settle.ts';
 import type { Sample } from './trace.ts';
 
 /** A step that is approached with two time constants, with seeded noise. Closed form, nothing of the code under test. */
@@ -23,6 +23,8 @@ function step(options: {
     return { t, signal: to + (from - to) * left + noise * normal(), temperatureC: 25 };
   });
 }
+
+const glassOf = (step: number) => ({ ...ANY_GLASS, step });
 
 const worn = { from: 0, to: -170, fast: 5, slow: 30, share: 0.15, noise: 0.15 };
 
@@ -154,8 +156,8 @@ describe('a signal of any size', () => {
     const cell = trace(4.2 / 0.59);
     for (const end of [30, 60, 100, 160]) {
       const [a, b] = [
-        settleIn(0.59, glass.slice(0, end), STATISTICAL, 0.1),
-        settleIn(4.2, cell.slice(0, end), STATISTICAL, (0.1 * 4.2) / 0.59),
+        settleIn(glassOf(0.59), glass.slice(0, end), STATISTICAL, 0.1),
+        settleIn(glassOf(4.2), cell.slice(0, end), STATISTICAL, (0.1 * 4.2) / 0.59),
       ];
       expect(b.state).toBe(a.state);
       expect(b.level / a.level).toBeCloseTo(4.2 / 0.59, 6);
@@ -166,8 +168,8 @@ describe('a signal of any size', () => {
 
   it('for glass it is the judgement itself, and its limit is the step in the signal’s own unit', () => {
     const { checked: _, ...plain } = settle(trace(1), STATISTICAL, 0.1);
-    const { checked: __, ...stepped } = settleIn(0.59, trace(1), STATISTICAL, 0.1);
+    const { checked: __, ...stepped } = settleIn(glassOf(0.59), trace(1), STATISTICAL, 0.1);
     expect(stepped).toEqual(plain);
-    expect(settleIn(4.2, trace(7), STATISTICAL, 0.7).limit).toBeCloseTo(4.2, 9);
+    expect(settleIn(glassOf(4.2), trace(7), STATISTICAL, 0.7).limit).toBeCloseTo(4.2, 9);
   });
 });

@@ -8,7 +8,7 @@ import {
   Refusal,
   replay,
   settleIn,
-  stepIn,
+  responseIn,
   thinned,
   type DecisionAction,
   type Entry,
@@ -237,8 +237,7 @@ function captureOf(state: RunState, measured: BundleCapture | null) {
   }
   const samples = measured.samples.map(([t, signal, temperatureC]) => ({ t, signal, temperatureC }));
   const { standard } = state.plan.points[pointIndex]!;
-  const counts = stepIn(state.plan, standard, standard.nominalAtC);
-  const settled = settleIn(counts, samples, state.plan.school, state.plan.resolution);
+  const settled = settleIn(responseIn(state.plan, standard), samples, state.plan.school, state.plan.resolution);
   return {
     pointIndex,
     purpose: step.purpose!,

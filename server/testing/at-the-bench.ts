@@ -8,7 +8,7 @@ import {
   settleIn,
   signalOfReading,
   standardAt,
-  stepIn,
+  responseIn,
   type DecisionAction,
   type Entry,
   type RunEventBody,
@@ -175,8 +175,7 @@ export class AtTheBench {
         samples.push({ t: this.nowMs / 1000, signal, temperatureC });
       }
       const last = samples.at(-1)!;
-      const counts = stepIn(plan, standard, last.temperatureC);
-      const settling = settleIn(counts, samples, plan.school, plan.resolution, undefined, before);
+      const settling = settleIn(responseIn(plan, standard), samples, plan.school, plan.resolution, undefined, before);
       before = settling.checked;
       if (settling.state !== 'ready') continue;
       return this.sends({

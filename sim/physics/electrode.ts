@@ -14,6 +14,8 @@ export interface ElectrodeTruth {
   readonly slowSeconds: number;
   /** share of a step that goes the slow way */
   readonly slowShare: number;
+  /** how far the slow way spreads over other time constants, standard deviation of their logarithm; none by itself */
+  readonly slowSpread?: number;
   /** white noise of one sample, mV */
   readonly noiseMv: number;
   /** resistance of the membrane at 25 °C, MΩ */
@@ -50,21 +52,47 @@ const WEAK_WATER = 25;
 export const slowness = (sense: Sense, mix: Mixture, temperatureC: number) =>
   slownessAt(temperatureC) * (sense.of === 'orp' ? 1 + WEAK_WATER * (1 - Math.min(1, poiseOf(mix))) : 1);
 
-/** The two ways in which an electrode follows its rest. */
+/**
+ * Five-point Gauss-Hermite rule for a normal distribution: where, and how much. Abramowitz and Stegun, table 25.10, with
+ * the abscissas times √2 and the weights over √π.
+ */
+const HERMITE = [
+  [-2.8569700138728, 0.0112574113277],
+  [-1.3556261799743, 0.2220759220056],
+  [0, 0.5333333333333],
+  [1.3556261799743, 0.2220759220056],
+  [2.8569700138728, 0.0112574113277],
+] as const;
+const CENTRE = 2;
+
+/**
+ * The ways in which an electrode follows its rest: a fast one, and a slow one that may be spread over many time constants
+ * (a gel layer is no single vessel), and then is no exponential.
+ */
 export class Follower {
   fast: number;
-  slow: number;
+  private readonly slow: number[];
 
   constructor(at: number) {
-    this.fast = this.slow = at;
+    this.fast = at;
+    this.slow = HERMITE.map(() => at);
   }
 
-  step(rest: number, seconds: number, slower: number, { fastSeconds, slowSeconds }: ElectrodeTruth): void {
+  step(rest: number, seconds: number, slower: number, truth: ElectrodeTruth): void {
+    const { fastSeconds, slowSeconds, slowSpread = 0 } = truth;
     this.fast += (rest - this.fast) * shareGone(seconds, fastSeconds * slower);
-    this.slow += (rest - this.slow) * shareGone(seconds, slowSeconds * slower);
+    if (slowSpread === 0) {
+      this.slow.fill(this.slow[CENTRE]! + (rest - this.slow[CENTRE]!) * shareGone(seconds, slowSeconds * slower));
+      return;
+    }
+    HERMITE.forEach(([z], i) => {
+      const tau = slowSeconds * slower * Math.exp(slowSpread * z);
+      this.slow[i]! += (rest - this.slow[i]!) * shareGone(seconds, tau);
+    });
   }
 
   at(slowShare: number): number {
-    return this.fast * (1 - slowShare) + this.slow * slowShare;
+    const slow = HERMITE.reduce((sum, [, weight], i) => sum + weight * this.slow[i]!, 0);
+    return this.fast * (1 - slowShare) + slow * slowShare;
   }
 }

@@ -5,8 +5,9 @@ import { BARE_BODY, type BodyTruth } from '../physics/truth.ts';
 
 /**
  * Captures of a described population: one sensor of a family, fresh to worn, is put from its water or another cup into a
- * standard, and read on a channel of its own pace and step. The ranges are invented. Shares with the judge of settling
- * that a sensor follows by one or two exponentials, and nothing else: a tail of another form is not in it yet. A capture
+ * standard, and read on a channel of its own pace and step. The ranges are invented. An electrode's slow
+ * way is spread over other time constants by up to a factor of 1.5 (standard deviation), so that it is no exponential; cells,
+ * optics and thermometers follow by single ones, which they share with the judge of settling. A capture
  * is a `Body`, its truth the same body without noise, held at the temperature of the capture until ten times its slowest time
  * constant have passed: a cup that still drifts a few hundredths of a degree is another value of its standard, and no
  * error of settling.
@@ -33,7 +34,9 @@ export const CAPTURE_FAMILIES = [
   'nitrate',
   'chlorine',
 ] as const;
-export type CaptureFamily = (typeof CAPTURE_FAMILIES)[number];
+/** Platinum in water that hardly poises it: no sound capture in any reasonable time, reported apart. */
+export const WEAK_WATER = 'orp-weak';
+export type CaptureFamily = (typeof CAPTURE_FAMILIES)[number] | typeof WEAK_WATER;
 
 /** Between two figures, evenly or by their logarithms. */
 const between = (dice: Chance, low: number, high: number) => low + (high - low) * dice.uniform();
@@ -43,7 +46,11 @@ const oneOf = <T>(dice: Chance, of: readonly T[]): T => of[Math.floor(dice.unifo
 /** A glass, a platinum or a tip somewhere between fresh and worn. */
 function electrode(dice: Chance, of: 'ph' | 'orp' | 'ion'): ElectrodeTruth {
   const worn = dice.uniform();
-  const common = { zeroMv: 10 * dice.normal(), noiseMv: byDecades(dice, 0.05, 0.3) };
+  const common = {
+    zeroMv: 10 * dice.normal(),
+    noiseMv: byDecades(dice, 0.05, 0.3),
+    slowSpread: between(dice, 0, 0.4),
+  };
   if (of === 'ph')
     return {
       ...common,
@@ -86,6 +93,14 @@ const cell = (dice: Chance): Partial<BodyTruth> => ({
   cell: { constant: 1, gain: 1 + 0.02 * dice.normal(), scaled: 0.05 * dice.uniform(), filmUs: 2, mostUs: 2e6 },
 });
 
+const ORP: Kind = {
+  cups: ['redox 430', 'redox pH 4'],
+  sense: { of: 'orp' },
+  truth: (d) => ({ electrodes: { it: electrode(d, 'orp') } }),
+  signal: mv,
+  steps: [0.1, 1],
+};
+
 const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
   ph: {
     cups: ['7.00', '4.01', '10.01', '9.00 (20 °C)'],
@@ -95,13 +110,8 @@ const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
     // The last is a display of hundredths.
     steps: [0.01, 0.1, 0.59],
   },
-  orp: {
-    cups: ['redox 430', 'redox pH 4'],
-    sense: { of: 'orp' },
-    truth: (d) => ({ electrodes: { it: electrode(d, 'orp') } }),
-    signal: mv,
-    steps: [0.1, 1],
-  },
+  orp: ORP,
+  'orp-weak': ORP,
   ion: {
     cups: ['chloride 46', 'chloride 319'],
     sense: { of: 'chloride' },
@@ -136,8 +146,9 @@ const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
 /** Channels give a sample every so many seconds. */
 const PACES = [0.1, 0.25, 0.5, 1, 2, 5];
 const STEP_S = 0.25;
-/** Ten times the slowest of all, s. */
-const LONG_S = 1800;
+/** Ten times the slowest of all that count, s; in weak water many times that. */
+const LONG_S = 3600;
+const WEAK_LONG_S = 36_000;
 
 /**
  * One capture of the population.
@@ -156,9 +167,13 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
     us25: byDecades(dice, 200, 3000),
     chlorine: 0.5,
     ions: { nitrate: 0.2, chloride: 1 },
+    ...(weak ? { poise: byDecades(dice, 0.01, 0.3) } : {}),
   };
+  const weak = family === WEAK_WATER;
   const standardName = oneOf(dice, kind.cups);
-  const before = oneOf(dice, ['process', ...kind.cups.filter((c) => c !== standardName).map((c) => `cup-${c}`)]);
+  const others = kind.cups.filter((c) => weak || c !== standardName).map((c) => `cup-${c}`);
+  const before = oneOf(dice, weak ? others : ['process', ...others]);
+  const into = weak ? 'process' : `cup-${standardName}`;
   const sampleSeconds = oneOf(dice, PACES);
   const resolution = oneOf(dice, kind.steps);
   const made = (of: BodyTruth) => {
@@ -182,7 +197,7 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
       goes(before);
       runs(body, 200);
     }
-    goes(`cup-${standardName}`);
+    goes(into);
     return body;
   };
   const body = made(truth);
@@ -203,8 +218,8 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
       if (family === 'temperature') return body.surroundingsC();
       const quiet = made(withoutNoise(truth));
       // Nothing but the end is asked for: long steps lose nothing there.
-      for (let s = 0; s < LONG_S; s += 4) {
-        quiet.cupsTo(temperatureC);
+      for (let s = 0; s < (weak ? WEAK_LONG_S : LONG_S); s += 4) {
+        if (!weak) quiet.cupsTo(temperatureC);
         quiet.step(4, 0);
       }
       // What noise is left, a share of the reading, is averaged away.

@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { settleIn, type Sample, type School, type Settling } from '@frustum/core';
+import { settleIn, type Response, type Sample, type School, type Settling } from '@frustum/core';
 
 /** What was looked through already, for the trace that is being watched. */
 let watched: { key: string; checked: Settling['checked'] } | null = null;
@@ -7,18 +7,18 @@ let watched: { key: string; checked: Settling['checked'] } | null = null;
 const judge = {
   /**
    * @param key names the trace: another key, another beginning
-   * @param step change of the signal that counts in this cup
+   * @param response how the sensor answers in this cup
    */
   assess(
     key: string,
-    step: number,
+    response: Response,
     samples: readonly Sample[],
     school: School,
     resolution: number,
     disturbedAt: number | null,
   ): Settling {
     const before = watched?.key === key ? watched.checked : undefined;
-    const settling = settleIn(step, samples, school, resolution, disturbedAt ?? undefined, before);
+    const settling = settleIn(response, samples, school, resolution, disturbedAt ?? undefined, before);
     watched = { key, checked: settling.checked };
     return settling;
   },

@@ -44,6 +44,7 @@ export const CHLORINE: Family = {
     dead: 'no flow, or a spent membrane',
   },
   step: { absolute: 0.3, relative: 0.01 },
+  tail: { seconds: 35, spread: 0.7, share: 0.3, forecast: { usual: 0.23, times: [2.38, 4.28, 8.7] } },
   model: (s) => chlorine(Number(s['nominalSlope'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take the slope alone, or chlorine-free water as a blank.'),

@@ -44,7 +44,7 @@ export const AIR: Standard = {
 export const CELL_SHARE = 0.8;
 
 /** What practice expects of every contacting cell. Common practice, no source. */
-export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step'> = {
+export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step' | 'tail'> = {
   limits: {
     zero: 20,
     sensitivityLow: 0.85,
@@ -59,4 +59,5 @@ export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step'> = {
     dead: 'the cell is dry, bridged by a bubble or not connected',
   },
   step: { absolute: 0.1, relative: 0.003 },
+  tail: { seconds: 5, spread: 1, share: 0.05, forecast: { usual: 0.6, times: [0.55, 0.87, 1.4] } },
 };

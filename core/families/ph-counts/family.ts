@@ -1,3 +1,4 @@
+import { GLASS_TAIL } from '../ph/limits.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model } from '../family.ts';
@@ -52,6 +53,7 @@ export const PH_COUNTS: Family = {
   },
   // A hundredth of the usual counts a pH.
   step: { absolute: 6, relative: 0 },
+  tail: GLASS_TAIL,
   model: (s) => counts(Number(s['atSeven']), Number(s['aPh']) || -592),
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,

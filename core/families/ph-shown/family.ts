@@ -1,3 +1,4 @@
+import { GLASS_TAIL } from '../ph/limits.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model } from '../family.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
@@ -38,6 +39,7 @@ export const PH_SHOWN: Family = {
     dead: 'all standards read alike, as with broken glass, a short or a cap still on',
   },
   step: { absolute: 0.01, relative: 0 },
+  tail: GLASS_TAIL,
   model: () => MODEL,
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,

@@ -1,7 +1,7 @@
 import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import type { Family, Model, WorkingPoint, WorkingRow } from '../family.ts';
-import { PH_LIMITS } from './limits.ts';
+import { GLASS_TAIL, PH_LIMITS } from './limits.ts';
 import { inChannelUnit } from '../value-of-standard.ts';
 
 /** pH where practice places the zero of a pH channel. */
@@ -66,6 +66,7 @@ export const PH: Family = {
     dead: 'all standards read alike, as with broken glass, a short or a cap still on',
   },
   step: { absolute: 0.59, relative: 0 },
+  tail: GLASS_TAIL,
   model: () => MODEL,
   frees: (values) => (values.length < 2 ? 'zero' : 'both'),
   tooClose: phTooClose,

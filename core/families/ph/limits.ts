@@ -1,3 +1,4 @@
+import type { Tail } from '../../settling/approach.ts';
 import type { SensorLimits } from '../family.ts';
 
 /** Where practice stops trusting a pH sensor. Common practice, no source. */
@@ -8,4 +9,12 @@ export const PH_LIMITS: SensorLimits = {
   t90Seconds: 180,
   sensitivityDead: 0.2,
   adjustAboveShare: 0.5,
+};
+
+/** The slow answer of glass and its gel layer. Common practice, no source. */
+export const GLASS_TAIL: Tail = {
+  seconds: 30,
+  spread: 0.7,
+  share: 0.15,
+  forecast: { usual: 0.31, times: [1.27, 3.25, 6.44] },
 };

@@ -25,7 +25,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
     if (ready)
       return [
         'Steady.',
-        `less than ${sizeOf(at, settling.bound)} still to come, ${fixed(settling.seconds, 0)} s in it`,
+        `within ${sizeOf(at, settling.bound)} of where it will stand, ${fixed(settling.seconds, 0)} s in it`,
       ];
     if (settling.state === 'temperature-moving')
       return [
@@ -34,7 +34,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
       ];
     const rest =
       settling.limit > 0
-        ? `${sizeOf(at, settling.bound)} may still come; limit ${sizeOf(at, settling.limit).replace(/ .*/, '')}`
+        ? `within ${sizeOf(at, settling.bound)} of where it will stand; limit ${sizeOf(at, settling.limit).replace(/ .*/, '')}`
         : '';
     if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
     const { mid, high } = settling.toGo;

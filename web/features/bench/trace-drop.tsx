@@ -1,5 +1,5 @@
 import { useState, type DragEvent } from 'react';
-import { settleIn, shownPh, stepIn, thinned, type RunState, type Standard } from '@frustum/core';
+import { responseIn, settleIn, shownPh, thinned, type RunState, type Standard } from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
 import type { CaptureBody } from './hand-entry.tsx';
@@ -36,13 +36,12 @@ export function TraceDrop({
     const result = decodeTrace(await file.text(), inForce);
     if (!result.ok) return setFaults(result.faults);
     setFaults([]);
-    const counts = stepIn(state.plan, standard, standard.nominalAtC);
-    const s = settleIn(counts, result.samples, state.plan.school, state.plan.resolution);
+    const s = settleIn(responseIn(state.plan, standard), result.samples, state.plan.school, state.plan.resolution);
     const shown = shownPh(s.level, s.temperatureC, inForce);
     const steady = s.state === 'ready';
     setReady({
       name: file.name,
-      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH may still be to come; that goes into its ±.`}`,
+      words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH from where it is heading; that goes into its ±.`}`,
       capture: {
         method: 'trace',
         signal: s.level,

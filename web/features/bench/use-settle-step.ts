@@ -6,7 +6,7 @@ import {
   Refusal,
   standardAt,
   STATISTICAL,
-  stepIn,
+  responseIn,
   thinned,
   valueAt,
   type Capture,
@@ -69,16 +69,21 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
   const planned = plan.points[step.pointIndex!]!;
   const known = standardAt(state, step.pass, step.pointIndex!) ?? planned.standard;
   const standard = kind === 'sample' ? null : known;
-  const counts = stepIn(plan, known, known.nominalAtC);
+  const input = planned.role === 'input';
+  const response = useMemo(() => {
+    const inCup = responseIn(plan, known);
+    // A shorted input is not in the cup, and water is no standard: neither follows a table.
+    return input || kind === 'sample' ? { ...inCup, perC: 0 } : inCup;
+  }, [plan, known, input, kind]);
   const settling = useSettling(
     wired ? `${step.id}/${traceFrom}` : null,
-    counts,
+    response,
     samples,
     school,
     plan.resolution,
     state.disturbedAt,
   );
-  const cups = planned.role === 'input' || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
+  const cups = input || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
   const [warning, answered] = useCupWarning(cups ? null : settling, known, run, step);
   const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
   const fresh = trace.state !== 'stale' && trace.state !== 'fault';
@@ -105,7 +110,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
       // As it is shown and judged: the table is asked with the same figure.
       temperatureC: Number(settling.temperatureC.toFixed(2)),
       settledSeconds: settling.seconds,
-      t90: step.purpose === 'as-found' && planned.role !== 'input' ? settling.t90 : null,
+      t90: step.purpose === 'as-found' && !input ? settling.t90 : null,
       trace: thinned(
         samples.map((s) => ({ ...s, t: s.t - samples[0]!.t })),
         KEPT_SAMPLES,

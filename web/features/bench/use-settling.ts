@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Sample, School, Settling } from '@frustum/core';
+import type { Response, Sample, School, Settling } from '@frustum/core';
 import type { SettlingJudge } from '../../workers/settling.worker.ts';
 
 /** Before a judge that could not start is replaced, ms. */
@@ -9,7 +9,7 @@ const AGAIN_MS = 2000;
 /** Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure. */
 export function useSettling(
   key: string | null,
-  step: number,
+  response: Response,
   samples: readonly Sample[],
   school: School,
   resolution: number,
@@ -38,10 +38,10 @@ export function useSettling(
     if (!key || busy.current || !judge.current || !samples.length) return;
     busy.current = true;
     const mine = `${key}/${disturbedAt ?? ''}`;
-    void judge.current.assess(mine, step, [...samples], school, resolution, disturbedAt).then((settling) => {
+    void judge.current.assess(mine, response, [...samples], school, resolution, disturbedAt).then((settling) => {
       busy.current = false;
       setResult({ key: mine, settling });
     });
-  }, [key, step, samples, school, resolution, disturbedAt]);
+  }, [key, response, samples, school, resolution, disturbedAt]);
   return result && result.key === `${key}/${disturbedAt ?? ''}` ? result.settling : null;
 }
