@@ -26,12 +26,12 @@ function row(name: string, all: readonly Judged[]): string {
   const times = ready.map((j) => j.seconds!);
   const cells = [
     name,
-    `${within} of ${ready.length} (≥ ${percent(wilsonLow(within, ready.length))})`,
+    ready.length ? `${within} of ${ready.length} (≥ ${percent(wilsonLow(within, ready.length))})` : 'none is ready',
     percent(1 - ready.length / all.length),
-    `${medianOf(times).toFixed(0)} s`,
-    `${quantile(times, 0.95).toFixed(0)} s`,
-    rms(ready.map((j) => j.error)).toFixed(2),
-    `${percent(share(asked, (j) => j.held!))} of ${asked.length}`,
+    times.length ? `${medianOf(times).toFixed(0)} s` : 'none',
+    times.length ? `${quantile(times, 0.95).toFixed(0)} s` : 'none',
+    times.length ? rms(ready.map((j) => j.error)).toFixed(2) : '',
+    asked.length ? `${percent(share(asked, (j) => j.held!))} of ${asked.length}` : '',
     percent(share(all, (j) => Math.abs(j.atTwo) > 1)),
     rms(all.map((j) => j.atTwo)).toFixed(2),
     percent(share(all, (j) => Math.abs(j.atFive) > 1)),

@@ -40,7 +40,7 @@ export const ELECTRICAL: Family = {
   },
   suspects: { zero: 'a terminal', high: 'a box', dead: 'a terminal that is open' },
   step: { absolute: 1e-6, relative: 0.0005 },
-  tail: { seconds: 2, spread: 0.7, share: 0.05, forecast: { usual: 0.6, times: [0.55, 0.87, 1.4] } },
+  tail: { seconds: 2, spread: 0.7, share: 0.05, forecast: { usual: 1.1, times: [0.35, 0.88, 1.15] } },
   model: (s) => {
     const unit = String(s['unit']);
     if (isUnit(unit)) return electrical(unit);

@@ -6,7 +6,7 @@ interface Model {
   readonly taus: readonly number[];
   /** level, then one amplitude a time constant (value of each tail at the last sample) */
   readonly mean: readonly number[];
-  readonly covariance: readonly (readonly number[])[];
+  readonly covariance: readonly Float64Array[];
   readonly weight: number;
 }
 
@@ -38,7 +38,7 @@ const TAUS = [1.5, 2.1, 3, 4.2, 6, 8.5, 12, 17, 24, 34, 48, 68, 96, 136, 192, 27
  * No electrode is exactly two exponentials: a reading this far from today's counts as that much less certain.
  * The tail, which decides what is still to come, is then told by the recent signal and not by the first plunge.
  */
-const DISCREPANCY = 0.06;
+const DISCREPANCY = 0.03;
 
 /** How large a tail may be before anything is measured: any size for the fast one, mV. */
 const FAST_SD_MV = 200;
@@ -62,7 +62,7 @@ export const ANY_TAIL: Tail = {
   seconds: 40,
   spread: 1.2,
   share: 0.25,
-  forecast: { usual: 0.3, times: [1.3, 3.3, 6.5] },
+  forecast: { usual: 0.7, times: [0.7, 1.7, 3.1] },
 };
 
 /** A tail that does not come from the step that was seen, mV: the probe came from somewhere before that. */
@@ -74,14 +74,14 @@ export interface Origin {
   readonly range: number;
 }
 /**
- * Weight given beforehand to "nothing moves" and to all single exponentials together. Small: a glass electrode always
+ * Weight given beforehand to "nothing moves" and to all fast ways alone together. Small: a glass electrode always
  * has a slow tail, and a model without one would promise that nothing is to come.
  */
 const STILL_PRIOR = 0.02;
 const SINGLE_PRIOR = 0.02;
 
 /** Share of the window that is fitted: the swirl and the fast first part would use up the exponentials. */
-const RECENT = 0.88;
+const RECENT = 0.92;
 
 /** No extrapolation of a tail is trusted better than this share of it. */
 const EXTRAPOLATION = 0.25;
@@ -114,8 +114,7 @@ export function fitApproach(
   const bins = binned(recent, grid.bins);
   const sums = gather(bins, now, start, noise);
   const slowSd = TAUS.map((tau) => HIDDEN_MV + tail.share * origin.range * Math.exp((origin.t - start) / tau));
-  const solved = grid.candidates.map((candidate) => solve(sums, candidate, slowSd));
-  return weigh(solved, sums, grid, tail, { noise, grain, now, start });
+  return weigh(sums, grid, tail, slowSd, { noise, grain, now, start });
 }
 
 /**
@@ -137,23 +136,24 @@ export function originOf(samples: readonly Sample[]): Origin {
   return { t: samples[0]?.t ?? 0, range: Math.abs((samples[0]?.signal ?? 0) - last) };
 }
 
-/** A candidate: indices into TAUS, −1 where the member is missing. */
-type Candidate = readonly [fast: number, slow: number];
+/**
+ * A candidate: indices into TAUS of its fast way, which lies between two neighbours of the grid, and of its slow one; −1
+ * where there is none. One member alone for the fast way would leave the tail to mend what the grid misses of it.
+ */
+type Candidate = readonly [fast: number, next: number, slow: number];
 
 /** Which approaches are weighed, and into how many bins a trace is gathered first. */
 export interface Grid {
   readonly bins: number;
   readonly candidates: readonly Candidate[];
-  /** how many of them have no, one and two members */
-  readonly counts: readonly [number, number, number];
 }
 
-/** Nothing moves, every single exponential, every pair. Tails that have died out cost nothing to keep. */
+/** Nothing moves, a fast way alone, a fast way and every slower one. Tails that have died out cost nothing to keep. */
 function gridOf(bins: number, every: number): Grid {
   const kept = TAUS.map((_, i) => i).filter((i) => i % every === 0);
-  const pairs = kept.flatMap((i) => kept.filter((k) => k > i).map((k): Candidate => [i, k]));
-  const candidates: Candidate[] = [[-1, -1], ...kept.map((i): Candidate => [i, -1]), ...pairs];
-  return { bins, candidates, counts: [1, kept.length, pairs.length] };
+  const fast = kept.slice(0, -1).map((i, k): Candidate => [i, kept[k + 1]!, -1]);
+  const both = fast.flatMap(([i, next]) => kept.filter((k) => k > next).map((k): Candidate => [i, next, k]));
+  return { bins, candidates: [[-1, -1, -1], ...fast, ...both] };
 }
 
 const FINE = gridOf(MOST_BINS, 1);
@@ -196,106 +196,123 @@ function gather(bins: ReturnType<typeof binned>, now: number, start: number, noi
   return { gram, moment, yy, centre, count: bins.length, atNow };
 }
 
-interface Solved {
-  readonly candidate: Candidate;
-  /** level, fast, slow; 0 for a missing member */
-  readonly mean: readonly [number, number, number];
-  /** Cholesky factor of the posterior precision: l11, l21, l22, l31, l32, l33 */
-  readonly factor: readonly [number, number, number, number, number, number];
+/** How well a candidate explains a trace. */
+interface Tried {
   readonly logEvidence: number;
   readonly misfit: number;
 }
 
-/**
- * Bayesian linear regression of one candidate: posterior of level and amplitudes, evidence up to a constant.
- *
- * Three unknowns at most, so the Cholesky factor is written out: this runs for 154 candidates after every sample.
- * A missing member is a unit row: it changes neither the determinant nor the others.
- */
-function solve(sums: Sums, candidate: Candidate, slowSd: readonly number[]): Solved {
-  const [fast, slow] = candidate;
-  const { gram, moment } = sums;
-  const f = fast + 1;
-  const g = slow + 1;
-  const p1 = 1e-8;
-  const p2 = fast < 0 ? 1 : FAST_SD_MV ** -2;
-  const p3 = slow < 0 ? 1 : slowSd[slow]! ** -2;
-  const hasFast = fast >= 0 ? 1 : 0;
-  const hasSlow = slow >= 0 ? 1 : 0;
-  const b1 = moment[0]!;
-  const b2 = hasFast * moment[f]!;
-  const b3 = hasSlow * moment[g]!;
-  const l11 = Math.sqrt(gram[0]![0]! + p1);
-  const l21 = (hasFast * gram[f]![0]!) / l11;
-  const l31 = (hasSlow * gram[g]![0]!) / l11;
-  const l22 = Math.sqrt(Math.max(hasFast * gram[f]![f]! + p2 - l21 * l21, 1e-12));
-  const l32 = (hasFast * hasSlow * gram[g]![f]! - l31 * l21) / l22;
-  const l33 = Math.sqrt(Math.max(hasSlow * gram[g]![g]! + p3 - l31 * l31 - l32 * l32, 1e-12));
-  const z1 = b1 / l11;
-  const z2 = (b2 - l21 * z1) / l22;
-  const z3 = (b3 - l31 * z1 - l32 * z2) / l33;
-  const m3 = z3 / l33;
-  const m2 = (z2 - l32 * m3) / l22;
-  const m1 = (z1 - l21 * m2 - l31 * m3) / l11;
-  const misfit = Math.max(0, sums.yy - z1 * z1 - z2 * z2 - z3 * z3);
-  const logDeterminant = 2 * Math.log(l11 * l22 * l33);
-  return {
-    candidate,
-    mean: [m1, m2, m3],
-    factor: [l11, l21, l22, l31, l32, l33],
-    misfit,
-    logEvidence: -0.5 * (misfit + logDeterminant - Math.log(p1 * p2 * p3)),
-  };
+/** Unknowns of the largest candidate. */
+const MOST = 4;
+/** Precision of the level before anything is measured: none. */
+const LEVEL_PRECISION = 1e-8;
+
+/** Indices into the basis functions: 0, then those of the members. */
+const basisOf = ([fast, next, slow]: Candidate): readonly number[] =>
+  fast < 0 ? [0] : slow < 0 ? [0, fast + 1, next + 1] : [0, fast + 1, next + 1, slow + 1];
+
+/** Cholesky factor of the posterior precision, row by row, `MOST` apart, and what forward substitution made of the moments. */
+interface Scratch {
+  readonly factor: Float64Array;
+  readonly z: Float64Array;
 }
 
-/** Covariance from the Cholesky factor of the precision: (L Lᵀ)⁻¹. */
-function covarianceOf([l11, l21, l22, l31, l32, l33]: Solved['factor']): number[][] {
-  const i11 = 1 / l11;
-  const i22 = 1 / l22;
-  const i33 = 1 / l33;
-  const i21 = -l21 * i11 * i22;
-  const i32 = -l32 * i22 * i33;
-  const i31 = -(l31 * i11 + l32 * i21) * i33;
-  const c12 = i21 * i22 + i31 * i32;
-  const c13 = i31 * i33;
-  const c23 = i32 * i33;
-  return [
-    [i11 ** 2 + i21 ** 2 + i31 ** 2, c12, c13],
-    [c12, i22 ** 2 + i32 ** 2, c23],
-    [c13, c23, i33 ** 2],
-  ];
+/** Filled anew by every candidate: this runs for 137 of them after every sample. */
+const SCRATCH: Scratch = { factor: new Float64Array(MOST * MOST), z: new Float64Array(MOST) };
+
+/**
+ * Bayesian linear regression of one candidate: its evidence up to a constant, and its factor in `into`.
+ *
+ * @param slowSd how large a slow member may be beforehand, by index into `TAUS`
+ */
+function factorised(sums: Sums, basis: readonly number[], slowSd: readonly number[], { factor, z }: Scratch): Tried {
+  const { gram, moment } = sums;
+  const size = basis.length;
+  let logPrior = 0;
+  let logDeterminant = 0;
+  let explained = 0;
+  for (let r = 0; r < size; r++) {
+    const br = basis[r]!;
+    const precision = r === 0 ? LEVEL_PRECISION : r < 3 ? FAST_SD_MV ** -2 : slowSd[br - 1]! ** -2;
+    logPrior += Math.log(precision);
+    for (let c = 0; c <= r; c++) {
+      // The members of a candidate rise, and so does what was gathered: a lower triangle.
+      let sum = gram[br]![basis[c]!]! + (r === c ? precision : 0);
+      for (let k = 0; k < c; k++) sum -= factor[r * MOST + k]! * factor[c * MOST + k]!;
+      factor[r * MOST + c] = r === c ? Math.sqrt(Math.max(sum, 1e-12)) : sum / factor[c * MOST + c]!;
+    }
+    let rest = moment[br]!;
+    for (let k = 0; k < r; k++) rest -= factor[r * MOST + k]! * z[k]!;
+    z[r] = rest / factor[r * MOST + r]!;
+    explained += z[r]! ** 2;
+    logDeterminant += 2 * Math.log(factor[r * MOST + r]!);
+  }
+  const misfit = Math.max(0, sums.yy - explained);
+  return { misfit, logEvidence: -0.5 * (misfit + logDeterminant - logPrior) };
+}
+
+/** Posterior mean by back substitution. */
+function meanOf({ factor, z }: Scratch, size: number): number[] {
+  const mean = new Array<number>(size).fill(0);
+  for (let r = size - 1; r >= 0; r--) {
+    let rest = z[r]!;
+    for (let k = r + 1; k < size; k++) rest -= factor[k * MOST + r]! * mean[k]!;
+    mean[r] = rest / factor[r * MOST + r]!;
+  }
+  return mean;
+}
+
+/** Covariance from the Cholesky factor of the precision: (L Lᵀ)⁻¹, each member scaled, all inflated. */
+function covarianceOf({ factor }: Scratch, scale: readonly number[], inflation: number): Float64Array[] {
+  const size = scale.length;
+  // Columns of L⁻¹ by forward substitution, then (L⁻¹)ᵀ L⁻¹.
+  const inverse = Array.from({ length: size }, () => new Float64Array(size));
+  for (let c = 0; c < size; c++)
+    for (let r = c; r < size; r++) {
+      let sum = r === c ? 1 : 0;
+      for (let k = c; k < r; k++) sum -= factor[r * MOST + k]! * inverse[k]![c]!;
+      inverse[r]![c] = sum / factor[r * MOST + r]!;
+    }
+  const covariance = Array.from({ length: size }, () => new Float64Array(size));
+  for (let i = 0; i < size; i++)
+    for (let j = 0; j <= i; j++) {
+      let sum = 0;
+      for (let k = i; k < size; k++) sum += inverse[k]![i]! * inverse[k]![j]!;
+      covariance[i]![j] = covariance[j]![i] = sum * scale[i]! * scale[j]! * inflation;
+    }
+  return covariance;
 }
 
 function weigh(
-  solved: readonly Solved[],
   sums: Sums,
   grid: Grid,
   tail: Tail,
+  slowSd: readonly number[],
   { noise, grain, now, start }: { noise: number; grain: number; now: number; start: number },
 ): Approach {
   // Noise that is not white (hum, stirring) shows as misfit of even the best model: widen everything by it.
-  const best = Math.min(...solved.map((m) => m.misfit));
+  const tried = grid.candidates.map((candidate) => factorised(sums, basisOf(candidate), slowSd, SCRATCH));
+  const best = Math.min(...tried.map((m) => m.misfit));
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
-  const [, singles, pairs] = grid.counts;
-  const priors = [STILL_PRIOR, SINGLE_PRIOR / singles, (1 - STILL_PRIOR - SINGLE_PRIOR) / pairs];
-  const usual = usualness(grid, tail);
-  const logs = solved.map((m, i) => m.logEvidence / inflation + Math.log(priors[members(m.candidate)]!) + usual[i]!);
+  const usual = priorsOf(grid, tail);
+  const logs = tried.map((m, i) => m.logEvidence / inflation + Math.log(usual[i]!));
   const top = Math.max(...logs);
   const raw = logs.map((l) => Math.exp(l - top));
   const total = raw.reduce((s, w) => s + w, 0);
   const models: Model[] = [];
-  solved.forEach((m, i) => {
+  grid.candidates.forEach((candidate, i) => {
     const weight = raw[i]! / total;
     if (weight < 1e-4) return;
-    const taus = m.candidate.filter((k) => k >= 0).map((k) => TAUS[k]!);
+    const basis = basisOf(candidate);
+    factorised(sums, basis, slowSd, SCRATCH);
+    const mean = meanOf(SCRATCH, basis.length);
     // From "amplitude at the window's start" to "amplitude now".
-    const scale = [1, ...m.candidate.filter((k) => k >= 0).map((k) => sums.atNow[k]!)];
-    const covariance = covarianceOf(m.factor);
+    const scale = basis.map((k) => (k === 0 ? 1 : sums.atNow[k - 1]!));
     models.push({
-      taus,
+      taus: basis.slice(1).map((k) => TAUS[k - 1]!),
       weight,
-      mean: scale.map((v, k) => m.mean[k]! * v + (k === 0 ? sums.centre : 0)),
-      covariance: scale.map((v, r) => scale.map((w, c) => covariance[r]![c]! * v * w * inflation)),
+      mean: scale.map((v, k) => mean[k]! * v + (k === 0 ? sums.centre : 0)),
+      covariance: covarianceOf(SCRATCH, scale, inflation),
     });
   });
   const level = mixture(models, 1, () => 1);
@@ -322,7 +339,7 @@ function mixture(models: readonly Model[], withLevel: 0 | 1, ask: Ask): { mean: 
   let total = 0;
   let first = 0;
   let second = 0;
-  const w = [withLevel as number, 0, 0];
+  const w = [withLevel as number, 0, 0, 0];
   for (const model of models) {
     const size = model.taus.length + 1;
     for (let i = 1; i < size; i++) w[i] = ask(model.taus[i - 1]!);
@@ -365,14 +382,21 @@ export function finalValue(approach: Approach): { mean: number; sd: number } {
   return { mean, sd: Math.hypot(sd, EXTRAPOLATION * approach.stillToCome, approach.grain) };
 }
 
-/** Logarithm of how usual each candidate's slow tail is, over the average of its kind. */
-function usualness(grid: Grid, tail: Tail): number[] {
-  const raw = grid.candidates.map(([, slow]) =>
-    slow < 0 ? 1 : Math.exp(-0.5 * (Math.log(TAUS[slow]! / tail.seconds) / tail.spread) ** 2),
-  );
-  const pairs = raw.filter((_, i) => grid.candidates[i]![1] >= 0);
-  const mean = pairs.reduce((sum, w) => sum + w, 0) / Math.max(1, pairs.length);
-  return raw.map((w, i) => (grid.candidates[i]![1] < 0 ? 0 : Math.log(Math.max(w / mean, 1e-12))));
+/** How likely each candidate is beforehand: the kinds as above, among the slow ways as the family's tail says. */
+function priorsOf({ candidates }: Grid, tail: Tail): readonly number[] {
+  const known = PRIORS.get(candidates)?.get(tail);
+  if (known) return known;
+  const usual = ([, , slow]: Candidate) =>
+    slow < 0 ? 1 : Math.exp(-0.5 * (Math.log(TAUS[slow]! / tail.seconds) / tail.spread) ** 2) + 1e-9;
+  const kinds = [STILL_PRIOR, SINGLE_PRIOR, 1 - STILL_PRIOR - SINGLE_PRIOR];
+  const kindOf = ([fast, , slow]: Candidate) => (fast < 0 ? 0 : slow < 0 ? 1 : 2);
+  const totals = [0, 0, 0];
+  for (const c of candidates) totals[kindOf(c)]! += usual(c);
+  const priors = candidates.map((c) => (kinds[kindOf(c)]! * usual(c)) / totals[kindOf(c)]!);
+  const of = PRIORS.get(candidates) ?? new WeakMap<Tail, readonly number[]>();
+  PRIORS.set(candidates, of.set(tail, priors));
+  return priors;
 }
 
-const members = (candidate: Candidate) => (candidate[0] < 0 ? 0 : candidate[1] < 0 ? 1 : 2);
+/** They are the same after every sample. */
+const PRIORS = new WeakMap<readonly Candidate[], WeakMap<Tail, readonly number[]>>();

@@ -53,7 +53,7 @@ export interface Settling {
   /** final value that the approach heads for */
   readonly final: number;
   readonly finalSd: number;
-  /** how far the level may be from where the signal will stand: near its end 2.8 standard deviations of it */
+  /** how far the level may be from where the signal will stand: near its end 2.6 standard deviations of it */
   readonly bound: number;
   readonly limit: number;
   /** forecast of the time until ready, s: middle and 90 % interval; null when nothing can be said */
@@ -70,7 +70,9 @@ export interface Settling {
  * Standard deviations of the final value that must lie within the limit. Chosen on simulated captures (seeds 1000 to 1119
  * of `sim/testing/captures.ts`), so that the first of many looks below the limit is rarely a lucky one.
  */
-const SURE = 2.8;
+const SURE = 2.6;
+/** Share of the limit that may still be to come, and is then taken into the reading. */
+const NEAR = 0.75;
 
 /** How a signal answers, as far as it is known before it is read. */
 export interface Response {
@@ -120,7 +122,7 @@ export function settle(
   const final = finalValue(approach);
   const sure = SURE * final.sd;
   // Near its end the reading is taken where it will stand; schools that go by the clock take what is there.
-  const near = school.kind === 'statistical' && Math.abs(approach.stillToCome) < limit;
+  const near = school.kind === 'statistical' && Math.abs(approach.stillToCome) < NEAR * limit;
   const still = school.kind === 'hand-count' ? stillFor(window) : 0;
   const toGo =
     school.kind === 'statistical'
@@ -195,7 +197,7 @@ function temperatureSlope(window: readonly Sample[]): number {
  * (seeds 1000 to 1119 of `sim/testing/captures.ts`). In logarithms: a sum of these shares of the spread of the final value
  * over the limit and of the seconds so far. What a family makes of it is in its own `Tail.forecast`.
  */
-const FORECAST = { constant: 1.24, unknown: 0.7, seconds: 0.59 };
+const FORECAST = { constant: 1.15, unknown: 0.65, seconds: 0.59 };
 /** Added to times before their logarithm is taken, s. */
 const OFFSET_S = 5;
 
@@ -237,8 +239,15 @@ function timeToReady(
 /** A hundredth of a degree, as it is judged. */
 const CENTIDEGREE = 0.01;
 
+/** A body warms through in less than this, s: with a temperature that hardly moves, its course alone would not say so. */
+const THERMAL_S = 45;
+/** The rate is read over a stretch that lies behind by so much, s. */
+const BEHIND_S = 10;
+
 /** How long the temperature will still move too fast, s. */
 function untilTemperatureStill(window: readonly Sample[]): number {
+  const rate = Math.abs(temperatureSlope(window)) / TEMPERATURE_LIMIT_C_PER_MIN;
+  if (rate <= 1) return 0;
   const up = GLASS_STEP / CENTIDEGREE;
   const approach = fitApproach(
     window.map((s) => ({ ...s, signal: s.temperatureC * up })),
@@ -250,7 +259,7 @@ function untilTemperatureStill(window: readonly Sample[]): number {
     const [from, to] = [expectedAt(approach, ahead - TEMPERATURE_WINDOW_S), expectedAt(approach, ahead)];
     return Math.abs(((to.mean - from.mean) / up) * (60 / TEMPERATURE_WINDOW_S));
   };
-  return whenBelow(perMinute, TEMPERATURE_LIMIT_C_PER_MIN);
+  return Math.min(THERMAL_S * Math.log(rate) + BEHIND_S, whenBelow(perMinute, TEMPERATURE_LIMIT_C_PER_MIN));
 }
 
 const LONGEST_FORECAST_S = 1800;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { ANY_GLASS, settle, settleIn, STATISTICAL } from './settle.ts';
+import { GLASS_TAIL } from '../families/ph/limits.ts';
+import { settle, settleIn, STATISTICAL, type Response } from './settle.ts';
 import type { Sample } from './trace.ts';
 
 /** A step that is approached with two time constants, with seeded noise. Closed form, nothing of the code under test. */
@@ -24,7 +25,9 @@ function step(options: {
   });
 }
 
-const glassOf = (step: number) => ({ ...ANY_GLASS, step });
+/** Glass of the family, whose liquid does not move with temperature. */
+const GLASS: Response = { step: 0.59, perC: 0, tail: GLASS_TAIL };
+const glassOf = (step: number) => ({ ...GLASS, step });
 
 const worn = { from: 0, to: -170, fast: 5, slow: 30, share: 0.15, noise: 0.15 };
 
@@ -55,13 +58,13 @@ describe('settling, statistical school', () => {
     const log: string[] = [];
     for (let seed = 201; seed <= 240; seed++) {
       const trace = step({ ...worn, seconds: 400, seed, slow: 20 + (seed % 9) * 5 });
-      const early = settle(trace.slice(0, 80), STATISTICAL, 0.1);
+      const early = settleIn(GLASS, trace.slice(0, 80), STATISTICAL, 0.1);
       expect(early.state).toBe('settling');
       expect(early.bound).toBeGreaterThan(0.59);
       let n = 80;
       let checked = early.checked;
       for (; n < trace.length; n += 4) {
-        const s = settle(trace.slice(0, n), STATISTICAL, 0.1, undefined, checked);
+        const s = settleIn(GLASS, trace.slice(0, n), STATISTICAL, 0.1, undefined, checked);
         checked = s.checked;
         if (s.state === 'ready') break;
       }
@@ -135,6 +138,44 @@ describe('settling, statistical school', () => {
     expect(settle(still, STATISTICAL, 0.1).state).toBe('waiting');
   });
 
+  it('a tail of a minute that is small from the start is not called steady while it moves: 0.05 of the step is 14 limits', () => {
+    const trace = step({ ...worn, fast: 5, slow: 60, share: 0.05, seconds: 300, seed: 63 });
+    let checked;
+    for (let n = 40; n <= trace.length; n += 2) {
+      const s = settleIn(GLASS, trace.slice(0, n), STATISTICAL, 0.1, undefined, checked);
+      checked = s.checked;
+      if (s.state !== 'ready') continue;
+      expect(Math.abs(s.level - worn.to), `after ${n / 2} s`).toBeLessThan(0.59);
+      return;
+    }
+    expect.unreachable('never ready');
+  });
+
+  it('a cell that warms is read at the temperature it has: 2 % a degree is no approach', () => {
+    // 1413 µS at 25 °C by 2 % a degree, from 20 to 25 °C with a time constant of 25 s.
+    const trace = Array.from({ length: 200 }, (_, i) => {
+      const t = i / 2;
+      const temperatureC = 25 - 5 * Math.exp(-t / 25);
+      return { t, signal: 1413 * (1 + 0.02 * (temperatureC - 25)), temperatureC };
+    });
+    const cell = { ...GLASS, step: 4.239 };
+    const known = settleIn({ ...cell, perC: 28.26 }, trace.slice(0, 80), STATISTICAL, 0.1);
+    const here = trace[79]!;
+    expect(known.level).toBeCloseTo(here.signal, 0);
+    expect(known.bound).toBeLessThan(4.239);
+    expect(known.state).toBe('temperature-moving');
+    expect(settleIn({ ...cell, perC: 0 }, trace.slice(0, 80), STATISTICAL, 0.1).bound).toBeGreaterThan(4.239);
+  });
+
+  it('a channel of whole millivolts is not asked for less than it shows, and its rounding stays in the ±', () => {
+    const trace = Array.from({ length: 300 }, (_, i) => ({ t: i / 2, signal: 430, temperatureC: 25 }));
+    const s = settleIn({ ...GLASS, step: 0.5 }, trace, STATISTICAL, 1);
+    expect(s.state).toBe('ready');
+    expect(s.limit).toBeCloseTo(1, 9);
+    // One over the root of twelve: however long it stands there.
+    expect(s.levelUncertainty).toBeGreaterThan(0.288);
+  });
+
   it('a display of whole tenths that does not move becomes ready', () => {
     const flat = Array.from({ length: 80 }, (_, i) => ({ t: i / 2, signal: -12.3, temperatureC: 25 }));
     expect(settle(flat, STATISTICAL, 0.1).state).toBe('ready');
@@ -167,7 +208,7 @@ describe('a signal of any size', () => {
   });
 
   it('for glass it is the judgement itself, and its limit is the step in the signal’s own unit', () => {
-    const { checked: _, ...plain } = settle(trace(1), STATISTICAL, 0.1);
+    const { checked: _, ...plain } = settle(trace(1), STATISTICAL, 0.1, undefined, undefined, GLASS);
     const { checked: __, ...stepped } = settleIn(glassOf(0.59), trace(1), STATISTICAL, 0.1);
     expect(stepped).toEqual(plain);
     expect(settleIn(glassOf(4.2), trace(7), STATISTICAL, 0.7).limit).toBeCloseTo(4.2, 9);

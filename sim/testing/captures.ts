@@ -158,6 +158,7 @@ const WEAK_LONG_S = 36_000;
 export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture {
   const dice = chance(seedOf(seed, family));
   const kind = KINDS[family];
+  const weak = family === WEAK_WATER;
   const truth: BodyTruth = { ...BARE_BODY, ...kind.truth(dice) };
   const roomC = between(dice, 16, 28);
   const water = {
@@ -169,7 +170,6 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
     ions: { nitrate: 0.2, chloride: 1 },
     ...(weak ? { poise: byDecades(dice, 0.01, 0.3) } : {}),
   };
-  const weak = family === WEAK_WATER;
   const standardName = oneOf(dice, kind.cups);
   const others = kind.cups.filter((c) => weak || c !== standardName).map((c) => `cup-${c}`);
   const before = oneOf(dice, weak ? others : ['process', ...others]);

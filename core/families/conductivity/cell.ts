@@ -59,5 +59,5 @@ export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step' | 'tail'
     dead: 'the cell is dry, bridged by a bubble or not connected',
   },
   step: { absolute: 0.1, relative: 0.003 },
-  tail: { seconds: 5, spread: 1, share: 0.05, forecast: { usual: 0.6, times: [0.55, 0.87, 1.4] } },
+  tail: { seconds: 5, spread: 1, share: 0.05, forecast: { usual: 1.1, times: [0.35, 0.88, 1.15] } },
 };

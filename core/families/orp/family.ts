@@ -68,7 +68,7 @@ export const ORP: Family = {
     dead: 'the platinum does not answer: clean it, and check the plug',
   },
   step: { absolute: 0.5, relative: 0 },
-  tail: { seconds: 35, spread: 0.7, share: 0.35, forecast: { usual: 0.21, times: [2.46, 5.13, 13] } },
+  tail: { seconds: 35, spread: 0.7, share: 0.35, forecast: { usual: 0.77, times: [0.6, 1.57, 3.65] } },
   model: (s) => orp(String(s['reference']), String(s['scale'])),
   frees: () => 'zero',
   tooClose: () => 'ORP has no slope to be found. Calibrate its offset with one standard.',

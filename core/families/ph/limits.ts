@@ -16,5 +16,5 @@ export const GLASS_TAIL: Tail = {
   seconds: 30,
   spread: 0.7,
   share: 0.15,
-  forecast: { usual: 0.31, times: [1.27, 3.25, 6.44] },
+  forecast: { usual: 0.65, times: [0.7, 1.85, 3.5] },
 };
