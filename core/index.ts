@@ -198,7 +198,6 @@ export { calibrationOf, type Calibration, type CalibrationResult } from './calib
 export { countsAt, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
-export { CUP_AT, cupApart, farFromHistory } from './calibration/cup-checks.ts';
 export { standardOf } from './calibration/entry.ts';
 export { gatesOf, type Gate, type GateFacts } from './calibration/gates.ts';
 export {
@@ -207,6 +206,7 @@ export {
   lastPass,
   planInForce,
   pointsOf,
+  settlingsOf,
   standardAt,
   type MeasuredPoint,
 } from './calibration/measured.ts';
@@ -243,7 +243,6 @@ export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export { outcomeOf, type RunOutcome } from './calibration/outcome.ts';
 export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdict.ts';
-export { otherCup, type CupGuess } from './calibration/which-cup.ts';
 
 // Drift
 export { cone, type Cone, type ErrorAt, type FoundMark, type Segment, type Working } from './drift/cone.ts';
@@ -252,3 +251,12 @@ export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
 // Scheduling
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
+
+// Mistakes
+export { weigh, type Weighed } from './mistakes/engine.ts';
+export { factsOf, type Before, type Cup, type Facts } from './mistakes/facts.ts';
+export type { Hypothesis, Warning } from './mistakes/hypothesis.ts';
+export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
+export { slipIn, temperatureSlip, type Typed } from './mistakes/typed.ts';
+export { typedFacts, type TypedReading } from './mistakes/typed-facts.ts';
+export { watched, weighCup } from './mistakes/watch.ts';

@@ -18,6 +18,9 @@ import { openJournal, readJournal } from './store/journal.ts';
 import { openStore } from './store/open.ts';
 
 /** A journal larger than this begins anew at the next start. */
+/** Longer than what is usual in front of a server. */
+const KEEP_ALIVE_MS = 75_000;
+
 const JOURNAL_BYTES = 5_000_000;
 
 /** Where the built server lies: server/dist. */
@@ -31,7 +34,8 @@ async function main(): Promise<void> {
   let app: RequestListener | null = null;
   /** who came while the database was opening: answered as soon as it is, instead of never */
   const early: Parameters<RequestListener>[] = [];
-  const http = createServer((request, response) => {
+  // A browser or a proxy that keeps a connection for a minute must not meet one that has just been closed.
+  const http = createServer({ keepAliveTimeout: KEEP_ALIVE_MS }, (request, response) => {
     if (app) app(request, response);
     else early.push([request, response]);
   });

@@ -11,7 +11,6 @@ import { outcomeOf } from './outcome.ts';
 import { apply, replay } from './replay.ts';
 import type { RunState } from './state.ts';
 import { judge } from './verdict.ts';
-import { otherCup } from './which-cup.ts';
 
 const plan: RunPlan = {
   family: 'ph',
@@ -294,25 +293,5 @@ describe('the verdict', () => {
     expect(of({ zero: 0, sensitivity: 1 }, { inForceKnown: false, inForce: { zero: 0, sensitivity: 1 } }).action).toBe(
       'adjust',
     );
-  });
-});
-
-describe('is that the right cup?', () => {
-  const shelf = ['technical-4.01', 'technical-7.00', 'technical-10.01'].map(buffer);
-  const asked = buffer('technical-7.00');
-
-  it('names the cup that it looks like, for a worn probe too', () => {
-    const signal = millivolts(4.0, 22, { zero: -8, sensitivity: 0.93 });
-    expect(otherCup(plan, signal, 2, 22, asked, shelf)?.standard.id).toBe('technical-4.01');
-  });
-
-  it('says nothing in the right cup, for every probe that its history allows', () => {
-    for (const zero of [-12, 0, 12])
-      expect(otherCup(plan, millivolts(7.02, 22, { zero, sensitivity: 0.95 }), 1, 22, asked, shelf)).toBeNull();
-  });
-
-  it('says nothing about what is no standard at all: air, the water, a cap', () => {
-    expect(otherCup(plan, 90, 1, 22, asked, shelf)).toBeNull();
-    expect(otherCup(plan, -600, 1, 22, asked, shelf)).toBeNull();
   });
 });

@@ -4,15 +4,18 @@ import {
   figure,
   kindOf,
   Refusal,
+  slipIn,
   standardOf,
   unitsOf,
   type Entry,
   type Step,
   type Unit,
+  type Warning,
 } from '@frustum/core';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { Photo } from './photo.tsx';
 import type { BenchRun } from './use-run.ts';
@@ -38,7 +41,7 @@ export function EnterPanel({ run, step, lastT }: { run: BenchRun; step: Step; la
       {plan.procedure?.kind === 'thermometers' ? (
         <Thermometers trouble={trouble} onEntry={take} />
       ) : (
-        <Sample run={run} trouble={trouble} onEntry={take} />
+        <Sample run={run} step={step} trouble={trouble} onEntry={take} />
       )}
       <Photo run={run} step={step} />
     </div>
@@ -68,7 +71,11 @@ function Trouble({ text }: { text: string | null }) {
   );
 }
 
-function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
+/** Water and reading agree about that well before anything is known, as a share of the value. Common practice, no source. */
+const AGREE_SHARE = 0.05;
+const AGREE_TOLERANCES = 3;
+
+function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; step: Step }) {
   const { plan } = run.state;
   const figures = inFamily(plan);
   const units = unitsOf(kindOf(figures.model.valueUnit));
@@ -78,6 +85,23 @@ function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
   const [plusMinus, setPlusMinus] = useState('');
   const [temperature, setTemperature] = useState('');
   const [degrees, setDegrees] = useState('°C');
+  const [doubt, setDoubt] = useState<Warning | null>(null);
+  const changed = (set: (text: string) => void) => (text: string) => {
+    setDoubt(null);
+    set(text);
+  };
+  /** Against what the sensor read at that moment: a comma, two digits, another scale. */
+  const slip = (): Warning | null => {
+    const reading = kept && figures.shown(kept.signal, kept.temperatureC, plan.inForce);
+    const found = figure(value.trim());
+    const expected =
+      reading === null || reading === undefined ? null : convertTo(reading, figures.model.valueUnit, unit as Unit);
+    if (!reading || found === null || expected === null) return null;
+    // The same share of the figure, whatever the unit.
+    const sd = Math.abs(expected) * Math.hypot((AGREE_TOLERANCES * plan.tolerance) / reading, AGREE_SHARE);
+    const scales = figures.signalUnit.endsWith('S') ? [0.5, 0.64, 0.7] : [];
+    return slipIn({ text: value.trim(), value: found, unit, expected, sd, others: [], scales }).warning;
+  };
   const make = (): Entry => ({
     kind: 'sample',
     value: typed(value, 'The value', '7.02'),
@@ -91,7 +115,9 @@ function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        onEntry(make);
+        const odd = slip();
+        setDoubt(odd);
+        if (!odd) onEntry(make);
       }}
     >
       {kept && (
@@ -103,7 +129,14 @@ function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
           at <span className="fig">{fixed(kept.temperatureC, 1)} °C</span>
         </p>
       )}
-      <EntryField label="Found" unit={unit} units={units} onUnit={setUnit} value={value} onChange={setValue} />
+      <EntryField
+        label="Found"
+        unit={unit}
+        units={units}
+        onUnit={changed(setUnit)}
+        value={value}
+        onChange={changed(setValue)}
+      />
       <EntryField label="Its ±, k = 2" unit={unit} units={[unit]} value={plusMinus} onChange={setPlusMinus} />
       <EntryField
         label="Measured at"
@@ -114,7 +147,19 @@ function Sample({ run, trouble, onEntry }: EntryForm & { run: BenchRun }) {
         onChange={setTemperature}
       />
       <Trouble text={trouble} />
-      <button className="btn btn-primary h-16 text-xl sm:col-span-2">Hold it against the reading</button>
+      {doubt ? (
+        <Doubted
+          warning={doubt}
+          onAgain={() => setDoubt(null)}
+          onStands={() => {
+            run.send({ type: 'warned', stepId: step.id, warning: `${doubt.record}.`, kept: true });
+            setDoubt(null);
+            onEntry(make);
+          }}
+        />
+      ) : (
+        <button className="btn btn-primary h-16 text-xl sm:col-span-2">Hold it against the reading</button>
+      )}
     </form>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type FormEvent } from 'react';
 import {
   convertTo,
   expectedIn,
@@ -8,20 +8,27 @@ import {
   Refusal,
   requireWithin,
   signalOf,
+  slipIn,
   stepIn,
+  temperatureSlip,
+  typedFacts,
   unitsOf,
   type Capture,
   type RunState,
   type Standard,
   type Step,
+  type Warning,
 } from '@frustum/core';
 import { taken } from '../../app/handed.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { useShelfQuery } from '../../app/api.ts';
+import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
+import { onShelf } from './odd-cup.tsx';
 import { TraceDrop } from './trace-drop.tsx';
 
 export type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
@@ -41,12 +48,15 @@ export function HandEntry({
   standard,
   runId,
   onCapture,
+  onDoubt,
 }: {
   state: RunState;
   step: Step;
   standard: Standard;
   runId: string;
   onCapture: (capture: CaptureBody) => void;
+  /** a figure was doubted, and stands all the same */
+  onDoubt: (record: string) => void;
 }) {
   const { plan } = state;
   const figures = inFamily(plan);
@@ -65,10 +75,24 @@ export function HandEntry({
   }, [handed, dispatch, runId]);
   const [degrees, setDegrees] = useState<'°C' | '°F'>('°C');
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [doubt, setDoubt] = useState<Warning | null>(null);
+  const { data: shelf } = useShelfQuery();
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
   const ownThermometer = figures.family.id === 'temperature';
 
-  const submit = () => {
+  /** What is typed anew is doubted anew. */
+  const changed = (set: (text: string) => void) => (text: string) => {
+    setDoubt(null);
+    set(text);
+  };
+  const readingSlip = (value: number, temperatureC: number) => {
+    const typed = { text: reading.trim(), value, unit, temperatureC };
+    const facts = typedFacts(plan, inForce, standard, typed, onShelf(plan, shelf));
+    return facts && slipIn(facts).warning;
+  };
+
+  const submit = (stands = false) => {
+    setDoubt(null);
     const value = figure(reading.trim());
     const typed = ownThermometer ? value : figure(temperature.trim());
     if (value === null) return setTrouble(`The reading “${reading}” is not a figure. Type it like 7.02.`);
@@ -77,9 +101,19 @@ export function HandEntry({
     try {
       requireWithin(temperatureC, -5, 110, 'temperature', '°C', 'Check it, and whether it is °C or °F.');
       if (!input) expectedIn(figures.model, { standard, temperatureC });
+      const signal = typedSignal(figures, value, unit, temperatureC, inForce);
+      if (!stands && !input) {
+        const asCelsius = { text: temperature.trim(), celsius: typed, about: plan.workingC };
+        const inCelsius = !ownThermometer && degrees === '°C';
+        const slip = (inCelsius && temperatureSlip(asCelsius).warning) || readingSlip(value, temperatureC);
+        if (slip) {
+          setTrouble(null);
+          return setDoubt(slip);
+        }
+      }
       onCapture({
         method: 'typed',
-        signal: typedSignal(figures, value, unit, temperatureC, inForce),
+        signal,
         signalUncertainty: TYPED_STEPS * stepIn(plan, standard, standard.nominalAtC),
         temperatureC,
         settledSeconds: null,
@@ -99,20 +133,27 @@ export function HandEntry({
       <form
         className="grid sm:grid-cols-2 gap-3 mt-4"
         noValidate
-        onSubmit={(e) => {
+        onSubmit={(e: FormEvent) => {
           e.preventDefault();
           submit();
         }}
       >
-        <EntryField label="Reading" unit={unit} units={units} onUnit={setUnit} value={reading} onChange={setReading} />
+        <EntryField
+          label="Reading"
+          unit={unit}
+          units={units}
+          onUnit={changed(setUnit)}
+          value={reading}
+          onChange={changed(setReading)}
+        />
         {!ownThermometer && (
           <EntryField
             label="Temperature"
             unit={degrees}
             units={['°C', '°F']}
-            onUnit={(u) => setDegrees(u as '°C' | '°F')}
+            onUnit={changed((u: string) => setDegrees(u as '°C' | '°F'))}
             value={temperature}
-            onChange={setTemperature}
+            onChange={changed(setTemperature)}
           />
         )}
         {trouble && (
@@ -122,7 +163,21 @@ export function HandEntry({
             </Notice>
           </div>
         )}
-        <button className="btn btn-primary h-16 text-xl sm:col-span-2">Capture typed value</button>
+        {doubt ? (
+          <Doubted
+            warning={doubt}
+            onAgain={() => {
+              setDoubt(null);
+              document.getElementById('entry-reading')?.focus();
+            }}
+            onStands={() => {
+              onDoubt(doubt.record);
+              submit(true);
+            }}
+          />
+        ) : (
+          <button className="btn btn-primary h-16 text-xl sm:col-span-2">Capture typed value</button>
+        )}
       </form>
       {figures.family.id.startsWith('ph') && (
         <TraceDrop state={state} standard={standard} inForce={inForce} onCapture={onCapture} />

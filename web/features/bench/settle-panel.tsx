@@ -13,8 +13,7 @@ import { useKeys } from '../../app/keys.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { unlessRefused, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
-import { CupWarning, LOOKED_LIKE } from './cup-warning.tsx';
-import { CupApart } from './cup-apart.tsx';
+import { OddCup } from './odd-cup.tsx';
 import { HandEntry } from './hand-entry.tsx';
 import { PassOver } from './pass-over.tsx';
 import { Photo } from './photo.tsx';
@@ -62,7 +61,7 @@ export function SettlePanel({
   const sampling = state.plan.procedure?.kind === 'sample';
   const keys = { Space: at.press, d: at.disturb, e: () => setByHand((b) => !b) };
   useKeys(focused ? keys : NO_KEYS);
-  const warned = warning !== null || (at.apart !== null && settling?.state === 'ready');
+  const warned = warning !== null;
   const { wiggled } = at;
   // As it is said, in steps of five seconds: who watches several is told when that changes.
   const mid = settling?.toGo?.mid ?? null;
@@ -88,13 +87,8 @@ export function SettlePanel({
               {trace.state !== 'stale' && trace.state !== 'fault' ? 'The trace begins here.' : ''}
             </div>
           )}
-          {warning ? (
-            <Warned run={run} step={step} at={at} standard={warning} />
-          ) : at.apart && settling?.state === 'ready' ? (
-            <CupApart run={run} step={step} words={at.apart} />
-          ) : (
-            <CaptureButton at={at} sampling={sampling} />
-          )}
+          <OddCup run={run} step={step} at={at} />
+          {!warning?.stops && <CaptureButton at={at} sampling={sampling} />}
           <div className="flex gap-2.5 mt-2.5">
             {!sampling && (
               <button
@@ -124,6 +118,7 @@ export function SettlePanel({
           standard={standard ?? planned.standard}
           runId={run.view.runId}
           onCapture={at.keep}
+          onDoubt={(record) => run.send({ type: 'warned', stepId: step.id, warning: `${record}.`, kept: true })}
         />
       )}
       {sampling && <SampledEarlier sensorId={run.view.sensorId} figures={at.figures} at={at} />}
@@ -214,25 +209,6 @@ function CaptureButton({ at, sampling }: { at: SettleStep; sampling: boolean }) 
           : 'Capture when ready'}{' '}
       <kbd className={`key max-lg:hidden ${ready ? 'text-primary-content border-primary-content/50' : ''}`}>Space</kbd>
     </button>
-  );
-}
-
-function Warned({ run, step, at, standard }: { run: BenchRun; step: Step; at: SettleStep; standard: Standard }) {
-  const asked = at.standard ?? at.planned.standard;
-  const words = `${LOOKED_LIKE} ${standard.name} where ${asked.name} was asked for`;
-  return (
-    <CupWarning
-      standard={standard}
-      asked={asked}
-      onChanged={() => {
-        at.answered();
-        run.send(
-          { type: 'warned', stepId: step.id, warning: `${words}; the cup was changed.`, kept: false },
-          { type: 'disturbed', stepId: step.id, traceSeconds: at.samples.at(-1)!.t, noticed: false },
-        );
-      }}
-      onKept={() => run.send({ type: 'warned', stepId: step.id, warning: `${words}.`, kept: true })}
-    />
   );
 }
 

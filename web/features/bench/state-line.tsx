@@ -13,8 +13,8 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
     if (trace.state === 'fault') return ['The device does not measure.', trace.message];
     if (at.outside) return ['This cup has no value yet.', at.outside];
     if (!settling || settling.state === 'waiting') return ['Waiting for the first samples.', ''];
-    if (at.warning) return ['Look at the cup.', ''];
-    if (at.apart && settling.state === 'ready') return ['Steady, but not as warm as the water.', ''];
+    if (at.warning?.id === 'cup-cold') return ['Steady, but not as warm as the water.', ''];
+    if (at.warning?.stops) return ['Look at the cup.', ''];
     if (!at.wiggled) return ['Wiggle it once now.', 'Then it must settle to the same number.'];
     if (sampling)
       return ready

@@ -1,8 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
-  CUP_AT,
-  cupApart,
-  farFromHistory,
   Refusal,
   standardAt,
   STATISTICAL,
@@ -16,9 +13,11 @@ import {
   type Settling,
   type Standard,
   type Step,
+  type Warning,
 } from '@frustum/core';
+import { useShelfQuery } from '../../app/api.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
-import { useCupWarning } from './cup-warning.tsx';
+import { answeredIn, cupOf, useWarning } from './odd-cup.tsx';
 import { useReadySignal } from './use-attention.ts';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
@@ -37,14 +36,13 @@ export interface SettleStep {
   readonly inForce: Coefficients;
   readonly samples: readonly Sample[];
   readonly settling: Settling | null;
-  /** another standard that it looks like */
-  readonly warning: Standard | null;
-  readonly answered: () => void;
+  /** what is odd, if anything is */
+  readonly warning: Warning | null;
+  /** takes it from the screen: it was answered */
+  readonly answer: () => void;
   readonly wiggled: boolean;
   /** why this cup has no value at its temperature */
   readonly outside: string | null;
-  /** the cup is not as warm as the water: said until it is, or until the operator keeps it */
-  readonly apart: string | null;
   readonly ready: boolean;
   /** steady, and far from all that this sensor was known to read here: never captured by itself */
   readonly far: boolean;
@@ -75,25 +73,34 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     // A shorted input is not in the cup, and water is no standard: neither follows a table.
     return input || kind === 'sample' ? { ...inCup, perC: 0 } : inCup;
   }, [plan, known, input, kind]);
-  const settling = useSettling(
-    wired ? `${step.id}/${traceFrom}` : null,
-    response,
-    samples,
-    school,
-    plan.resolution,
-    state.disturbedAt,
-  );
   const cups = input || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
-  const [warning, answered] = useCupWarning(cups ? null : settling, known, run, step);
+  const { data: shelf } = useShelfQuery();
+  const cup = useMemo(() => (cups ? null : cupOf(state, step, known, shelf)), [cups, state, step, known, shelf]);
+  const answered = answeredIn(state, step);
+  const look = useMemo(
+    () =>
+      wired
+        ? {
+            key: `${step.id}/${traceFrom}`,
+            response,
+            samples,
+            school,
+            resolution: plan.resolution,
+            disturbedAt: state.disturbedAt,
+            cup,
+            answered: answered.split('\n'),
+          }
+        : null,
+    [wired, step.id, traceFrom, response, samples, school, plan.resolution, state.disturbedAt, cup, answered],
+  );
+  const seen = useSettling(look);
+  const settling = seen?.settling ?? null;
+  const [warning, answer] = useWarning(seen?.warning ?? null, answered);
   const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
   const fresh = trace.state !== 'stale' && trace.state !== 'fault';
   const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
   const outside = cupC === null || !standard ? null : tableTrouble(standard, cupC);
-  const apart =
-    cups || cupC === null || outside || saidAlready(state.warnings, step)
-      ? null
-      : cupApart(cupC, plan.workingC, known.name);
-  const ready = settling?.state === 'ready' && wiggled && fresh && !warning && !outside && !apart;
+  const ready = settling?.state === 'ready' && wiggled && fresh && !warning?.stops && !outside;
   useNoticed(settling, samples, run, step);
   useReadySignal(ready);
 
@@ -120,7 +127,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
   // Who captured once wants the second look too: after the wiggle it comes by itself.
   const [armed, setArmed] = useState(byItself || step.purpose === 'repeat');
   const press = () => (ready ? capture() : setArmed((a) => !a));
-  const far = ready && !cups && farFromHistory(plan, known, settling.level, settling.temperatureC);
+  const far = ready && warning?.id === 'unlike-itself';
   useEffect(() => {
     if (armed && ready && !far) capture();
   });
@@ -140,10 +147,9 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     samples,
     settling,
     warning,
-    answered,
+    answer,
     wiggled,
     outside,
-    apart,
     ready,
     far,
     armed: armed && !far,
@@ -163,9 +169,6 @@ export function tableTrouble(standard: Standard, temperatureC: number): string |
     throw error;
   }
 }
-
-const saidAlready = (warnings: BenchRun['state']['warnings'], step: Step) =>
-  warnings.some((w) => w.stepId === step.id && w.kept && w.warning.startsWith(CUP_AT));
 
 /** Keeps a disturbance that the trace itself shows, once. */
 function useNoticed(settling: Settling | null, samples: readonly Sample[], run: BenchRun, step: Step): void {

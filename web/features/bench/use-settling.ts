@@ -1,23 +1,21 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Response, Sample, School, Settling } from '@frustum/core';
-import type { SettlingJudge } from '../../workers/settling.worker.ts';
+import type { Look, Seen, SettlingJudge } from '../../workers/settling.worker.ts';
 
 /** Before a judge that could not start is replaced, ms. */
 const AGAIN_MS = 2000;
 
-/** Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure. */
-export function useSettling(
-  key: string | null,
-  response: Response,
-  samples: readonly Sample[],
-  school: School,
-  resolution: number,
-  disturbedAt: number | null,
-): Settling | null {
+const NONE: Seen | null = null;
+
+/**
+ * Judges a trace in a worker, after every sample but never two at once: the screen stays at leisure.
+ *
+ * @param look null while there is nothing to look at
+ */
+export function useSettling(look: Look | null): Seen | null {
   const judge = useRef<Remote<SettlingJudge> | null>(null);
   const busy = useRef(false);
-  const [result, setResult] = useState<{ key: string; settling: Settling } | null>(null);
+  const [result, setResult] = useState<{ key: string; seen: Seen } | null>(null);
   const [attempt, setAttempt] = useState(0);
   useEffect(() => {
     const worker = new Worker(new URL('../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
@@ -34,14 +32,16 @@ export function useSettling(
       worker.terminate();
     };
   }, [attempt]);
+  const key = look && `${look.key}/${look.disturbedAt ?? ''}`;
   useEffect(() => {
-    if (!key || busy.current || !judge.current || !samples.length) return;
+    if (!look || !key || busy.current || !judge.current || !look.samples.length) return;
     busy.current = true;
-    const mine = `${key}/${disturbedAt ?? ''}`;
-    void judge.current.assess(mine, response, [...samples], school, resolution, disturbedAt).then((settling) => {
-      busy.current = false;
-      setResult({ key: mine, settling });
-    });
-  }, [key, response, samples, school, resolution, disturbedAt]);
-  return result && result.key === `${key}/${disturbedAt ?? ''}` ? result.settling : null;
+    void judge.current
+      .look({ ...look, key, samples: [...look.samples] })
+      .then((seen) => setResult({ key, seen }))
+      .finally(() => {
+        busy.current = false;
+      });
+  }, [key, look]);
+  return result && result.key === key ? result.seen : NONE;
 }

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import {
+  chasesNoise,
   COVERAGE,
   dosedBy,
   fitOf,
@@ -81,6 +82,7 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
       )}
       <details className="mt-1 border-t border-base-300 pt-3">
         <summary className="cursor-pointer py-2 font-semibold">Decide otherwise</summary>
+        {others.includes('adjust') && <Chased state={state} verdict={verdict} />}
         <label className="block sub text-sm mb-1" htmlFor="because">
           Why, in a few words
         </label>
@@ -105,6 +107,26 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
           ))}
         </div>
       </details>
+    </div>
+  );
+}
+
+/** Who adjusts inside the noise is told so before, not stopped. */
+function Chased({ state, verdict }: { state: RunState; verdict: Verdict }) {
+  const { plan } = state;
+  const { digits, unit } = inFamily(plan);
+  const { error, uncertainty } = verdict.working;
+  if (!plan.inForceKnown || plan.procedure?.kind === 'electrical') return null;
+  const facts = { error, uncertainty, tolerance: plan.tolerance, unit, digits };
+  const { warning } = chasesNoise(facts);
+  if (!warning) return null;
+  return (
+    <div className="mb-3" data-warning={warning.id}>
+      <Notice kind="care">
+        <p className="font-semibold">{warning.title}</p>
+        <p className="text-[15px]">{warning.because}</p>
+        <p className="sub text-[15px]">{warning.tells}</p>
+      </Notice>
     </div>
   );
 }

@@ -1,0 +1,56 @@
+import { logSum, type Hypothesis, type Warning } from './hypothesis.ts';
+
+/** What remains after all that could be odd was weighed against "nothing odd". */
+export interface Weighed {
+  /** chance that nothing is odd, 0 to 1 */
+  readonly sound: number;
+  /** by class, the likeliest first; together with `sound` they make 1 */
+  readonly classes: readonly { readonly id: string; readonly chance: number; readonly leader: string }[];
+  /** the one that is worth saying; null where nothing is, or where nobody could say what */
+  readonly warning: Warning | null;
+}
+
+/** Said when hardly anything else is left, and nothing odd hardly at all. */
+const SAID_ABOVE = 0.75;
+const SOUND_BELOW = 0.2;
+
+/**
+ * Weighs a registry of hypotheses against "nothing odd" and against each other: they share one unit of chance, so that
+ * warnings compete and never add up.
+ *
+ * @param answered ids of hypotheses that the operator has ruled out for these facts
+ * @example weigh([], {}).sound // 1
+ */
+export function weigh<F>(
+  registry: readonly Hypothesis<F>[],
+  facts: F,
+  answered: (hypothesis: Hypothesis<F>) => boolean = () => false,
+): Weighed {
+  const open = registry.filter((h) => !answered(h));
+  const soundLog = Math.log(
+    1 -
+      Math.min(
+        0.5,
+        open.reduce((sum, h) => sum + h.prior, 0),
+      ),
+  );
+  const logs = open.map((h) => Math.log(h.prior) + h.weight(facts));
+  const total = logSum([soundLog, ...logs]);
+  const sound = Math.exp(soundLog - total);
+  const classes = new Map<string, { chance: number; leader: number }>();
+  open.forEach((h, i) => {
+    const id = h.alike ?? h.id;
+    const chance = Math.exp(logs[i]! - total);
+    const known = classes.get(id);
+    if (!known) classes.set(id, { chance, leader: i });
+    else classes.set(id, { chance: known.chance + chance, leader: logs[i]! > logs[known.leader]! ? i : known.leader });
+  });
+  const ranked = [...classes].sort(([, a], [, b]) => b.chance - a.chance);
+  const top = ranked[0]?.[1];
+  const said = top && top.chance > SAID_ABOVE && sound < SOUND_BELOW ? open[top.leader]! : null;
+  return {
+    sound,
+    classes: ranked.map(([id, { chance, leader }]) => ({ id, chance, leader: open[leader]!.id })),
+    warning: said ? { id: said.id, stops: said.stops ?? false, ...said.says(facts) } : null,
+  };
+}

@@ -1,0 +1,33 @@
+import type { Facts } from './facts.ts';
+import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead, noiseLog } from './sound.ts';
+import { countsFigure } from './words.ts';
+
+/** A beat that is worth a word, in steps and as a share of what moves. */
+const LEAST_STEPS = 2;
+const LEAST_SHARE = 0.25;
+
+/** Mains hum or a stray voltage: it swings at a steady beat. */
+export const HUM: Hypothesis<Facts> = {
+  id: 'hum',
+  prior: 0.02,
+  mark: 'It swung at a steady beat',
+  weight(facts) {
+    const { swing, off, sd, noise, model } = facts;
+    if (!swing || swing.amplitude < LEAST_STEPS || model.signalUnit !== 'mV') return -Infinity;
+    return instead(facts, {
+      swing: flatLog(swing.share, LEAST_SHARE, 1, 0.03),
+      off: normalLog(off, 0, Math.hypot(sd, swing.amplitude)),
+      noise: noiseLog(noise, 4, 1.5),
+    });
+  },
+  says: ({ swing, step, model }) => ({
+    title: 'It swings to and fro at a steady beat: mains hum or a stray voltage.',
+    because: `${countsFigure(swing!.amplitude * step, step)} ${model.signalUnit} up and down every ${swing!.periodSeconds.toFixed(1)} s, ${Math.round(100 * swing!.share)} % of all that moves.`,
+    tells:
+      'What would tell: unplug pumps, lamps and heaters one after the other, or hold the cup apart from the plant. It is quiet when the culprit is off.',
+    mended: 'Gone, settle again',
+    stands: 'Leave it',
+    record: 'It swung at a steady beat',
+  }),
+};

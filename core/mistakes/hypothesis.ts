@@ -1,0 +1,56 @@
+/** What the operator is told: what it looks like, on what evidence, what would tell, and what the two answers are called. */
+export interface Warning {
+  readonly id: string;
+  /** nothing is captured until it is answered; the others are said beside the reading */
+  readonly stops: boolean;
+  readonly title: string;
+  readonly because: string;
+  readonly tells: string;
+  /** the answer of somebody who has mended it */
+  readonly mended: string;
+  /** the answer of somebody who knows better */
+  readonly stands: string;
+  /** how the record says it, without the full stop; the first words are the same for every figure */
+  readonly record: string;
+}
+
+/**
+ * One thing that may have gone wrong. A new one is a file with a value of this type and a line in `registry.ts`.
+ *
+ * `weight` is the logarithm of how much better this explains the facts than "nothing odd" does: 0 = just as well. Each
+ * hypothesis overrides what it has an opinion of (`instead`), and takes the rest as it is in a sound cup.
+ */
+export interface Hypothesis<F> {
+  readonly id: string;
+  /** chance of it before anything is seen. Common practice, no source. */
+  readonly prior: number;
+  /** hypotheses of one class cannot be told apart by a signal: they are weighed together, and the words name them all */
+  readonly alike?: string;
+  /** the first words of its `record`: by them a run is asked whether it was answered */
+  readonly mark: string;
+  /** `level`: judges where the signal stands. Who has answered for that once in a cup is not asked again by another one. */
+  readonly about?: 'level';
+  /** capturing in spite of it would be wrong more often than not */
+  readonly stops?: boolean;
+  weight(facts: F): number;
+  says(facts: F): Omit<Warning, 'id' | 'stops'>;
+}
+
+const LOG_ROOT_2PI = 0.5 * Math.log(2 * Math.PI);
+
+/** Logarithm of a normal density. */
+export const normalLog = (x: number, mean: number, sd: number) =>
+  -0.5 * ((x - mean) / sd) ** 2 - Math.log(sd) - LOG_ROOT_2PI;
+
+/** Logarithm of a density that is flat between two figures, with a normal blur at its ends. */
+export function flatLog(x: number, low: number, high: number, blur: number): number {
+  const beyond = Math.max(0, low - x, x - high) / blur;
+  return -Math.log(high - low + 2 * blur) - 0.5 * beyond ** 2;
+}
+
+/** Logarithm of a sum of exponentials. */
+export function logSum(logs: readonly number[]): number {
+  const top = Math.max(...logs);
+  if (!Number.isFinite(top)) return top;
+  return top + Math.log(logs.reduce((sum, l) => sum + Math.exp(l - top), 0));
+}

@@ -1,0 +1,39 @@
+import { weigh, type Weighed } from './engine.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { shown } from '../reckoner/figures.ts';
+
+/** An error that is to be adjusted away. */
+export interface ToAdjust {
+  readonly error: number;
+  /** standard uncertainty of it, same unit */
+  readonly uncertainty: number;
+  /** of the loop, same unit: real errors are about that large */
+  readonly tolerance: number;
+  readonly unit: string;
+  readonly digits: number;
+}
+
+/** Nothing is off: the error is what measuring makes. */
+export const INSIDE_NOISE: Hypothesis<ToAdjust> = {
+  id: 'inside-noise',
+  prior: 0.5,
+  mark: 'Adjusted inside its own noise',
+  weight: ({ error, uncertainty, tolerance }) =>
+    normalLog(error, 0, uncertainty) - normalLog(error, 0, Math.hypot(uncertainty, tolerance)),
+  says: ({ error, uncertainty, unit, digits }) => ({
+    title: 'Adjusting here chases noise.',
+    because: `The error of ${shown(error, digits)} ${unit} lies inside its own ±${shown(2 * uncertainty, digits)} (k = 2).`,
+    tells: 'What would tell: a second run. If it is the same then, it is real.',
+    mended: 'Leave it',
+    stands: 'Adjust all the same',
+    record: `Adjusted inside its own noise: ${shown(error, digits)} ${unit}`,
+  }),
+};
+
+/**
+ * Would an adjustment only chase noise? Here "nothing odd" means that there is a real error.
+ *
+ * @example chasesNoise({ error: 0.01, uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 }).warning?.id // 'inside-noise'
+ * @example chasesNoise({ error: 0.09, uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 }).warning // null
+ */
+export const chasesNoise = (facts: ToAdjust): Weighed => weigh([INSIDE_NOISE], facts);

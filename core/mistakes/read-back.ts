@@ -1,0 +1,26 @@
+import type { Facts } from './facts.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
+import { countsFigure } from './words.ts';
+
+/** What a figure that did not arrive may make, in steps. */
+const AMISS_STEPS = 60;
+
+/** After an adjustment the standard is not read as it should be. */
+export const READ_BACK: Hypothesis<Facts> = {
+  id: 'read-back',
+  prior: 0.05,
+  mark: 'Read back it was',
+  stops: true,
+  about: 'level',
+  weight: (facts) => instead(facts, { off: normalLog(facts.off, 0, Math.hypot(facts.sd, AMISS_STEPS)) }),
+  says: ({ off, step, model, cup }) => ({
+    title: `Read back in ${cup.asked.name} it does not agree.`,
+    because: `${countsFigure(off * step, step)} ${model.signalUnit} from what it gave before the adjustment, ${Math.abs(off).toFixed(0)} times what counts.`,
+    tells:
+      'What would tell: look at the figures in the controller. One that was mistyped, the wrong point, or a figure that was not stored reads like this.',
+    mended: 'Put right, settle again',
+    stands: 'Keep it, and note that',
+    record: `Read back it was ${countsFigure(off * step, step)} ${model.signalUnit} off`,
+  }),
+};

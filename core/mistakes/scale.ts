@@ -1,0 +1,35 @@
+import type { Facts } from './facts.ts';
+import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
+import { countsFigure } from './words.ts';
+
+/** mg/L for one µS/cm, in the scales that are about. Common practice, no source. */
+const SCALES = [0.5, 0.64, 0.7];
+const RATIOS = SCALES.flatMap((s) => [s, 1 / s]);
+/** How exactly a ratio fits, as a share. */
+const FITS = 0.01;
+
+/** The channel shows, or is read, in another scale. */
+export const SCALE: Hypothesis<Facts> = {
+  id: 'scale',
+  prior: 0.01,
+  mark: 'Another scale',
+  stops: true,
+  about: 'level',
+  weight(facts) {
+    const { model, expected, step, off, sd, cup } = facts;
+    if (!model.signalUnit.endsWith('S') || cup.asked.nominal === 0) return -Infinity;
+    const logs = RATIOS.map((r) =>
+      normalLog(off, (expected * (r - 1)) / step, Math.hypot(sd, (FITS * expected * r) / step)),
+    );
+    return instead(facts, { off: logSum(logs) - Math.log(RATIOS.length) });
+  },
+  says: ({ signal, expected, step, model }) => ({
+    title: 'Is that another scale? The ratio is one between µS/cm and ppm.',
+    because: `${countsFigure(signal, step)} where ${countsFigure(expected, step)} ${model.signalUnit} are expected: ${(signal / expected).toFixed(2)} times. The ppm scales are 0.5, 0.64 and 0.7.`,
+    tells: 'What would tell: the unit on the display, and the scale in its menu.',
+    mended: 'Scale changed, settle again',
+    stands: 'The scale is right',
+    record: 'Another scale would explain it',
+  }),
+};

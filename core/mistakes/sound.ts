@@ -1,0 +1,36 @@
+import type { Facts } from './facts.ts';
+import { normalLog } from './hypothesis.ts';
+
+/** Noise of a sound sensor, in steps, and how far it scatters in logarithm. Common practice, no source. */
+const USUAL_NOISE = 0.35;
+const NOISE_SPREAD = 0.9;
+/** Chance peaks of a periodogram fall off like this with their share. */
+const PEAK_RATE = 11;
+/** A cup that comes from elsewhere changes the thermometer by about so much, °C, and never by less than its noise. */
+const USUAL_WARMED_C = 4;
+const STILL_C = 0.06;
+/** Cups are as warm as the water within this, °C. Common practice, no source. */
+const USUAL_APART_C = 1.3;
+
+/** Logarithms of the densities of a sound cup, one for each thing that a hypothesis may override. */
+export const SOUND = {
+  off: ({ off, sd }: Facts) => normalLog(off, 0, sd),
+  noise: ({ noise }: Facts) => normalLog(Math.log(noise), Math.log(USUAL_NOISE), NOISE_SPREAD),
+  swing: ({ swing }: Facts) => (swing ? Math.log(PEAK_RATE) - PEAK_RATE * swing.share : 0),
+  warmed: ({ warmed }: Facts) => (warmed === null ? 0 : Math.log(2) + normalLog(warmed, 0, USUAL_WARMED_C)),
+  apart: ({ temperatureC, cup }: Facts) => normalLog(temperatureC - cup.plan.workingC, 0, USUAL_APART_C),
+  toCome: ({ toCome, toComeSd }: Facts) => normalLog(toCome, 0, Math.hypot(0.5, Math.min(0.5, toComeSd))),
+} as const;
+export type Part = keyof typeof SOUND;
+
+/** How a stuck thermometer moves. */
+export const stillLog = (warmed: number) => Math.log(2) + normalLog(warmed, 0, STILL_C);
+
+/** What restlessness does to the noise: so many times the usual. */
+export const noiseLog = (noise: number, times: number, spread: number) =>
+  normalLog(Math.log(noise), Math.log(USUAL_NOISE * times), spread);
+
+/** The weight of a hypothesis that overrides these parts and leaves the rest as in a sound cup. */
+export function instead(facts: Facts, parts: Partial<Record<Part, number>>): number {
+  return Object.entries(parts).reduce((sum, [part, log]) => sum + log - SOUND[part as Part](facts), 0);
+}

@@ -1,0 +1,69 @@
+import type { RunPlan } from '../calibration/events.ts';
+import { familyOfPlan, stepIn } from '../calibration/plan.ts';
+import type { Model, Parameters } from '../families/family.ts';
+import { expectedIn, shownValue } from '../families/sensor.ts';
+import { unlessRefused } from '../families/sources.ts';
+import { convertTo, isUnit } from '../quantities/units.ts';
+import type { Standard } from '../solutions/standard.ts';
+import type { Typed } from './typed.ts';
+
+/** mg/L for one µS/cm in the scales that are about, and nitrate for its nitrogen. Common practice; IUPAC 2021 weights. */
+const PPM_SCALES = [0.5, 0.64, 0.7, 1 / 0.5, 1 / 0.64, 1 / 0.7];
+const NITRATE_SCALES = [4.4268, 1 / 4.4268];
+const LEAST_STEPS = 3;
+
+/** What was typed where a sensor stands in a standard. */
+export interface TypedReading {
+  readonly text: string;
+  readonly value: number;
+  /** the signal's, or any way of writing the value */
+  readonly unit: string;
+  readonly temperatureC: number;
+}
+
+/**
+ * What was to be expected in place of a typed figure, in the unit in which it was typed.
+ *
+ * @param inForce what the channel reckons with
+ * @returns null where nothing can be expected: a standard without a value here, or a unit of another kind
+ */
+export function typedFacts(
+  plan: Pick<RunPlan, 'family' | 'settings' | 'expected'>,
+  inForce: Parameters,
+  asked: Standard,
+  { text, value, unit, temperatureC }: TypedReading,
+  shelf: readonly Standard[],
+): Typed | null {
+  const { model } = familyOfPlan(plan);
+  const { zero, zeroSd, sensitivity, sensitivitySd } = plan.expected;
+  const inUnit = (signal: number) => inUnitOf(model, inForce, unit, temperatureC, signal);
+  const signalIn = (standard: Standard) =>
+    unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), temperatureC));
+  const ideal = signalIn(asked);
+  if (ideal === null) return null;
+  const signal = model.origin + zero + sensitivity * ideal;
+  const signalSd = Math.hypot(zeroSd, sensitivitySd * ideal, LEAST_STEPS * stepIn(plan, asked, asked.nominalAtC));
+  const [expected, above, below] = [signal, signal + signalSd, signal - signalSd].map(inUnit);
+  if (expected === null || above === null || below === null) return null;
+  const others = shelf.flatMap((standard) => {
+    const other = signalIn(standard);
+    const figure = other === null ? null : inUnit(model.origin + zero + sensitivity * other);
+    const sd = Math.abs(above! - below!) / 2;
+    return figure === null || Math.abs(figure - expected!) < 4 * sd ? [] : [{ name: standard.name, value: figure }];
+  });
+  const scales = model.signalUnit.endsWith('S') ? PPM_SCALES : plan.family === 'nitrate' ? NITRATE_SCALES : [];
+  return { text, value, unit, expected: expected!, sd: Math.abs(above! - below!) / 2, others, scales };
+}
+
+function inUnitOf(
+  model: Model,
+  inForce: Parameters,
+  unit: string,
+  temperatureC: number,
+  signal: number,
+): number | null {
+  if (unit === model.signalUnit) return signal;
+  if (!isUnit(unit)) return null;
+  const shown = unlessRefused(() => shownValue(model, signal, temperatureC, inForce));
+  return shown === null ? null : convertTo(shown, model.valueUnit, unit);
+}

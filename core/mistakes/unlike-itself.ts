@@ -1,0 +1,28 @@
+import type { Facts } from './facts.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { levelWords } from './words.ts';
+
+/** So many times further than the history allows, as a spread. */
+const WIDER = 8;
+/** Changes below this are any sensor's, in steps. Common practice, no source. */
+const LEAST_STEPS = 10;
+
+/** A change that is too large for this sensor's history, and no other mistake explains it. */
+export const UNLIKE_ITSELF: Hypothesis<Facts> = {
+  id: 'unlike-itself',
+  prior: 0.02,
+  mark: 'It was far from its history',
+  about: 'level',
+  weight({ off, sd }) {
+    const own = Math.hypot(sd, LEAST_STEPS);
+    return normalLog(off, 0, WIDER * own) - normalLog(off, 0, own);
+  },
+  says: (facts) => ({
+    title: `That is a large change for this sensor: ${Math.abs(facts.off / Math.hypot(facts.sd, LEAST_STEPS)).toFixed(1)} times its usual spread.`,
+    because: levelWords(facts),
+    tells: 'What would tell: a fresh cup from another bottle. If it reads the same there, it is the sensor.',
+    mended: 'Fresh cup, settle again',
+    stands: 'Capture it all the same',
+    record: 'It was far from its history',
+  }),
+};

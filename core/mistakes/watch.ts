@@ -1,0 +1,45 @@
+import { weigh, type Weighed } from './engine.ts';
+import { factsOf, type Cup, type Facts } from './facts.ts';
+import type { Hypothesis, Warning } from './hypothesis.ts';
+import { READ_BACK } from './read-back.ts';
+import { IN_A_CUP } from './registry.ts';
+import { WRONG_CUP } from './wrong-cup.ts';
+import type { Settling } from '../settling/settle.ts';
+import type { Sample } from '../settling/trace.ts';
+
+/** Nothing is said in the first seconds, nor while the forecast of the final value is no better than this, in steps. */
+const LEAST_SECONDS = 8;
+const LEAST_SD_STEPS = 25;
+
+const READING_BACK: readonly Hypothesis<Facts>[] = [READ_BACK, WRONG_CUP];
+
+/**
+ * Is anything odd in this cup? Live or on a recording, after any sample; in a worker or on the server.
+ *
+ * @param samples since the probe came into this cup
+ * @param answered what the operator has said to earlier warnings in this cup, as the record has it
+ * @returns null while it is too early to say anything
+ */
+export function watched(
+  cup: Cup,
+  settling: Settling,
+  samples: readonly Sample[],
+  answered: readonly string[] = [],
+): Weighed | null {
+  if (settling.seconds < LEAST_SECONDS) return null;
+  const facts = factsOf(cup, settling, samples);
+  // A signal that nobody can foresee yet says nothing of where it stands; one that is to be captured must be looked at.
+  if (!facts || (facts.toComeSd > LEAST_SD_STEPS && !facts.ready && !facts.swing)) return null;
+  return weighCup(facts, answered);
+}
+
+/** The same, of facts that are there. */
+export function weighCup(facts: Facts, answered: readonly string[] = []): Weighed {
+  const registry = facts.cup.anchor ? READING_BACK : IN_A_CUP;
+  const said = registry.filter((h) => answered.some((a) => a.startsWith(h.mark)));
+  const level = said.some((h) => h.about === 'level');
+  const classes = new Set(said.map((h) => h.alike ?? h.id));
+  return weigh(registry, facts, (h) => classes.has(h.alike ?? h.id) || (level && h.about === 'level'));
+}
+
+export type { Cup, Warning, Weighed };

@@ -1,0 +1,45 @@
+import type { Facts } from './facts.ts';
+import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
+import { countsFigure } from './words.ts';
+
+/** What channels compensate with, per °C: nothing, common waters, and strong solutions. Common practice, no source. */
+const COEFFICIENTS = [0, 0.014, 0.019, 0.02, 0.021, 0.025, 0.03];
+/** Nearer to 25 °C a coefficient makes no difference. */
+const LEAST_C = 1.5;
+/** Two coefficients that are nearer than this make none either. */
+const LEAST_APART = 0.003;
+
+/** How far off each other coefficient of the channel would put it, in steps. */
+function offsOf({ cup, expected, step, temperatureC }: Facts): number[] {
+  const assumed = Number(cup.plan.settings?.['alpha'] ?? 2) / 100;
+  const d = temperatureC - 25;
+  return COEFFICIENTS.filter((c) => Math.abs(c - assumed) > LEAST_APART).map(
+    (c) => (expected * ((1 + assumed * d) / (1 + c * d) - 1)) / step,
+  );
+}
+
+/** The channel corrects for temperature by another coefficient than the one in the set-up, or not at all. */
+export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
+  id: 'wrong-coefficient',
+  prior: 0.015,
+  mark: 'Another temperature coefficient',
+  stops: true,
+  about: 'level',
+  weight(facts) {
+    const { family, temperatureC, off, sd, cup } = facts;
+    if (family.id !== 'conductivity' || cup.asked.nominal === 0 || Math.abs(temperatureC - 25) < LEAST_C)
+      return -Infinity;
+    const offs = offsOf(facts);
+    return instead(facts, { off: logSum(offs.map((o) => normalLog(off, o, sd) - Math.log(offs.length))) });
+  },
+  says: ({ cup, temperatureC, off, step, model, signal, expected }) => ({
+    title: `Does the channel correct for temperature as the set-up says?`,
+    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1)} %), which another coefficient than ${Number(cup.plan.settings?.['alpha'] ?? 2)} %/°C explains.`,
+    tells:
+      'What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.',
+    mended: 'Put right, settle again',
+    stands: 'It is as in the set-up',
+    record: 'Another temperature coefficient would explain it',
+  }),
+};

@@ -1,0 +1,45 @@
+import type { Facts, Instead } from './facts.ts';
+import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
+import { levelWords } from './words.ts';
+
+/** The bottle that explains the signal best. */
+function likest({ off, others }: Facts): Instead {
+  const log = (o: Instead) => normalLog(off, o.off, o.sd);
+  return others.reduce((a, b) => (log(b) > log(a) ? b : a));
+}
+
+/** Standard deviations within which exchanged poles explain it as well. */
+const AS_WELL = 3;
+
+/** Another standard of the shelf explains the signal far better. */
+export const WRONG_CUP: Hypothesis<Facts> = {
+  id: 'wrong-cup',
+  prior: 0.03,
+  mark: 'It looked like',
+  stops: true,
+  about: 'level',
+  alike: 'cup-or-poles',
+  weight(facts) {
+    const { off, others } = facts;
+    if (!others.length) return -Infinity;
+    const logs = others.map((o) => normalLog(off, o.off, o.sd) - Math.log(others.length));
+    return instead(facts, { off: logSum(logs) });
+  },
+  says(facts) {
+    const other = likest(facts).standard.name;
+    const asked = facts.cup.asked.name;
+    const poles =
+      facts.mirrored !== null && Math.abs(facts.off - facts.mirrored) < AS_WELL * facts.sd
+        ? ' Plus and minus of the input exchanged would read alike: then all cups on the other side of zero do.'
+        : '';
+    return {
+      title: `Is that the right cup? This reads like ${other}, not ${asked}.`,
+      because: levelWords(facts) + poles,
+      tells: 'What would tell: look at the bottle. Change the cup, rinse in between; it then settles again from there.',
+      mended: 'Cup changed, settle again',
+      stands: `It is ${asked}`,
+      record: `It looked like ${other} where ${asked} was asked for`,
+    };
+  },
+};

@@ -1,0 +1,41 @@
+import type { Facts } from './facts.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
+import { countsFigure } from './words.ts';
+
+/** Ends of ranges, as a figure of each decade. Common practice, no source. */
+const ENDS = [1, 2, 5];
+/** How near to the end of its range a reading stops, as a share. */
+const AT_END = 0.004;
+
+/** The next end of a range, by the logarithm. */
+function endNear(signal: number): number {
+  const decade = 10 ** Math.floor(Math.log10(signal));
+  const ends = [...ENDS.map((e) => e * decade), 10 * decade];
+  return ends.reduce((a, b) => (Math.abs(Math.log(signal / b)) < Math.abs(Math.log(signal / a)) ? b : a));
+}
+
+/** The reading stops at the end of a range that is too small for this standard. */
+export const WRONG_RANGE: Hypothesis<Facts> = {
+  id: 'wrong-range',
+  prior: 0.02,
+  mark: 'It stopped at the end of a range',
+  stops: true,
+  about: 'level',
+  weight(facts) {
+    const { signal, expected, model, step } = facts;
+    if (!model.signalUnit.endsWith('S') || !(signal > 0) || signal > 0.9 * expected) return -Infinity;
+    const away = Math.log(signal / endNear(signal));
+    // A density by the logarithm, as one by steps; any of the ends of two decades.
+    const log = normalLog(away, 0, AT_END) + Math.log(step / signal) - Math.log(2 * ENDS.length);
+    return instead(facts, { off: log });
+  },
+  says: ({ signal, expected, step, model, cup }) => ({
+    title: `It stops at ${countsFigure(endNear(signal), step)} ${model.signalUnit}: the range may be too small for ${cup.asked.name}.`,
+    because: `${countsFigure(expected, step)} ${model.signalUnit} are expected; a round figure below it is the end of a range.`,
+    tells: 'What would tell: switch to the next range. It shows the whole value then.',
+    mended: 'Range changed, settle again',
+    stands: 'The range is right',
+    record: 'It stopped at the end of a range',
+  }),
+};

@@ -1,0 +1,31 @@
+import type { Warning } from '@frustum/core';
+import { Notice } from '../../ui/notice.tsx';
+
+/** A figure that looks like a slip: on what evidence, and two answers. What was typed stays in its field. */
+export function Doubted({
+  warning,
+  onAgain,
+  onStands,
+}: {
+  warning: Warning;
+  onAgain: () => void;
+  onStands: () => void;
+}) {
+  return (
+    <div className="sm:col-span-2" role="alert" data-warning={warning.id}>
+      <Notice kind="care">
+        <p className="font-semibold">{warning.title}</p>
+        <p className="text-[15px]">{warning.because}</p>
+        <p className="sub text-[15px]">{warning.tells}</p>
+      </Notice>
+      <div className="flex gap-2.5 mt-2.5 flex-wrap">
+        <button type="button" className="btn btn-primary h-14 flex-1" onClick={onAgain}>
+          {warning.mended}
+        </button>
+        <button type="button" className="btn btn-outline border-base-300 h-14" onClick={onStands}>
+          {warning.stands}
+        </button>
+      </div>
+    </div>
+  );
+}
