@@ -7,21 +7,25 @@ import { countsFigure, levelWords } from './words.ts';
 const SHIFT_STEPS = 12;
 const CELL_SHARE = 0.7;
 const RESTLESS = 3.5;
-const RESTLESS_CELL = 12;
+const RESTLESS_CELL = 6;
+/** A cell that hardly conducts has no room for one, in steps. */
+const LEAST_STEPS = 50;
 
 /** A bubble sits on the tip or in the cell: shifted, and more restless than usual. */
 export const BUBBLE: Hypothesis<Facts> = {
   id: 'bubble',
   prior: 0.03,
+  alike: 'restless',
   mark: 'It was restless and shifted',
+  about: 'level',
   weight(facts) {
     const { off, sd, noise, model, expected, step } = facts;
     if (model.signalUnit === 'mV')
       return instead(facts, {
         off: normalLog(off, 0, Math.hypot(sd, SHIFT_STEPS)),
-        noise: noiseLog(noise, RESTLESS, 0.5),
+        noise: noiseLog(noise, RESTLESS, 0.4),
       });
-    if (!model.signalUnit.endsWith('S')) return -Infinity;
+    if (!model.signalUnit.endsWith('S') || Math.abs(expected) < LEAST_STEPS * step) return -Infinity;
     const taken = (CELL_SHARE * Math.abs(expected)) / step;
     return instead(facts, { off: flatLog(off, -taken, 0, sd), noise: noiseLog(noise, RESTLESS_CELL, 0.8) });
   },

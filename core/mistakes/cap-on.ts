@@ -1,16 +1,55 @@
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { countsFigure } from './words.ts';
+import { countsFigure, levelWords } from './words.ts';
 
-const weight = (facts: Facts): number => {
-  const { unmoved, off } = facts;
-  return unmoved ? instead(facts, { off: normalLog(off, unmoved.off, unmoved.sd) }) : -Infinity;
+/** What is in the caps of pH electrodes: pH 4 to 6, of potassium chloride. Common practice, no source. */
+const STORAGE_PH = 5.1;
+const STORAGE_SPREAD_PH = 0.5;
+
+/** Where storage solution would put a glass electrode, in steps. */
+function inStorage({ cup, model, family, temperatureC, expected, step }: Facts): { off: number; sd: number } | null {
+  if (family.id !== 'ph') return null;
+  const { zero, sensitivity } = cup.plan.expected;
+  const at = (ph: number) => (model.origin + zero + sensitivity * model.ideal(ph, temperatureC) - expected) / step;
+  const off = at(STORAGE_PH);
+  return { off, sd: Math.abs(at(STORAGE_PH + STORAGE_SPREAD_PH) - off) };
+}
+
+/** How well its final value must be foreseen, in steps. */
+const FORESEEN_STEPS = 4;
+
+const still = (facts: Facts): number => {
+  const { unmoved, off, toComeSd } = facts;
+  // A forecast that is still wide lies near everything.
+  return unmoved && toComeSd < FORESEEN_STEPS
+    ? instead(facts, { off: normalLog(off, unmoved.off, unmoved.sd) })
+    : -Infinity;
 };
+
+/** In the first cup nothing was read before: then it reads what is in the cap. */
+const capped = (facts: Facts): number => {
+  if (facts.unmoved) return still(facts);
+  const storage = inStorage(facts);
+  return storage
+    ? instead(facts, { off: normalLog(facts.off, storage.off, Math.hypot(storage.sd, facts.sd)) })
+    : -Infinity;
+};
+
+export const unmovedWeight = still;
 
 const says = (facts: Facts) => {
   const { unmoved, cup, signal, step, model } = facts;
-  const last = unmoved!.standard.name;
+  if (!unmoved)
+    return {
+      title: `Is the cap still on? It reads like what is in there, not like ${cup.asked.name}.`,
+      because: levelWords(facts),
+      tells: 'What would tell: look at the tip.',
+      mended: 'Cap off, settle again',
+      stands: 'It is off',
+      record: `It read in ${cup.asked.name} what is in the cap`,
+    };
+  const last = unmoved.standard.name;
   return {
     title: `It reads in ${cup.asked.name} what it read in ${last}.`,
     because: `${countsFigure(signal, step)} ${model.signalUnit} in both. A cap that is still on, a probe that is still in the other cup, and broken glass or a short all read like this.`,
@@ -26,10 +65,11 @@ const says = (facts: Facts) => {
 export const CAP_ON: Hypothesis<Facts> = {
   id: 'cap-on',
   prior: 0.01,
-  alike: 'unmoved',
+  alike: 'which-cup',
   mark: 'It read in',
   stops: true,
   about: 'level',
-  weight,
+  weight: capped,
+  sayable: ({ unmoved, ready }) => unmoved !== null || ready,
   says,
 };

@@ -17,7 +17,8 @@ export const CARRY_OVER: Hypothesis<Facts> = {
   about: 'level',
   weight(facts) {
     const { unmoved, off, sd } = facts;
-    if (!unmoved) return -Infinity;
+    // Air leaves nothing behind.
+    if (!unmoved || unmoved.standard.nominal === 0) return -Infinity;
     const logs = SHARES.map((s, i) => WEIGHTS[i]! - WEIGHTS_TOTAL + normalLog(off, s * unmoved.off, sd));
     return instead(facts, { off: logSum(logs) });
   },

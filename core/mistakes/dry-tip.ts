@@ -1,5 +1,5 @@
 import type { Facts } from './facts.ts';
-import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
+import { flatLog, logSum, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
 import { countsFigure } from './words.ts';
 
@@ -10,7 +10,9 @@ const RESTLESS = 25;
 export const DRY_TIP: Hypothesis<Facts> = {
   id: 'dry-tip',
   prior: 0.01,
+  alike: 'restless',
   mark: 'It was restless and hardly',
+  about: 'level',
   stops: true,
   weight(facts) {
     const { off, sd, unmoved, noise, model } = facts;
@@ -19,7 +21,9 @@ export const DRY_TIP: Hypothesis<Facts> = {
     const anywhere = unmoved
       ? flatLog(off, Math.min(0, far), Math.max(0, far), sd)
       : normalLog(off, 0, Math.hypot(sd, 150));
-    return instead(facts, { off: anywhere, noise: noiseLog(noise, RESTLESS, 0.9) });
+    // Some of the way may have been gone, or all of it.
+    const near = normalLog(off, 0, sd);
+    return instead(facts, { off: logSum([near, anywhere]) - Math.LN2, noise: noiseLog(noise, RESTLESS, 0.7) });
   },
   says: ({ noise, step, model, cup }) => ({
     title: `It hardly answers in ${cup.asked.name}, and is restless: the tip may be dry.`,

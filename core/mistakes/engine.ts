@@ -11,8 +11,8 @@ export interface Weighed {
 }
 
 /** Said when hardly anything else is left, and nothing odd hardly at all. */
-const SAID_ABOVE = 0.75;
-const SOUND_BELOW = 0.2;
+const SAID_ABOVE = 0.6;
+const SOUND_BELOW = 0.35;
 
 /**
  * Weighs a registry of hypotheses against "nothing odd" and against each other: they share one unit of chance, so that
@@ -47,7 +47,8 @@ export function weigh<F>(
   });
   const ranked = [...classes].sort(([, a], [, b]) => b.chance - a.chance);
   const top = ranked[0]?.[1];
-  const said = top && top.chance > SAID_ABOVE && sound < SOUND_BELOW ? open[top.leader]! : null;
+  const leader = top && top.chance > SAID_ABOVE && sound < SOUND_BELOW ? open[top.leader]! : null;
+  const said = leader && (leader.sayable?.(facts) ?? true) ? leader : null;
   return {
     sound,
     classes: ranked.map(([id, { chance, leader }]) => ({ id, chance, leader: open[leader]!.id })),

@@ -74,6 +74,9 @@ const LEAST_STEPS = 1.7;
 const APART_STEPS = 50;
 /** The rounding of a channel makes no noise below this, in steps. */
 const LEAST_NOISE = 0.02;
+/** A beat that is none of chance, as a share of what moves, and in steps. */
+const BEAT_SHARE = 0.5;
+const BEAT_STEPS = 2;
 /** Samples before a temperature course says anything, s. */
 const WATCHED_S = 30;
 /** A signal that stays where it was moves by no more than this, in steps. */
@@ -98,8 +101,12 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
   const step = stepIn(plan, asked, asked.nominalAtC);
   const expected = anchor?.signal ?? model.origin + zero + sensitivity * right;
   const inSteps = (signal: number) => (signal - expected) / step;
+  const swing = swingOf(samples, step);
+  // Where a signal swings, nobody knows its level better than by its height.
+  const beat = swing && swing.share > BEAT_SHARE && swing.amplitude > BEAT_STEPS ? swing.amplitude * step : 0;
   const sdAt = (at: number) =>
-    Math.hypot(...(anchor ? [anchor.sd] : [zeroSd, sensitivitySd * at]), settling.finalSd, LEAST_STEPS * step) / step;
+    Math.hypot(...(anchor ? [anchor.sd] : [zeroSd, sensitivitySd * at]), settling.finalSd, beat, LEAST_STEPS * step) /
+    step;
   const others = shelf.flatMap((standard): Instead[] => {
     const other = ideal(standard);
     if (other === null || Math.abs(other - right) <= APART_STEPS * step) return [];
@@ -129,7 +136,7 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
     mirrored: hasPoles && Math.abs(swapped) > APART_STEPS ? swapped : null,
     unmoved,
     noise: Math.max(LEAST_NOISE, noiseSd(samples.slice(-MOST_SAMPLES).map((s) => s.signal)) / step),
-    swing: swingOf(samples, step),
+    swing,
     toCome: (settling.final - settling.level) / step,
     toComeSd: settling.finalSd / step,
     ready: settling.state === 'ready',

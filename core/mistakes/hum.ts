@@ -1,11 +1,11 @@
 import type { Facts } from './facts.ts';
-import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
-import { instead, noiseLog } from './sound.ts';
+import { flatLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
 import { countsFigure } from './words.ts';
 
 /** A beat that is worth a word, in steps and as a share of what moves. */
 const LEAST_STEPS = 2;
-const LEAST_SHARE = 0.25;
+const LEAST_SHARE = 0.5;
 
 /** Mains hum or a stray voltage: it swings at a steady beat. */
 export const HUM: Hypothesis<Facts> = {
@@ -13,12 +13,12 @@ export const HUM: Hypothesis<Facts> = {
   prior: 0.02,
   mark: 'It swung at a steady beat',
   weight(facts) {
-    const { swing, off, sd, noise, model } = facts;
+    const { swing, noise, model } = facts;
     if (!swing || swing.amplitude < LEAST_STEPS || model.signalUnit !== 'mV') return -Infinity;
     return instead(facts, {
-      swing: flatLog(swing.share, LEAST_SHARE, 1, 0.03),
-      off: normalLog(off, 0, Math.hypot(sd, swing.amplitude)),
-      noise: noiseLog(noise, 4, 1.5),
+      swing: flatLog(swing.share, LEAST_SHARE, 1, 0.05),
+      // What a beat makes of the noise depends on how fast it is sampled: anything up to its own height.
+      noise: flatLog(Math.log(noise), Math.log(0.1), Math.log(2 * swing.amplitude), 0.3),
     });
   },
   says: ({ swing, step, model }) => ({

@@ -33,6 +33,8 @@ export interface Hypothesis<F> {
   /** capturing in spite of it would be wrong more often than not */
   readonly stops?: boolean;
   weight(facts: F): number;
+  /** competes always, and is said only then; absent = always */
+  sayable?(facts: F): boolean;
   says(facts: F): Omit<Warning, 'id' | 'stops'>;
 }
 

@@ -16,7 +16,7 @@ export interface ToAdjust {
 /** Nothing is off: the error is what measuring makes. */
 export const INSIDE_NOISE: Hypothesis<ToAdjust> = {
   id: 'inside-noise',
-  prior: 0.5,
+  prior: 0.6,
   mark: 'Adjusted inside its own noise',
   weight: ({ error, uncertainty, tolerance }) =>
     normalLog(error, 0, uncertainty) - normalLog(error, 0, Math.hypot(uncertainty, tolerance)),

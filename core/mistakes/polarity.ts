@@ -10,7 +10,7 @@ export const POLARITY: Hypothesis<Facts> = {
   mark: 'It looked turned over',
   stops: true,
   about: 'level',
-  alike: 'cup-or-poles',
+  alike: 'which-cup',
   weight: (facts) =>
     facts.mirrored === null ? -Infinity : instead(facts, { off: normalLog(facts.off, facts.mirrored, facts.sd) }),
   says: (facts) => ({

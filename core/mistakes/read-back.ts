@@ -1,6 +1,5 @@
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
-import { instead } from './sound.ts';
 import { countsFigure } from './words.ts';
 
 /** What a figure that did not arrive may make, in steps. */
@@ -13,7 +12,8 @@ export const READ_BACK: Hypothesis<Facts> = {
   mark: 'Read back it was',
   stops: true,
   about: 'level',
-  weight: (facts) => instead(facts, { off: normalLog(facts.off, 0, Math.hypot(facts.sd, AMISS_STEPS)) }),
+  // Minutes later, in the same cup: no sensor is restive there.
+  weight: ({ off, sd }) => normalLog(off, 0, Math.hypot(sd, AMISS_STEPS)) - normalLog(off, 0, sd),
   says: ({ off, step, model, cup }) => ({
     title: `Read back in ${cup.asked.name} it does not agree.`,
     because: `${countsFigure(off * step, step)} ${model.signalUnit} from what it gave before the adjustment, ${Math.abs(off).toFixed(0)} times what counts.`,

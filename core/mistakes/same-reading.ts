@@ -1,6 +1,6 @@
-import { CAP_ON } from './cap-on.ts';
+import { CAP_ON, unmovedWeight } from './cap-on.ts';
 import type { Facts } from './facts.ts';
 import type { Hypothesis } from './hypothesis.ts';
 
 /** Still in the last cup, or glass that is broken or short: the same in both standards, as with a cap. */
-export const SAME_READING: Hypothesis<Facts> = { ...CAP_ON, id: 'same-reading', prior: 0.015 };
+export const SAME_READING: Hypothesis<Facts> = { ...CAP_ON, id: 'same-reading', prior: 0.015, weight: unmovedWeight };

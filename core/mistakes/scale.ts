@@ -12,7 +12,7 @@ const FITS = 0.01;
 /** The channel shows, or is read, in another scale. */
 export const SCALE: Hypothesis<Facts> = {
   id: 'scale',
-  prior: 0.01,
+  prior: 0.02,
   mark: 'Another scale',
   stops: true,
   about: 'level',
@@ -24,6 +24,8 @@ export const SCALE: Hypothesis<Facts> = {
     );
     return instead(facts, { off: logSum(logs) - Math.log(RATIOS.length) });
   },
+  // A forecast that is still on its way passes many figures.
+  sayable: ({ ready }) => ready,
   says: ({ signal, expected, step, model }) => ({
     title: 'Is that another scale? The ratio is one between µS/cm and ppm.',
     because: `${countsFigure(signal, step)} where ${countsFigure(expected, step)} ${model.signalUnit} are expected: ${(signal / expected).toFixed(2)} times. The ppm scales are 0.5, 0.64 and 0.7.`,

@@ -1,20 +1,27 @@
 import type { Facts } from './facts.ts';
-import { normalLog } from './hypothesis.ts';
+import { logSum, normalLog } from './hypothesis.ts';
 
+/** Some sensors move by about so much between two runs, whatever their history says, in steps. Common practice, no source. */
+const RESTIVE = 0.03;
+const RESTIVE_STEPS = 6;
 /** Noise of a sound sensor, in steps, and how far it scatters in logarithm. Common practice, no source. */
 const USUAL_NOISE = 0.35;
-const NOISE_SPREAD = 0.9;
+const NOISE_SPREAD = 0.7;
 /** Chance peaks of a periodogram fall off like this with their share. */
 const PEAK_RATE = 11;
 /** A cup that comes from elsewhere changes the thermometer by about so much, °C, and never by less than its noise. */
 const USUAL_WARMED_C = 4;
 const STILL_C = 0.06;
 /** Cups are as warm as the water within this, °C. Common practice, no source. */
-const USUAL_APART_C = 1.3;
+const USUAL_APART_C = 1.15;
 
 /** Logarithms of the densities of a sound cup, one for each thing that a hypothesis may override. */
 export const SOUND = {
-  off: ({ off, sd }: Facts) => normalLog(off, 0, sd),
+  off: ({ off, sd }: Facts) =>
+    logSum([
+      Math.log(1 - RESTIVE) + normalLog(off, 0, sd),
+      Math.log(RESTIVE) + normalLog(off, 0, Math.hypot(sd, RESTIVE_STEPS)),
+    ]),
   noise: ({ noise }: Facts) => normalLog(Math.log(noise), Math.log(USUAL_NOISE), NOISE_SPREAD),
   swing: ({ swing }: Facts) => (swing ? Math.log(PEAK_RATE) - PEAK_RATE * swing.share : 0),
   warmed: ({ warmed }: Facts) => (warmed === null ? 0 : Math.log(2) + normalLog(warmed, 0, USUAL_WARMED_C)),

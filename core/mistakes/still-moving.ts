@@ -9,7 +9,7 @@ const EARLY_STEPS = 30;
 /** The clock says that it may be captured, and it is still on its way. */
 export const STILL_MOVING: Hypothesis<Facts> = {
   id: 'still-moving',
-  prior: 0.1,
+  prior: 0.35,
   mark: 'The time was up',
   weight: (facts) => (facts.ready ? instead(facts, { toCome: normalLog(facts.toCome, 0, EARLY_STEPS) }) : -Infinity),
   says: ({ toCome, step, model, seconds }) => ({

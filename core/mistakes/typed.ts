@@ -44,6 +44,7 @@ const POWERS = [0.001, 0.01, 0.1, 10, 100, 1000];
 export const TENFOLD: Hypothesis<Typed> = {
   id: 'tenfold',
   prior: 0.02,
+  alike: 'slip',
   mark: 'A power of ten',
   weight: (facts) =>
     slip(
@@ -82,6 +83,7 @@ function exchanged(text: string): number[] {
 export const DIGITS: Hypothesis<Typed> = {
   id: 'digits',
   prior: 0.02,
+  alike: 'slip',
   mark: 'Exchanged digits',
   weight: (facts) =>
     slip(
@@ -103,6 +105,7 @@ export const DIGITS: Hypothesis<Typed> = {
 export const TYPED_SCALE: Hypothesis<Typed> = {
   id: 'typed-scale',
   prior: 0.02,
+  alike: 'slip',
   mark: 'Another scale was doubted',
   weight: (facts) =>
     slip(

@@ -1,5 +1,6 @@
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { instead } from './sound.ts';
 import { levelWords } from './words.ts';
 
 /** So many times further than the history allows, as a spread. */
@@ -13,10 +14,9 @@ export const UNLIKE_ITSELF: Hypothesis<Facts> = {
   prior: 0.02,
   mark: 'It was far from its history',
   about: 'level',
-  weight({ off, sd }) {
-    const own = Math.hypot(sd, LEAST_STEPS);
-    return normalLog(off, 0, WIDER * own) - normalLog(off, 0, own);
-  },
+  weight: (facts) => instead(facts, { off: normalLog(facts.off, 0, WIDER * Math.hypot(facts.sd, LEAST_STEPS)) }),
+  // Forecasts of the first seconds are no reading.
+  sayable: ({ ready }) => ready,
   says: (facts) => ({
     title: `That is a large change for this sensor: ${Math.abs(facts.off / Math.hypot(facts.sd, LEAST_STEPS)).toFixed(1)} times its usual spread.`,
     because: levelWords(facts),

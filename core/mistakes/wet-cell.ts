@@ -5,17 +5,19 @@ import { countsFigure } from './words.ts';
 
 /** Up to this much of a film, in steps. */
 const FILM_STEPS = 600;
+/** A shake needs a moment to show, s. */
+const LEAST_S = 20;
 
 /** The cell is "in air" with a film on it: what it conducts would be taken for its zero. */
 export const WET_CELL: Hypothesis<Facts> = {
   id: 'wet-cell',
-  prior: 0.06,
+  prior: 0.15,
   mark: 'The cell conducted in air',
   stops: true,
   about: 'level',
   weight(facts) {
-    const { cup, model, off, sd, ready } = facts;
-    if (!ready || cup.asked.nominal !== 0 || !model.signalUnit.endsWith('S')) return -Infinity;
+    const { cup, model, off, sd, seconds } = facts;
+    if (seconds < LEAST_S || cup.asked.nominal !== 0 || !model.signalUnit.endsWith('S')) return -Infinity;
     return instead(facts, { off: flatLog(off, 0, FILM_STEPS, sd) });
   },
   says: ({ signal, expected, step, model }) => ({

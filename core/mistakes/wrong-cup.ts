@@ -3,8 +3,13 @@ import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { levelWords } from './words.ts';
 
+/** The bottles, but for the one that was measured last: a signal that has not moved is another hypothesis. */
+const othersOf = ({ others, unmoved }: Facts) => others.filter((o) => o.standard.id !== unmoved?.standard.id);
+
 /** The bottle that explains the signal best. */
-function likest({ off, others }: Facts): Instead {
+function likest(facts: Facts): Instead {
+  const { off } = facts;
+  const others = othersOf(facts);
   const log = (o: Instead) => normalLog(off, o.off, o.sd);
   return others.reduce((a, b) => (log(b) > log(a) ? b : a));
 }
@@ -19,10 +24,12 @@ export const WRONG_CUP: Hypothesis<Facts> = {
   mark: 'It looked like',
   stops: true,
   about: 'level',
-  alike: 'cup-or-poles',
+  alike: 'which-cup',
   weight(facts) {
-    const { off, others } = facts;
-    if (!others.length) return -Infinity;
+    const { off, cup } = facts;
+    const others = othersOf(facts);
+    // Air is in no bottle.
+    if (!others.length || cup.asked.nominal === 0) return -Infinity;
     const logs = others.map((o) => normalLog(off, o.off, o.sd) - Math.log(others.length));
     return instead(facts, { off: logSum(logs) });
   },

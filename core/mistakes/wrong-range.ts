@@ -30,6 +30,8 @@ export const WRONG_RANGE: Hypothesis<Facts> = {
     const log = normalLog(away, 0, AT_END) + Math.log(step / signal) - Math.log(2 * ENDS.length);
     return instead(facts, { off: log });
   },
+  // A forecast that is still on its way passes many figures.
+  sayable: ({ ready }) => ready,
   says: ({ signal, expected, step, model, cup }) => ({
     title: `It stops at ${countsFigure(endNear(signal), step)} ${model.signalUnit}: the range may be too small for ${cup.asked.name}.`,
     because: `${countsFigure(expected, step)} ${model.signalUnit} are expected; a round figure below it is the end of a range.`,

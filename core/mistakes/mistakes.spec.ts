@@ -1,0 +1,260 @@
+import { describe, expect, it } from 'vitest';
+import { responseIn } from '../calibration/plan.ts';
+import { familyOf } from '../families/registry.ts';
+import { expectedIn, modelOf, signalOf } from '../families/sensor.ts';
+import { settleIn, STATISTICAL, type School } from '../settling/settle.ts';
+import type { Sample } from '../settling/trace.ts';
+import { buffer } from '../solutions/buffers.ts';
+import { CATALOGUE } from '../solutions/catalogue.ts';
+import type { Standard } from '../solutions/standard.ts';
+import { weigh } from './engine.ts';
+import type { Before, Cup } from './facts.ts';
+import { chasesNoise } from './inside-noise.ts';
+import { IN_A_CUP } from './registry.ts';
+import { swingOf } from './swing.ts';
+import { slipIn, temperatureSlip, TYPED } from './typed.ts';
+import { typedFacts } from './typed-facts.ts';
+import { watched } from './watch.ts';
+
+const PH = modelOf(familyOf('ph'), {});
+const plan = {
+  family: 'ph',
+  settings: {},
+  expected: { zero: -2, zeroSd: 2, sensitivity: 0.97, sensitivitySd: 0.008 },
+  workingC: 22,
+};
+const [four, seven, ten] = ['technical-4.01', 'technical-7.00', 'technical-10.01'].map(buffer) as [
+  Standard,
+  Standard,
+  Standard,
+];
+
+/** What this sensor gives in a standard at 22 °C, mV. */
+const inCup = (standard: Standard, of: { zero: number; sensitivity: number } = plan.expected) =>
+  signalOf(PH, expectedIn(PH, { standard, temperatureC: 22 }), 22, of);
+
+interface Course {
+  readonly to: number;
+  readonly from?: number;
+  readonly noise?: number;
+  readonly seconds?: number;
+  readonly temperature?: (t: number) => number;
+  readonly beat?: number;
+  readonly slow?: number;
+}
+
+/** A trace at 2 Hz by a closed form, with seeded noise and a thermometer that follows. */
+function trace({ to, from = to + 40, noise = 0.12, seconds = 180, temperature, beat = 0, slow = 4 }: Course): Sample[] {
+  let state = 4711;
+  const uniform = () => (state = (state * 48271) % 2147483647) / 2147483647;
+  const normal = () => Math.sqrt(-2 * Math.log(uniform())) * Math.cos(2 * Math.PI * uniform());
+  return Array.from({ length: seconds * 2 }, (_, i) => {
+    const t = i / 2;
+    const swing = beat * Math.sin((2 * Math.PI * t) / 7);
+    const signal = to + (from - to) * Math.exp(-t / slow) + swing + noise * normal();
+    const temperatureC = temperature ? temperature(t) : 22 + 2 * Math.exp(-t / 20) + 0.01 * normal();
+    return { t, signal, temperatureC };
+  });
+}
+
+const cupOf = (asked: Standard, more: Partial<Cup> = {}): Cup => ({
+  plan,
+  asked,
+  shelf: [four, seven, ten],
+  before: [],
+  fresh: true,
+  ...more,
+});
+
+function look(cup: Cup, samples: Sample[], school: School = STATISTICAL, answered: readonly string[] = []) {
+  const settling = settleIn(responseIn(cup.plan, cup.asked), samples, school, 0.1);
+  return watched(cup, settling, samples, answered);
+}
+
+const inSeven: Before = { standard: seven, signal: inCup(seven), temperatureC: 22 };
+
+describe('a watched cup', () => {
+  it('says nothing in the right cup, for every probe that its history allows', () => {
+    for (const zero of [-5, -2, 1])
+      for (const standard of [four, seven, ten]) {
+        const made = look(cupOf(standard), trace({ to: inCup(standard, { zero, sensitivity: 0.965 }) }));
+        expect(made?.warning, `${standard.name} at ${zero} mV`).toBeNull();
+        expect(made!.sound).toBeGreaterThan(0.5);
+      }
+  });
+
+  it('names the bottle that it looks like, and the poles where they would read alike', () => {
+    const wrong = look(cupOf(seven), trace({ to: inCup(four) }))!.warning!;
+    expect(wrong.id).toBe('wrong-cup');
+    expect(wrong.title).toBe('Is that the right cup? This reads like 4.01, not 7.00.');
+    expect(wrong.because).not.toContain('Plus and minus');
+    expect(wrong.stops).toBe(true);
+    const turned = look(cupOf(four), trace({ to: inCup(ten) }))!.warning!;
+    expect(turned.title).toContain('reads like 10.01');
+    expect(turned.because).toContain('Plus and minus of the input exchanged would read alike');
+  });
+
+  it('is not asked twice: what was answered is ruled out, and with it what else judges the level', () => {
+    const samples = trace({ to: inCup(four) });
+    const record = `${look(cupOf(seven), samples)!.warning!.record}.`;
+    const again = look(cupOf(seven), samples, STATISTICAL, [record])!;
+    expect(again.warning).toBeNull();
+    expect(again.classes.map((c) => c.id)).not.toContain('which-cup');
+  });
+
+  it('the same reading in the next standard: cap, last cup or broken glass, all named', () => {
+    const { warning } = look(cupOf(four, { before: [inSeven], fresh: false }), trace({ to: inCup(seven) + 0.4 }))!;
+    expect(['cap-on', 'same-reading']).toContain(warning!.id);
+    expect(warning!.title).toBe('It reads in 4.01 what it read in 7.00.');
+    expect(warning!.because).toMatch(/cap.*other cup.*broken glass/);
+  });
+
+  it('a little of the last cup is carry-over, and toward the other side it is not', () => {
+    const way = inCup(seven) - inCup(four);
+    const cup = cupOf(four, { before: [inSeven], fresh: false });
+    expect(look(cup, trace({ to: inCup(four) + 0.12 * way }))!.warning?.id).toBe('carry-over');
+    expect(look(cup, trace({ to: inCup(four) - 0.12 * way }))!.warning?.id).toBe('unlike-itself');
+  });
+
+  it('restless and far: dry; restless and shifted: a bubble; a steady beat: hum', () => {
+    expect(look(cupOf(four), trace({ to: inCup(four) - 60, noise: 5 }))!.warning?.id).toBe('dry-tip');
+    expect(look(cupOf(seven), trace({ to: inCup(seven) + 9, noise: 0.75 }))!.warning?.id).toBe('bubble');
+    const hum = look(cupOf(seven), trace({ to: inCup(seven), beat: 6, seconds: 120 }))!.warning!;
+    expect(hum.id).toBe('hum');
+    expect(hum.because).toMatch(/every [67]\.\d s/);
+    expect(hum.stops).toBe(false);
+  });
+
+  it('a cup that is not as warm as the water, from about five degrees on', () => {
+    const at = (celsius: number) =>
+      look(cupOf(seven), trace({ to: inCup(seven), temperature: (t) => celsius + 3 * Math.exp(-t / 15) }));
+    expect(at(19)?.warning).toBeNull();
+    const cold = at(13)!.warning!;
+    expect(cold.id).toBe('cup-cold');
+    expect(cold.title).toMatch(/^The cup of 7\.00 has 13\.\d °C, the water 22\.0 °C: [89]\.\d apart\.$/);
+  });
+
+  it('a thermometer that does not move at all hangs elsewhere; in the next cup of the same room it need not move', () => {
+    const still = trace({ to: inCup(seven), temperature: (t) => 22 + 0.01 * Math.sin(t) });
+    expect(look(cupOf(seven), still)!.warning?.id).toBe('thermometer-elsewhere');
+    expect(
+      look(cupOf(four, { before: [inSeven], fresh: false }), trace({ to: inCup(four), temperature: () => 22 }))!
+        .warning,
+    ).toBeNull();
+  });
+
+  it('the clock says ready, and it still moves', () => {
+    const still = { temperature: () => 22 };
+    const slow = trace({ to: inCup(seven), from: inCup(seven) + 60, slow: 30, seconds: 30, ...still });
+    const cup = cupOf(seven, { fresh: false });
+    const { warning } = look(cup, slow, { kind: 'fixed-time', seconds: 25 })!;
+    expect(warning?.id).toBe('still-moving');
+    expect(
+      look(cup, trace({ to: inCup(seven), seconds: 60, ...still }), { kind: 'fixed-time', seconds: 25 })!.warning,
+    ).toBeNull();
+  });
+
+  it('too large a change is said when it is steady, and does not stop', () => {
+    const { warning } = look(cupOf(seven), trace({ to: inCup(seven) - 25 }))!;
+    expect(warning?.id).toBe('unlike-itself');
+    expect(warning?.stops).toBe(false);
+  });
+
+  it('a read-back is held against what the cup gave before, whatever the history says', () => {
+    const cup = cupOf(four, { anchor: { signal: inCup(four) + 9, sd: 0.3 }, fresh: false });
+    expect(look(cup, trace({ to: inCup(four) + 9.4, from: inCup(four) + 9.4 }))!.warning).toBeNull();
+    expect(look(cup, trace({ to: inCup(four), from: inCup(four) }))!.warning?.id).toBe('read-back');
+  });
+});
+
+describe('a watched cell', () => {
+  const air = CATALOGUE.find((s) => s.family === 'conductivity' && s.nominal === 0)!;
+  const kcl = CATALOGUE.find((s) => s.name === '1413 µS/cm')!;
+  const cellPlan = {
+    family: 'conductivity',
+    settings: { cellConstant: 1, alpha: 2 },
+    expected: { zero: 0, zeroSd: 0.1, sensitivity: 1, sensitivitySd: 0.008 },
+    workingC: 22,
+  };
+  const cup = (asked: Standard): Cup => ({
+    plan: cellPlan,
+    asked,
+    shelf: CATALOGUE.filter((s) => s.family === 'conductivity'),
+    before: [],
+    fresh: false,
+  });
+  // At 22 °C the standard has 1333 µS/cm by its table, about 1413·(1 − 3·0.019).
+  const at22 =
+    expectedIn(modelOf(familyOf('conductivity'), cellPlan.settings), { standard: kcl, temperatureC: 22 }) * 0.94;
+  const reads = (asked: Standard, to: number) =>
+    look(cup(asked), trace({ to, from: to * 0.9, noise: 0.4, slow: 2, temperature: () => 22 }))?.warning?.id ?? null;
+
+  it('is wet in air, at the end of its range, in another scale, or of another coefficient', () => {
+    expect(reads(kcl, at22)).toBeNull();
+    expect(reads(air, 14)).toBe('wet-cell');
+    expect(reads(kcl, 1000)).toBe('wrong-range');
+    expect(reads(kcl, at22 * 0.64)).toBe('scale');
+    expect(reads(kcl, at22 * 0.94)).toBe('wrong-coefficient');
+  });
+});
+
+describe('the engine', () => {
+  it('shares one unit of chance among all, and says one thing at most', () => {
+    const made = look(cupOf(seven), trace({ to: inCup(four) }))!;
+    expect(made.sound + made.classes.reduce((sum, c) => sum + c.chance, 0)).toBeCloseTo(1, 9);
+    expect(weigh([], {})).toEqual({ sound: 1, classes: [], warning: null });
+  });
+
+  it('asks of every hypothesis that its record begins with its mark, and that no two are called alike', () => {
+    const ids = [...IN_A_CUP, ...TYPED].map((h) => h.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    for (const h of IN_A_CUP) expect(h.mark.length, h.id).toBeGreaterThan(5);
+    expect(IN_A_CUP.reduce((sum, h) => sum + h.prior, 0)).toBeLessThan(1.2);
+  });
+
+  it('finds a beat by its period and height, and none in noise', () => {
+    const swing = swingOf(trace({ to: 0, from: 0, beat: 5, seconds: 120 }), 1)!;
+    expect(swing.periodSeconds).toBeCloseTo(7, 0);
+    expect(swing.amplitude).toBeCloseTo(5, 0);
+    expect(swing.share).toBeGreaterThan(0.9);
+    expect(swingOf(trace({ to: 0, from: 0, seconds: 120 }), 1)!.share).toBeLessThan(0.3);
+  });
+});
+
+describe('a typed figure', () => {
+  const about = { unit: 'pH', expected: 7.02, sd: 0.04, others: [{ name: '4.01', value: 4.01 }], scales: [] };
+  const slip = (text: string) => slipIn({ ...about, text, value: Number(text) }).warning?.id ?? null;
+
+  it('is a slip of the comma, of two digits, or another bottle; a right one is taken', () => {
+    expect(slip('7.05')).toBeNull();
+    expect(slip('6.95')).toBeNull();
+    expect(slip('702')).toBe('tenfold');
+    expect(slip('0.702')).toBe('tenfold');
+    expect(slip('7.20')).toBe('digits');
+    expect(slip('4.02')).toBe('other-bottle');
+    expect(slip('7.9')).toBe('far-figure');
+  });
+
+  it('in another scale, and in °F', () => {
+    const kcl = CATALOGUE.find((s) => s.name === '1413 µS/cm')!;
+    const of = {
+      family: 'conductivity',
+      settings: {},
+      expected: { zero: 0, zeroSd: 0.1, sensitivity: 1, sensitivitySd: 0.01 },
+    };
+    const typed = { text: '989', value: 989, unit: 'µS/cm', temperatureC: 25 };
+    const facts = typedFacts(of, { zero: 0, sensitivity: 1 }, kcl, typed, [])!;
+    expect(facts.expected).toBeCloseTo(1413, 0);
+    expect(slipIn(facts).warning?.id).toBe('typed-scale');
+    expect(temperatureSlip({ text: '77', celsius: 77, about: 24 }).warning?.id).toBe('fahrenheit');
+    expect(temperatureSlip({ text: '21', celsius: 21, about: 24 }).warning).toBeNull();
+  });
+
+  it('adjusting inside the noise is said, adjusting a real error is not', () => {
+    const of = { uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 };
+    expect(chasesNoise({ ...of, error: -0.03 }).warning?.because).toBe(
+      'The error of −0.03 pH lies inside its own ±0.04 (k = 2).',
+    );
+    expect(chasesNoise({ ...of, error: 0.08 }).warning).toBeNull();
+  });
+});
