@@ -29,6 +29,8 @@ export const BUBBLE: Hypothesis<Facts> = {
     const taken = (CELL_SHARE * Math.abs(expected)) / step;
     return instead(facts, { off: flatLog(off, -taken, 0, sd), noise: noiseLog(noise, RESTLESS_CELL, 0.8) });
   },
+  // A beat makes noise too, and shows only after a while.
+  sayable: ({ swing }) => swing !== null,
   says: (facts) => ({
     title: 'Is there a bubble on it? It is more restless than usual, and shifted.',
     because: `The samples scatter by ${countsFigure(facts.noise * facts.step, facts.step / 10)} ${facts.model.signalUnit}. ${levelWords(facts)}`,

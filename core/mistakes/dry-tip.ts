@@ -25,6 +25,8 @@ export const DRY_TIP: Hypothesis<Facts> = {
     const near = normalLog(off, 0, sd);
     return instead(facts, { off: logSum([near, anywhere]) - Math.LN2, noise: noiseLog(noise, RESTLESS, 0.7) });
   },
+  // A beat makes noise too, and shows only after a while.
+  sayable: ({ swing }) => swing !== null,
   says: ({ noise, step, model, cup }) => ({
     title: `It hardly answers in ${cup.asked.name}, and is restless: the tip may be dry.`,
     because: `The samples scatter by ${countsFigure(noise * step, step / 10)} ${model.signalUnit}, many times what a wet membrane does.`,

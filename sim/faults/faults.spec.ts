@@ -248,6 +248,22 @@ const SYMPTOMS: Record<string, () => void> = {
     expect(off('process moved', 'process')).toBeCloseTo(-0.5 * 59.16 * 0.98, 0);
     expect(Math.abs(off('process moved', 'cup-7.00'))).toBeLessThan(1);
   },
+  'poles exchanged': () => {
+    const reads = (name: string | null, place: string) =>
+      new Bench(name).in(place).mean((x) => x.shown().electrodes['ph']!);
+    for (const place of ['cup-4.01', 'cup-10.01'])
+      expect(reads('poles exchanged', place)).toBeCloseTo(-reads(null, place), 0);
+  },
+  'another scale': () => {
+    for (const place of ['cup-84 µS/cm', 'cup-12.88 mS/cm'])
+      expect(new Bench('another scale').in(place).us() / sound().in(place).us()).toBeCloseTo(0.5, 2);
+  },
+  'another coefficient': () => {
+    const b = new Bench('another coefficient').in('cup-1413 µS/cm');
+    const { temperatureC } = b.body.shown();
+    const right = sound().in('cup-1413 µS/cm').us();
+    expect(b.us() / right).toBeCloseTo(1 + 0.02 * (temperatureC - 25), 2);
+  },
 };
 
 describe('each named fault shows what it is named for', () => {

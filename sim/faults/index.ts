@@ -22,6 +22,9 @@ import { WET_CELL } from './wet-cell.ts';
 import { WRONG_RANGE } from './wrong-range.ts';
 import { DIRTY_WINDOW } from './dirty-window.ts';
 import { LOW_FLOW } from './low-flow.ts';
+import { POLES_EXCHANGED } from './poles-exchanged.ts';
+import { ANOTHER_SCALE } from './another-scale.ts';
+import { ANOTHER_COEFFICIENT } from './another-coefficient.ts';
 import { PROCESS_MOVED } from './process-moved.ts';
 import type { Fault } from './fault.ts';
 
@@ -54,4 +57,7 @@ export const FAULTS: readonly Fault[] = [
   DIRTY_WINDOW,
   LOW_FLOW,
   PROCESS_MOVED,
+  POLES_EXCHANGED,
+  ANOTHER_SCALE,
+  ANOTHER_COEFFICIENT,
 ];

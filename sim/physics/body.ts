@@ -16,7 +16,7 @@ import {
 import { processC, waterOf, type Process } from './process.ts';
 import { shiftOf } from './reference.ts';
 import { shareGone, slownessAt } from './thermal.ts';
-import type { BodyTruth } from './truth.ts';
+import type { BodyTruth, CellTruth } from './truth.ts';
 
 /** Where a body can be: around the plant, or `cup-<name>` for anything that can be poured. */
 export type Place = string;
@@ -310,7 +310,12 @@ export class Body {
     const { offsetC, elsewhereC } = truth.thermometer;
     return {
       electrodes,
-      conductance: truth.cell ? speck(conductance, (0.0006 + 0.02 * truth.bubble) * (this.stir > 0 ? 4 : 1)) : 0,
+      conductance: truth.cell
+        ? speck(
+            conductance * shownOver(truth.cell, this.bodyC),
+            (0.0006 + 0.02 * truth.bubble) * (this.stir > 0 ? 4 : 1),
+          )
+        : 0,
       chlorine: truth.chlorine ? this.chlorine + 0.4 * this.chance.normal() : 0,
       nitrateN: truth.optics ? Math.max(0, this.nitrateN + 0.02 * this.chance.normal()) : 0,
       temperatureC: (elsewhereC ?? this.bodyC) + offsetC + 0.01 * this.chance.normal(),
@@ -345,7 +350,7 @@ export class Body {
       ? input.insulationMohm / (input.insulationMohm + electrode.megohm * slownessAt(this.bodyC) ** 2)
       : 1;
     return (
-      (follower.at(electrode.slowShare) + stray) * insulated +
+      (follower.at(electrode.slowShare) + stray) * insulated * (input.turned ? -1 : 1) +
       input.offsetMv +
       hum +
       input.staticMv * weak * this.wander +
@@ -353,3 +358,6 @@ export class Body {
     );
   }
 }
+
+/** What the channel makes of a conductance that is set up in another scale, or with another coefficient. */
+const shownOver = ({ scale = 1, overPerC = 0 }: CellTruth, bodyC: number) => scale * (1 + overPerC * (bodyC - 25));

@@ -13,6 +13,10 @@ export interface CellTruth {
   readonly filmUs: number;
   /** more than this cannot be shown, µS */
   readonly mostUs: number;
+  /** the channel shows so many times what it should: another scale; 1 when absent */
+  readonly scale?: number;
+  /** and corrects by so much too much for every °C from 25; 0 when absent */
+  readonly overPerC?: number;
 }
 
 export interface ThermometerTruth {
@@ -35,6 +39,8 @@ export interface InputTruth {
   readonly pulled: boolean;
   /** offset of the amplifier, mV */
   readonly offsetMv: number;
+  /** plus and minus are exchanged */
+  readonly turned?: boolean;
 }
 
 /** Amperometric chlorine behind a membrane. */

@@ -19,10 +19,10 @@ export function Doubted({
         <p className="sub text-[15px]">{warning.tells}</p>
       </Notice>
       <div className="flex gap-2.5 mt-2.5 flex-wrap">
-        <button type="button" className="btn btn-primary h-14 flex-1" onClick={onAgain}>
+        <button type="button" className="btn btn-primary h-14 flex-1 max-sm:basis-full" onClick={onAgain}>
           {warning.mended}
         </button>
-        <button type="button" className="btn btn-outline border-base-300 h-14" onClick={onStands}>
+        <button type="button" className="btn btn-outline border-base-300 h-14 max-sm:basis-full" onClick={onStands}>
           {warning.stands}
         </button>
       </div>

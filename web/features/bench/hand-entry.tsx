@@ -100,12 +100,18 @@ export function HandEntry({
     const temperatureC = convertTo(typed, ownThermometer && isUnit(unit) ? unit : degrees, '°C')!;
     try {
       requireWithin(temperatureC, -5, 110, 'temperature', '°C', 'Check it, and whether it is °C or °F.');
+      // A temperature in another unit may lie beyond the table: first say what it looks like.
+      const asCelsius = { text: temperature.trim(), celsius: typed, about: plan.workingC };
+      const inCelsius = !ownThermometer && degrees === '°C';
+      const hot = !stands && inCelsius ? temperatureSlip(asCelsius).warning : null;
+      if (hot) {
+        setTrouble(null);
+        return setDoubt(hot);
+      }
       if (!input) expectedIn(figures.model, { standard, temperatureC });
       const signal = typedSignal(figures, value, unit, temperatureC, inForce);
       if (!stands && !input) {
-        const asCelsius = { text: temperature.trim(), celsius: typed, about: plan.workingC };
-        const inCelsius = !ownThermometer && degrees === '°C';
-        const slip = (inCelsius && temperatureSlip(asCelsius).warning) || readingSlip(value, temperatureC);
+        const slip = readingSlip(value, temperatureC);
         if (slip) {
           setTrouble(null);
           return setDoubt(slip);

@@ -53,8 +53,8 @@ export function answeredIn({ steps, warnings }: RunState, { pass, pointIndex }: 
     .join('\n');
 }
 
-/** A cup that is changed in silence would leave no trace in the record: these stay until they are answered. */
-const STAY: readonly string[] = ['wrong-cup', 'polarity'];
+/** What is mended in silence would leave no trace in the record, and no button goes away under a finger: these stay. */
+const STAY: readonly string[] = ['wrong-cup', 'polarity', 'cap-on', 'same-reading', 'wet-cell', 'scale', 'wrong-range'];
 
 /** What is odd, as it stands on the screen, and what takes it off. */
 export function useWarning(seen: Warning | null, answered: string): readonly [Warning | null, () => void] {
@@ -97,12 +97,12 @@ export function OddCup({ run, step, at }: { run: BenchRun; step: Step; at: Settl
       <div className="flex gap-2.5 mt-2.5 flex-wrap">
         <button
           type="button"
-          className={`btn ${stops ? 'btn-primary' : 'btn-outline border-base-300'} ${tall} flex-1`}
+          className={`btn ${stops ? 'btn-primary' : 'btn-outline border-base-300'} ${tall} flex-1 max-sm:basis-full`}
           onClick={mend}
         >
           {mended}
         </button>
-        <button type="button" className={`btn btn-outline border-base-300 ${tall}`} onClick={keep}>
+        <button type="button" className={`btn btn-outline border-base-300 ${tall} max-sm:basis-full`} onClick={keep}>
           {stands}
         </button>
       </div>

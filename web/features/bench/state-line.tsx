@@ -24,7 +24,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
       return ['Steady, and far from what this sensor is known to read here.', 'Is it in the cup? Capture it if it is.'];
     if (ready)
       return [
-        'Steady.',
+        at.warning?.id === 'still-moving' ? 'The time is up.' : 'Steady.',
         `within ${sizeOf(at, settling.bound)} of where it will stand, ${fixed(settling.seconds, 0)} s in it`,
       ];
     if (settling.state === 'temperature-moving')

@@ -1,0 +1,71 @@
+import { expect, test } from '@playwright/test';
+import type { MarginsView, RunView } from '@frustum/contract';
+import { nothingForAxe } from '../support/axe.ts';
+import { Operator, url } from '../support/operator.ts';
+
+test('a wet cell, another scale and a slip of the finger are noticed before they are captured', async ({ page }) => {
+  const operator = new Operator(page);
+  const loop = 'Line 1 EC';
+  const margins = (await (await page.request.get(`${url()}/api/margins`)).json()) as MarginsView;
+  const { channelId } = margins.rows.find((r) => r.loopName === loop)!;
+  const wrong = (fault: string, severity: number) =>
+    page.request.post(`${url()}/api/stand-in/${channelId}`, { data: { action: 'fault', fault, severity } });
+  const warning = page.locator('[data-warning]');
+
+  await operator.opens();
+  await operator.startsBy(loop, 'Calibrate');
+  await operator.confirms(/It is on hold/);
+  await operator.confirms(/It is out and rinsed/);
+  await wrong('wet cell', 1);
+  await operator.moves('Air');
+  await operator.confirms(/It is in the cup/);
+  await expect(warning).toContainText('The cell is not dry: it conducts in air.', { timeout: 60_000 });
+  // The film that the stand-in has left, about 40 µS, is what the warning is about; nothing can be captured with it.
+  await expect(warning).toContainText(/(3\d|4\d)\.\d µS where this cell shows/);
+  await expect(page.getByRole('button', { name: /^Capture/ })).toHaveCount(0);
+  await nothingForAxe(page, 'a warning');
+  await operator.confirms(/Dried, settle again/);
+  await wrong('wet cell', 0);
+  await operator.moves('Rinse');
+  await operator.moves('Air');
+  await operator.moves('Blot');
+  await operator.captures();
+
+  await wrong('another scale', 1);
+  await operator.rinsesInto('Cup 1413 µS/cm');
+  await operator.confirms(/It is in the cup/);
+  await expect(warning).toContainText('Is that another scale?', { timeout: 90_000 });
+  await expect(warning).toContainText('0.50 times');
+  await wrong('another scale', 0);
+  await operator.confirms(/Scale changed, settle again/);
+  await expect(warning).toHaveCount(0);
+
+  // A figure that is typed in another scale is doubted; it stays in its field, and can be kept all the same.
+  await page.getByRole('button', { name: /Enter by hand/ }).click();
+  await page.getByRole('textbox', { name: 'Reading' }).fill('704');
+  await page.getByRole('textbox', { name: 'Temperature' }).fill('25');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+  await expect(warning).toContainText('Is 704 in another scale?');
+  await page.getByRole('button', { name: 'Type it again' }).click();
+  await expect(page.getByRole('textbox', { name: 'Reading' })).toHaveValue('704');
+  await page.getByRole('textbox', { name: 'Reading' }).fill('1409');
+  await page.getByRole('textbox', { name: 'Temperature' }).fill('77');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Is 77 in °F?' })).toContainText('77 °F is 25.0 °C');
+  await page.getByRole('textbox', { name: 'Temperature' }).fill('25');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+  await expect(operator.step).not.toContainText('Settle in 1413');
+
+  // What was said and answered stands in the record.
+  const runId = /bench\/([0-9a-f-]{36})/.exec(page.url())![1]!;
+  const run = (await (await page.request.get(`${url()}/api/runs/${runId}`)).json()) as RunView;
+  const said = run.events.flatMap(({ body }) => (body.type === 'warned' ? [[body.warning, body.kept]] : []));
+  expect(said).toEqual([
+    ['The cell conducted in air; mended.', false],
+    ['Another scale would explain it; mended.', false],
+  ]);
+  await page.getByRole('button', { name: 'Abandon' }).first().click();
+  await page.getByLabel('Abandon this run?').getByRole('textbox').fill('Only looked at');
+  await page.getByRole('button', { name: 'Abandon the run' }).click();
+  await expect(page.getByRole('heading', { name: 'Abandoned.' })).toBeVisible();
+});
