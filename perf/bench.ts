@@ -6,10 +6,17 @@ import type { Figure } from './figure.ts';
 import { benchCore } from './core-speed.ts';
 import { benchSums } from './sums.ts';
 import { benchLive } from './live-load.ts';
+import { benchManyTraces } from './many-traces.ts';
 import { benchStart } from './start-up.ts';
 
 const commit = execSync('git rev-parse --short HEAD').toString().trim();
-const figures: Figure[] = [...(await benchStart()), ...(await benchLive()), ...benchCore(), ...benchSums()];
+const figures: Figure[] = [
+  ...(await benchStart()),
+  ...(await benchLive()),
+  ...benchCore(),
+  benchManyTraces(),
+  ...benchSums(),
+];
 const table = [
   '| what | median | beside it, in the same run |',
   '| --- | --- | --- |',
