@@ -78,7 +78,7 @@ dial of each mistake.
 
 Each run is a body of the simulator (\`perf/mistakes-population.ts\`) with the mistake made or switched on, from its water over
 a rinse into one or two cups, watched every five seconds as the bench watches, until a warning stops it or it is captured.
-Whose expected zero and sensitivity are wrong by as much as its history says. The ranges are invented. The simulator reaches
+The expected zero and sensitivity are wrong by as much as the history says. The ranges are invented. The simulator reaches
 its potentials and conductances by other routes than the core (see its pages); it shares that glass is linear in pH.
 
 The effect is in its own combined standard uncertainty: for what shifts the level, the shift over the spread of history and

@@ -10,6 +10,7 @@ import type { Standard } from '../solutions/standard.ts';
 import { weigh } from './engine.ts';
 import type { Before, Cup } from './facts.ts';
 import { chasesNoise } from './inside-noise.ts';
+import { READ_BACK } from './read-back.ts';
 import { IN_A_CUP } from './registry.ts';
 import { swingOf } from './swing.ts';
 import { slipIn, temperatureSlip, TYPED } from './typed.ts';
@@ -68,7 +69,12 @@ const cupOf = (asked: Standard, more: Partial<Cup> = {}): Cup => ({
 
 function look(cup: Cup, samples: Sample[], school: School = STATISTICAL, answered: readonly string[] = []) {
   const settling = settleIn(responseIn(cup.plan, cup.asked), samples, school, 0.1);
-  return watched(cup, settling, samples, answered);
+  const made = watched(cup, settling, samples, answered);
+  // A run is asked by these first words whether a warning was answered.
+  const { id, record = '' } = made?.warning ?? {};
+  const mark = [...IN_A_CUP, READ_BACK].find((h) => h.id === id)?.mark;
+  expect(id === undefined || (mark !== undefined && record.startsWith(mark)), `${id}: ${record}`).toBe(true);
+  return made;
 }
 
 const inSeven: Before = { standard: seven, signal: inCup(seven), temperatureC: 22 };
@@ -205,11 +211,9 @@ describe('the engine', () => {
     expect(weigh([], {})).toEqual({ sound: 1, classes: [], warning: null });
   });
 
-  it('asks of every hypothesis that its record begins with its mark, and that no two are called alike', () => {
+  it('calls no two hypotheses alike', () => {
     const ids = [...IN_A_CUP, ...TYPED].map((h) => h.id);
     expect(new Set(ids).size).toBe(ids.length);
-    for (const h of IN_A_CUP) expect(h.mark.length, h.id).toBeGreaterThan(5);
-    expect(IN_A_CUP.reduce((sum, h) => sum + h.prior, 0)).toBeLessThan(1.2);
   });
 
   it('finds a beat by its period and height, and none in noise', () => {
