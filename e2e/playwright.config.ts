@@ -31,5 +31,6 @@ export default defineConfig({
       ],
     },
     trace: 'off',
+    screenshot: 'only-on-failure',
   },
 });
