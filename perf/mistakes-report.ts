@@ -2,7 +2,8 @@ import { execSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { seedOf } from '@frustum/sim';
-import { PROVOKED, provoked, type Provoked, type Seen } from './mistakes-population.ts';
+import { provoked } from './mistakes-population.ts';
+import { PROVOKED, type Provoked, type Seen } from './mistakes-provoked.ts';
 import { adjusted, readBack, SLIPS, slipped } from './slips-population.ts';
 
 /** Runs at each dial of each mistake, or as many as are asked for. */
@@ -76,8 +77,9 @@ const text = `# Mistakes report
 Made by \`npm run report:mistakes\` at ${commit.slice(0, 7)}, seed ${seed} (the first eight digits of the commit), ${RUNS} runs at each
 dial of each mistake.
 
-Each run is a body of the simulator (\`perf/mistakes-population.ts\`) with the mistake made or switched on, from its water over
-a rinse into one or two cups, watched every five seconds as the bench watches, until a warning stops it or it is captured.
+Each run is a body of the simulator (\`perf/mistakes-population.ts\`) with a mistake made or switched on
+(\`perf/mistakes-provoked.ts\`), from its water over a rinse into one or two cups, watched every five seconds as the bench
+watches, until a warning stops it or it is captured.
 The expected zero and sensitivity are wrong by as much as the history says. The ranges are invented. The simulator reaches
 its potentials and conductances by other routes than the core (see its pages); it shares that glass is linear in pH.
 

@@ -67,12 +67,12 @@ export interface Settling {
 }
 
 /**
- * Standard deviations of the final value that must lie within the limit. Chosen on simulated captures (seeds 1000 to 1119
+ * Standard deviations of the final value that must lie within the limit. Chosen on simulated captures (seeds 1000 to 1799
  * of `sim/testing/captures.ts`), so that the first of many looks below the limit is rarely a lucky one.
  */
-const SURE = 2.6;
+const SURE = 3;
 /** Share of the limit that may still be to come, and is then taken into the reading. */
-const NEAR = 0.75;
+const NEAR = 0.6;
 
 /** How a signal answers, as far as it is known before it is read. */
 export interface Response {
