@@ -253,6 +253,7 @@ export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 
 // Mistakes
+export { cupIn, takenByMistake } from './mistakes/cup.ts';
 export { weigh, type Weighed } from './mistakes/engine.ts';
 export { factsOf, type Before, type Cup, type Facts } from './mistakes/facts.ts';
 export type { Hypothesis, Warning } from './mistakes/hypothesis.ts';

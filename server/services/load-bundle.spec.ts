@@ -12,6 +12,8 @@ import { readSensor } from './sensors.ts';
 const TODAY = Date.UTC(2026, 10, 23, 9);
 const SEED = 77;
 const DAY_MS = 86_400_000;
+/** The loop's key in the bundle. */
+const MAIN = 'display-main';
 
 /** The demo's history, worked out by the core from the simulator's traces: the simulator is the judge. */
 describe('a year and a half of measured history', () => {
@@ -21,7 +23,21 @@ describe('a year and a half of measured history', () => {
     const bundle = historyOf(TODAY, SEED, { host: '127.0.0.1', port: 1 });
     // Nobody listens on a wire here: the channels are typed ones, the traces are the same.
     const loops = bundle.loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
-    await loadBundle(application.context, { ...bundle, loops });
+    // In one run of one loop the cups were exchanged: what was measured in each is said of the other.
+    const swapped = bundle.runs.filter((r) => r.loop === MAIN).at(-3)!;
+    const runs = bundle.runs.map((r) =>
+      r === swapped
+        ? {
+            ...r,
+            passes: r.passes.map(([a, b, ...more]) => [
+              { ...a!, samples: b!.samples },
+              { ...b!, samples: a!.samples },
+              ...more,
+            ]),
+          }
+        : r,
+    );
+    await loadBundle(application.context, { ...bundle, loops, runs });
   }, 60_000);
   afterAll(() => application.close());
 
@@ -83,6 +99,29 @@ describe('a year and a half of measured history', () => {
     const sound = await lastOf('Display pH, main');
     expect(Math.abs(sound.zero)).toBeLessThan(8);
     expect(sound.sensitivity).toBeGreaterThan(0.95);
+  });
+
+  it('says of recorded traces what it would have said at the bench: of exchanged cups, and never of right ones', async () => {
+    const exchanged: string[] = [];
+    const others: string[] = [];
+    let clean = 0;
+    for (const row of await marginRows(application.context)) {
+      const { runs } = await readSensor(application.context, row.sensorId);
+      for (const [i, run] of runs.entries()) {
+        const { warnings, captures } = replay(await application.context.store.readEvents([run.runId]));
+        if (captures.length === 0) continue;
+        const said = warnings.map((w) => w.warning);
+        if (row.loopName === 'Display pH, main' && i === 2) exchanged.push(...said);
+        else if (said.length === 0) clean++;
+        else others.push(...said);
+      }
+    }
+    // A cup of 10.01 where 7.00 is asked for, and the other way round.
+    expect(exchanged.length).toBeGreaterThan(0);
+    expect(exchanged[0]).toMatch(/^It looked like 10\.01/);
+    expect(clean).toBeGreaterThan(60);
+    // Cold cups, aged glass that two minutes were too short for, cups as warm as the water: all true. No cup is taken for another.
+    for (const said of others) expect(said).toMatch(/apart\.$|it still moved|The thermometer did not move/);
   });
 
   it('keeps each imported run as events that replay to the same end', async () => {

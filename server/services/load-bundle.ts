@@ -2,6 +2,7 @@ import {
   apply,
   builtIn,
   CATALOGUE,
+  cupIn,
   familyOf,
   judge,
   modelOf,
@@ -10,12 +11,15 @@ import {
   settleIn,
   responseIn,
   thinned,
+  watched,
+  type Capture,
   type DecisionAction,
   type Entry,
   type PlannedPoint,
   type RunEvent,
   type RunEventBody,
   type RunState,
+  type Standard,
   type Unit,
 } from '@frustum/core';
 import type { Bundle, BundleCapture, BundleEntry, BundleLoop, BundleRun } from '@frustum/formats';
@@ -39,6 +43,7 @@ const DWELL_SECONDS = 120;
 export async function loadBundle(context: Context, bundle: Bundle): Promise<void> {
   const { store, newId } = context;
   for (const loop of bundle.loops) await addLoop(context, bundle, loop);
+  const shelf = await store.readStandards();
   const lots = new Map<string, LotRecord>();
   for (const { key, ...lot } of bundle.lots)
     lots.set(key, await store.addLot({ id: newId(), ...lot, table: null, plusMinus: null, usedUpOn: null }));
@@ -59,6 +64,7 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
           run,
           lots,
           made.map((m) => m.run),
+          shelf,
         ),
       );
     if (made.length) written.push(store.importRuns(made));
@@ -162,6 +168,7 @@ function remake(
   run: BundleRun,
   lots: ReadonlyMap<string, LotRecord>,
   before: readonly RunRecord[],
+  shelf: readonly Standard[],
 ): { run: RunRecord; events: RunEvent[] } {
   const atMs = Date.parse(run.startedAt);
   const procedure = run.entry?.kind;
@@ -202,11 +209,11 @@ function remake(
   while (now.current) {
     const step = now.current;
     if (step.kind === 'settle') {
-      const samples = step.purpose === 'read-back' ? null : (run.passes[pass]?.[step.pointIndex!] ?? null);
-      now = add(
-        { type: 'captured', stepId: step.id, traceSeconds: null, capture: captureOf(now, samples) },
-        DWELL_SECONDS,
-      );
+      const measured = step.purpose === 'read-back' ? null : (run.passes[pass]?.[step.pointIndex!] ?? null);
+      const { capture, odd } = captureOf(now, measured, shelf);
+      // Nobody can answer any more: the record says in spite of what it was taken.
+      if (odd) add({ type: 'warned', stepId: step.id, warning: `${odd}.`, kept: true }, 0);
+      now = add({ type: 'captured', stepId: step.id, traceSeconds: null, capture }, DWELL_SECONDS);
     } else if (step.kind === 'enter') {
       now = add({ type: 'entered', stepId: step.id, entry: entryOf(run.entry!), traceSeconds: null });
     } else if (step.kind === 'decide') {
@@ -227,27 +234,35 @@ function remake(
   return { run: record, events };
 }
 
-function captureOf(state: RunState, measured: BundleCapture | null) {
+/** What a trace of the bundle gives, and what looks odd about it, in the record's words. */
+function captureOf(
+  state: RunState,
+  measured: BundleCapture | null,
+  shelf: readonly Standard[],
+): { capture: Capture; odd: string | null } {
   const step = state.current!;
   const pointIndex = step.pointIndex!;
   if (!measured) {
     // A read-back in the cup that the probe stands in: the same potential, one more look.
     const last = state.captures.findLast((c) => c.pointIndex === pointIndex)!;
-    return { ...last, purpose: 'read-back' as const, trace: [] };
+    return { capture: { ...last, purpose: 'read-back', trace: [] }, odd: null };
   }
   const samples = measured.samples.map(([t, signal, temperatureC]) => ({ t, signal, temperatureC }));
   const { standard } = state.plan.points[pointIndex]!;
   const settled = settleIn(responseIn(state.plan, standard), samples, state.plan.school, state.plan.resolution);
   return {
-    pointIndex,
-    purpose: step.purpose!,
-    method: 'trace' as const,
-    signal: settled.level,
-    signalUncertainty: settled.levelUncertainty,
-    temperatureC: settled.temperatureC,
-    settledSeconds: settled.seconds,
-    t90: settled.t90,
-    trace: thinned(samples, KEPT_SAMPLES),
+    odd: watched(cupIn(state, step, standard, shelf), settled, samples)?.warning?.record ?? null,
+    capture: {
+      pointIndex,
+      purpose: step.purpose!,
+      method: 'trace',
+      signal: settled.level,
+      signalUncertainty: settled.levelUncertainty,
+      temperatureC: settled.temperatureC,
+      settledSeconds: settled.seconds,
+      t90: settled.t90,
+      trace: thinned(samples, KEPT_SAMPLES),
+    },
   };
 }
 

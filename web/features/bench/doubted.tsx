@@ -1,6 +1,17 @@
 import type { Warning } from '@frustum/core';
 import { Notice } from '../../ui/notice.tsx';
 
+/** What it looks like, on what evidence, and what would tell. */
+export function WarningWords({ warning: { title, because, tells, stops } }: { warning: Warning }) {
+  return (
+    <Notice kind="care">
+      <p className={stops ? 'text-lg font-semibold' : 'font-semibold'}>{title}</p>
+      <p className="text-[15px]">{because}</p>
+      <p className="sub text-[15px]">{tells}</p>
+    </Notice>
+  );
+}
+
 /** A figure that looks like a slip: on what evidence, and two answers. What was typed stays in its field. */
 export function Doubted({
   warning,
@@ -13,11 +24,7 @@ export function Doubted({
 }) {
   return (
     <div className="sm:col-span-2" role="alert" data-warning={warning.id}>
-      <Notice kind="care">
-        <p className="font-semibold">{warning.title}</p>
-        <p className="text-[15px]">{warning.because}</p>
-        <p className="sub text-[15px]">{warning.tells}</p>
-      </Notice>
+      <WarningWords warning={warning} />
       <div className="flex gap-2.5 mt-2.5 flex-wrap">
         <button type="button" className="btn btn-primary h-14 flex-1 max-sm:basis-full" onClick={onAgain}>
           {warning.mended}

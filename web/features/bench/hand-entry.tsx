@@ -1,6 +1,7 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import {
   convertTo,
+  cupIn,
   expectedIn,
   figure,
   isUnit,
@@ -10,6 +11,7 @@ import {
   signalOf,
   slipIn,
   stepIn,
+  takenByMistake,
   temperatureSlip,
   typedFacts,
   unitsOf,
@@ -28,7 +30,7 @@ import { useShelfQuery } from '../../app/api.ts';
 import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
-import { onShelf } from './odd-cup.tsx';
+import { standardsOn } from './odd-cup.tsx';
 import { TraceDrop } from './trace-drop.tsx';
 
 export type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
@@ -87,7 +89,7 @@ export function HandEntry({
   };
   const readingSlip = (value: number, temperatureC: number) => {
     const typed = { text: reading.trim(), value, unit, temperatureC };
-    const facts = typedFacts(plan, inForce, standard, typed, onShelf(plan, shelf));
+    const facts = typedFacts(plan, inForce, standard, typed, takenByMistake(plan, standardsOn(shelf, plan)));
     return facts && slipIn(facts).warning;
   };
 
@@ -186,7 +188,13 @@ export function HandEntry({
         )}
       </form>
       {figures.family.id.startsWith('ph') && (
-        <TraceDrop state={state} standard={standard} inForce={inForce} onCapture={onCapture} />
+        <TraceDrop
+          state={state}
+          cup={cupIn(state, step, standard, standardsOn(shelf, plan))}
+          inForce={inForce}
+          onCapture={onCapture}
+          onDoubt={onDoubt}
+        />
       )}
     </div>
   );

@@ -1,7 +1,8 @@
 import { useState, type DragEvent } from 'react';
-import { responseIn, settleIn, shownPh, thinned, type RunState, type Standard } from '@frustum/core';
+import { responseIn, settleIn, shownPh, thinned, watched, type Cup, type RunState, type Warning } from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
+import { WarningWords } from './doubted.tsx';
 import type { CaptureBody } from './hand-entry.tsx';
 
 const KEPT_SAMPLES = 200;
@@ -9,17 +10,27 @@ const KEPT_SAMPLES = 200;
 /** A recorded trace of one cup, judged like a live one. */
 export function TraceDrop({
   state,
-  standard,
+  cup,
   inForce,
   onCapture,
+  onDoubt,
 }: {
   state: RunState;
-  standard: Standard;
+  /** what it is a trace of */
+  cup: Cup;
   inForce: RunState['plan']['inForce'];
   onCapture: (capture: CaptureBody) => void;
+  /** says for the record in spite of what it was captured */
+  onDoubt: (record: string) => void;
 }) {
+  const standard = cup.asked;
   const [faults, setFaults] = useState<readonly TraceFault[]>([]);
-  const [ready, setReady] = useState<{ name: string; capture: CaptureBody; words: string } | null>(null);
+  const [ready, setReady] = useState<{
+    name: string;
+    capture: CaptureBody;
+    words: string;
+    warning: Warning | null;
+  } | null>(null);
   const [over, setOver] = useState(false);
   const take = async (file: File | undefined) => {
     setOver(false);
@@ -41,6 +52,7 @@ export function TraceDrop({
     const steady = s.state === 'ready';
     setReady({
       name: file.name,
+      warning: watched(cup, s, result.samples)?.warning ?? null,
       words: `${result.samples.length} samples of ${result.signal}: ends at ${fixed(shown, 2)} pH, ${fixed(s.temperatureC, 1)} °C. ${steady ? 'Steady.' : `Not steady yet: ${fixed(s.bound / 59.2, 3)} pH from where it is heading; that goes into its ±.`}`,
       capture: {
         method: 'trace',
@@ -90,10 +102,22 @@ export function TraceDrop({
         </div>
       )}
       {ready && (
-        <div className="mt-2">
+        <div className="mt-2" data-warning={ready.warning?.id}>
           <p>{ready.words}</p>
-          <button type="button" className="btn btn-primary h-14 mt-2" onClick={() => onCapture(ready.capture)}>
-            Capture from {ready.name}
+          {ready.warning && (
+            <div className="mt-2" role="alert">
+              <WarningWords warning={ready.warning} />
+            </div>
+          )}
+          <button
+            type="button"
+            className={`btn ${ready.warning ? 'btn-outline border-base-300' : 'btn-primary'} h-14 mt-2`}
+            onClick={() => {
+              if (ready.warning) onDoubt(ready.warning.record);
+              onCapture(ready.capture);
+            }}
+          >
+            {ready.warning ? `${ready.warning.stands}: capture` : 'Capture'} from {ready.name}
           </button>
         </div>
       )}

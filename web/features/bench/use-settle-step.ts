@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
+  cupIn,
   Refusal,
   standardAt,
   STATISTICAL,
@@ -17,7 +18,7 @@ import {
 } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
-import { answeredIn, cupOf, useWarning } from './odd-cup.tsx';
+import { answeredIn, standardsOn, useWarning } from './odd-cup.tsx';
 import { useReadySignal } from './use-attention.ts';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
@@ -75,7 +76,10 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
   }, [plan, known, input, kind]);
   const cups = input || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
   const { data: shelf } = useShelfQuery();
-  const cup = useMemo(() => (cups ? null : cupOf(state, step, known, shelf)), [cups, state, step, known, shelf]);
+  const cup = useMemo(
+    () => (cups ? null : cupIn(state, step, known, standardsOn(shelf, state.plan))),
+    [cups, state, step, known, shelf],
+  );
   const answered = answeredIn(state, step);
   const look = useMemo(
     () =>
