@@ -119,9 +119,11 @@ export function provoked(
       last = { settling, cup, samples };
       facts = factsOf(cup, settling, samples) ?? facts;
       const warning = watched(cup, settling, samples, answered)?.warning;
-      if (warning && !said.includes(warning.id)) said.push(warning.id);
+      // What is said of two counts for both: the operator reads them together.
+      const named = warning ? [warning.id, ...(warning.or ? [warning.or.id] : [])] : [];
+      said.push(...named.filter((id) => !said.includes(id)));
       // Who looks and finds it otherwise says so, and goes on.
-      if (warning && mistake?.caught.includes(warning.id)) stopped = warning.stops;
+      if (warning && named.some((id) => mistake?.caught.includes(id))) stopped = warning.stops;
       else if (warning) answered.push(`${warning.record}.`);
       if (settling.state === 'ready' || stopped) break;
     }

@@ -13,18 +13,25 @@ export interface Weighed {
 /** Said when hardly anything else is left, and nothing odd hardly at all. */
 const SAID_ABOVE = 0.6;
 const SOUND_BELOW = 0.35;
+/** From here on something is odd, whatever it is: the likeliest is said even if another comes near, and that one with it. */
+const SURELY_ODD = 0.05;
+/** The second is named where the first is no likelier than this, and it no unlikelier than that. */
+const DECIDED = 0.85;
+const NAMED_ABOVE = 0.2;
 
 /**
  * Weighs a registry of hypotheses against "nothing odd" and against each other: they share one unit of chance, so that
  * warnings compete and never add up.
  *
- * @param answered ids of hypotheses that the operator has ruled out for these facts
+ * @param answered hypotheses that the operator has ruled out for these facts
+ * @param settled the facts will not become clearer: what cannot be decided between two is then said of both
  * @example weigh([], {}).sound // 1
  */
 export function weigh<F>(
   registry: readonly Hypothesis<F>[],
   facts: F,
   answered: (hypothesis: Hypothesis<F>) => boolean = () => false,
+  settled = false,
 ): Weighed {
   const open = registry.filter((h) => !answered(h));
   const soundLog = Math.log(
@@ -46,12 +53,22 @@ export function weigh<F>(
     else classes.set(id, { chance: known.chance + chance, leader: logs[i]! > logs[known.leader]! ? i : known.leader });
   });
   const ranked = [...classes].sort(([, a], [, b]) => b.chance - a.chance);
-  const top = ranked[0]?.[1];
-  const leader = top && top.chance > SAID_ABOVE && sound < SOUND_BELOW ? open[top.leader]! : null;
+  const [top, next] = ranked.map(([, c]) => c);
+  const clear = top && (top.chance > SAID_ABOVE || (settled && sound < SURELY_ODD));
+  const leader = clear && sound < SOUND_BELOW ? open[top.leader]! : null;
   const said = leader && (leader.sayable?.(facts) ?? true) ? leader : null;
+  const near =
+    settled && said && top!.chance < DECIDED && next && next.chance > NAMED_ABOVE ? open[next.leader]! : null;
   return {
     sound,
     classes: ranked.map(([id, { chance, leader }]) => ({ id, chance, leader: open[leader]!.id })),
-    warning: said ? { id: said.id, stops: said.stops ?? false, ...said.says(facts) } : null,
+    warning: said
+      ? {
+          id: said.id,
+          stops: said.stops ?? false,
+          ...said.says(facts),
+          ...(near ? { or: { id: near.id, title: near.says(facts).title } } : {}),
+        }
+      : null,
   };
 }

@@ -6,6 +6,8 @@ export interface Warning {
   readonly title: string;
   readonly because: string;
   readonly tells: string;
+  /** what explains it nearly as well, where nothing tells the two apart */
+  readonly or?: { readonly id: string; readonly title: string };
   /** the answer of somebody who has mended it */
   readonly mended: string;
   /** the answer of somebody who knows better */
@@ -35,7 +37,7 @@ export interface Hypothesis<F> {
   weight(facts: F): number;
   /** competes always, and is said only then; absent = always */
   sayable?(facts: F): boolean;
-  says(facts: F): Omit<Warning, 'id' | 'stops'>;
+  says(facts: F): Omit<Warning, 'id' | 'stops' | 'or'>;
 }
 
 const LOG_ROOT_2PI = 0.5 * Math.log(2 * Math.PI);

@@ -211,6 +211,18 @@ describe('the engine', () => {
     expect(weigh([], {})).toEqual({ sound: 1, classes: [], warning: null });
   });
 
+  it('says both of two that nothing tells apart, once the facts will not become clearer', () => {
+    const says = (title: string) => ({ title, because: '', tells: '', mended: '', stands: '', record: title });
+    const a = { id: 'a', prior: 0.02, mark: 'a', weight: () => 12.1, says: () => says('It is a.') };
+    const b = { id: 'b', prior: 0.02, mark: 'b', weight: () => 12, says: () => says('It is b.') };
+    expect(weigh([a, b], {}).sound).toBeLessThan(0.01);
+    expect(weigh([a, b], {}).warning).toBeNull();
+    const both = weigh([a, b], {}, undefined, true).warning;
+    expect(both).toMatchObject({ id: 'a', or: { id: 'b', title: 'It is b.' } });
+    // One that leaves hardly anything to the other is said alone.
+    expect(weigh([{ ...a, weight: () => 16 }, b], {}, undefined, true).warning).not.toHaveProperty('or');
+  });
+
   it('calls no two hypotheses alike', () => {
     const ids = [...IN_A_CUP, ...TYPED].map((h) => h.id);
     expect(new Set(ids).size).toBe(ids.length);

@@ -176,7 +176,7 @@ export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE
  * @example slipIn({ text: '702', value: 702, unit: 'pH', expected: 7, sd: 0.1, others: [], scales: [] }).warning?.id // 'tenfold'
  * @example slipIn({ text: '7.20', value: 7.2, unit: 'pH', expected: 7.02, sd: 0.03, others: [], scales: [] }).warning?.id // 'digits'
  */
-export const slipIn = (facts: Typed): Weighed => weigh(TYPED, facts);
+export const slipIn = (facts: Typed): Weighed => weigh(TYPED, facts, undefined, true);
 
 /** A temperature that was typed as °C. */
 export interface TypedTemperature {

@@ -9,7 +9,7 @@ import type { Sample } from '../settling/trace.ts';
 
 /** Nothing is said in the first seconds, nor while the forecast of the final value is no better than this, in steps. */
 const LEAST_SECONDS = 8;
-const LEAST_SD_STEPS = 25;
+const LEAST_SD_STEPS = 12;
 
 const READING_BACK: readonly Hypothesis<Facts>[] = [READ_BACK, WRONG_CUP];
 
@@ -39,7 +39,8 @@ export function weighCup(facts: Facts, answered: readonly string[] = []): Weighe
   const said = registry.filter((h) => answered.some((a) => a.startsWith(h.mark)));
   const level = said.some((h) => h.about === 'level');
   const classes = new Set(said.map((h) => h.alike ?? h.id));
-  return weigh(registry, facts, (h) => classes.has(h.alike ?? h.id) || (level && h.about === 'level'));
+  const ruledOut = (h: Hypothesis<Facts>) => classes.has(h.alike ?? h.id) || (level && h.about === 'level');
+  return weigh(registry, facts, ruledOut, facts.ready);
 }
 
 export type { Cup, Warning, Weighed };

@@ -2,11 +2,12 @@ import type { Warning } from '@frustum/core';
 import { Notice } from '../../ui/notice.tsx';
 
 /** What it looks like, on what evidence, and what would tell. */
-export function WarningWords({ warning: { title, because, tells, stops } }: { warning: Warning }) {
+export function WarningWords({ warning: { title, because, tells, or, stops } }: { warning: Warning }) {
   return (
     <Notice kind="care">
       <p className={stops ? 'text-lg font-semibold' : 'font-semibold'}>{title}</p>
       <p className="text-[15px]">{because}</p>
+      {or && <p className="text-[15px]">Or, nearly as likely: {or.title}</p>}
       <p className="sub text-[15px]">{tells}</p>
     </Notice>
   );
