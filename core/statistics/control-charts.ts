@@ -1,0 +1,52 @@
+/** One point of a control chart. */
+export interface Charted {
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+  readonly out: boolean;
+}
+
+/**
+ * Exponentially weighted moving average with its limits in the long run.
+ *
+ * @param series independent figures of one kind, such as standardised innovations
+ * @param start average before the first one
+ * @param sd standard deviation of a single figure
+ * @param lambda weight of the newest, 0 to 1
+ * @param k limits, in standard deviations of the average
+ * @example ewma([1, 1], 0, 1, 0.5)[1].value // 0.75
+ * @see NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.4
+ */
+export function ewma(series: readonly number[], start: number, sd: number, lambda = 0.3, k = 3): readonly Charted[] {
+  const half = k * sd * Math.sqrt(lambda / (2 - lambda));
+  let value = start;
+  return series.map((x) => {
+    value = lambda * x + (1 - lambda) * value;
+    return { value, low: start - half, high: start + half, out: Math.abs(value - start) > half };
+  });
+}
+
+/** Sums of a CUSUM chart after one figure. */
+export interface Summed {
+  readonly upper: number;
+  readonly lower: number;
+  readonly out: boolean;
+}
+
+/**
+ * Tabular CUSUM: what has gathered above and below a target beyond the slack.
+ *
+ * @param k slack, in the unit of the series: half of the shift that matters
+ * @param h a sum above it signals
+ * @example cusum([1, 1, 1], 0, 0.5, 1)[2].upper // 1.5
+ * @see NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.3
+ */
+export function cusum(series: readonly number[], target: number, k: number, h: number): readonly Summed[] {
+  let upper = 0;
+  let lower = 0;
+  return series.map((x) => {
+    upper = Math.max(0, upper + x - target - k);
+    lower = Math.max(0, lower + target - k - x);
+    return { upper, lower, out: upper > h || lower > h };
+  });
+}
