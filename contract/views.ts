@@ -25,14 +25,16 @@ export interface ConeView {
   readonly segments: readonly {
     readonly fromMs: number;
     readonly toMs: number;
-    /** [time, mean error, standard deviation] */
-    readonly points: readonly (readonly [number, number, number])[];
+    /** [time, mean error, half width of the 50 % band, of the 95 % band] */
+    readonly points: readonly (readonly [number, number, number, number])[];
   }[];
   readonly marks: readonly {
     readonly atMs: number;
     readonly kind: 'calibration' | 'verification' | 'grab-sample';
     readonly error: number;
     readonly sd: number;
+    /** chance that the sensor has jumped since the run before */
+    readonly jumped: number;
   }[];
 }
 
@@ -67,6 +69,10 @@ export interface LoopRow {
   readonly margin: Margin;
   readonly cone: ConeView;
   readonly due: Due;
+  /** the first day on which the chance of being outside exceeds what is borne */
+  readonly forecast: Due;
+  /** what the drift engine knew: its version, and how many sensors and runs of this house it has learned from */
+  readonly learnedFrom: { readonly version: number; readonly sensors: number; readonly runs: number };
   readonly lastRunMs: number | null;
   readonly openRunId: string | null;
 }

@@ -26,7 +26,11 @@ export {
 export { seededChance, type Chance } from './statistics/chance.ts';
 export { coverageFactor, effectiveFreedom } from './statistics/coverage-factor.ts';
 export { fitLine, type Line, type LineResult } from './statistics/line.ts';
+export { cusum, ewma, type Charted, type Summed } from './statistics/control-charts.ts';
+export { moved, seen, type Belief, type Motion, type Seen, type Sight } from './statistics/kalman.ts';
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
+export { lowest, searched, type Searched } from './statistics/simplex.ts';
+export { chanceBeyond, halfWidth, sdOf, type Spread } from './statistics/spread.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
 
@@ -245,11 +249,24 @@ export { outcomeOf, type RunOutcome } from './calibration/outcome.ts';
 export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdict.ts';
 
 // Drift
-export { cone, type Cone, type ErrorAt, type FoundMark, type Segment, type Working } from './drift/cone.ts';
-export { PH_PRIOR, priorOf, type FamilyPrior, type Observation } from './drift/history.ts';
+export {
+  cone,
+  DRIFT_VERSION,
+  filtered,
+  type Cone,
+  type Course,
+  type ErrorAt,
+  type FoundMark,
+  type ParametersAt,
+  type Segment,
+  type Working,
+} from './drift/cone.ts';
+export { PH_PRIOR, priorOf, type FamilyPrior, type Observation, type ServiceEvent } from './drift/history.ts';
+export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
 // Scheduling
+export { forecastDue } from './scheduling/forecast.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 
 // Mistakes

@@ -3,6 +3,7 @@ import { pino, type Logger } from 'pino';
 import { LiveHub } from './channels/live-hub.ts';
 import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
+import { Fleets } from './services/fleet.ts';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { NO_JOURNAL, type Journal } from './store/journal.ts';
@@ -15,6 +16,8 @@ export interface Context {
   readonly journal: Journal;
   readonly hub: LiveHub;
   readonly poller: Poller;
+  /** how sensors of a family drift in this house */
+  readonly fleets: Fleets;
   /** epoch milliseconds */
   readonly now: () => number;
   readonly newId: () => string;
@@ -34,6 +37,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     journal: NO_JOURNAL,
     hub,
     poller: new Poller(hub, { logIns: logInsIn(config.dataFolder) }),
+    fleets: new Fleets(),
     now: Date.now,
     newId: randomUUID,
     changed: () => listeners.forEach((l) => l()),

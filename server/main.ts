@@ -103,6 +103,14 @@ async function main(): Promise<void> {
   for (const [request, response] of early.splice(0)) app(request, response);
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
+  // Now, and whenever enough has been found that is new.
+  const learn = () =>
+    void context.fleets
+      .learn(store)
+      .then((learned) => learned && context.changed())
+      .catch((error: unknown) => stopping || context.log.warn({ error }, 'nothing was learned from the fleet'));
+  context.onChange(learn);
+  learn();
 }
 
 main().catch((error: unknown) => {

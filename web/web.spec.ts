@@ -64,16 +64,16 @@ describe('the cone as it is drawn', () => {
         fromMs: 0,
         toMs: 10,
         points: [
-          [0, 0, 0.01],
-          [10, 0.02, 0.03],
+          [0, 0, 0.007, 0.02],
+          [10, 0.02, 0.02, 0.06],
         ] as const,
       },
       {
         fromMs: 10,
         toMs: 20,
         points: [
-          [10, 0, 0.01],
-          [20, 0.01, 0.02],
+          [10, 0, 0.007, 0.02],
+          [20, 0.01, 0.014, 0.04],
         ] as const,
       },
     ],
@@ -82,8 +82,8 @@ describe('the cone as it is drawn', () => {
   it('has bands of 50 and 95 %, and a gap where a run narrowed it', () => {
     const points = conePoints(cone, 0, 20);
     expect(points).toHaveLength(6);
-    expect(points[1]!.wide![1] - points[1]!.wide![0]).toBeCloseTo(2 * 1.959964 * 0.03, 9);
-    expect(points[1]!.half![1] - points[1]!.half![0]).toBeCloseTo(2 * 0.67449 * 0.03, 9);
+    expect(points[1]!.wide![1] - points[1]!.wide![0]).toBeCloseTo(2 * 0.06, 9);
+    expect(points[1]!.half![1] - points[1]!.half![0]).toBeCloseTo(2 * 0.02, 9);
     expect(points[2]).toMatchObject({ t: 10, wide: null });
   });
 

@@ -1,6 +1,6 @@
-import { chanceOutside } from '../statistics/normal.ts';
+import { chanceBeyond } from '../statistics/spread.ts';
 import { cone, type Working } from '../drift/cone.ts';
-import type { FamilyPrior, Observation } from '../drift/history.ts';
+import type { FamilyPrior, Observation, ServiceEvent } from '../drift/history.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
 
 /** What an output does to the value: acid lowers pH, nutrient raises conductivity. */
@@ -30,6 +30,7 @@ export interface Outlook {
  * @param found what this run found, as an observation that leaves everything as it is
  * @param nextMs the next visit, epoch milliseconds
  * @param before what the channel believed before the first run
+ * @param services what was done to the sensor outside of runs
  */
 export function outlookOf(
   history: readonly Observation[],
@@ -39,11 +40,12 @@ export function outlookOf(
   tolerance: number,
   nextMs: number,
   before?: Coefficients,
+  services?: readonly ServiceEvent[],
 ): Outlook {
   const at = (inForceAfter: Coefficients): Prospect => {
-    const made = cone([...history, { ...found, inForceAfter }], prior, working, nextMs, before);
-    const { mean, sd } = made.errorAt!(nextMs);
-    return { error: mean, sd, chanceOutside: chanceOutside(mean, sd, tolerance) };
+    const made = cone([...history, { ...found, inForceAfter }], prior, working, nextMs, before, services);
+    const then = made.errorAt!(nextMs);
+    return { error: then.mean, sd: then.sd, chanceOutside: chanceBeyond(then, tolerance) };
   };
   return { nextMs, leave: at(found.inForceAfter), adjust: at(found.found) };
 }

@@ -1,11 +1,13 @@
-import { Matrix } from 'ml-matrix';
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { cone } from './cone.ts';
-import { addNoise, predict, priorState, update } from './filter.ts';
+import { cone, filtered, parametersIn } from './cone.ts';
+import { seededChance } from '../statistics/chance.ts';
+import { Z50, Z95 } from '../statistics/normal.ts';
+import { halfWidth } from '../statistics/spread.ts';
+import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../families/sensor.ts';
-import { PH_PRIOR, type Observation } from './history.ts';
+import { PH_PRIOR, type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
@@ -24,27 +26,28 @@ const observed = (day: number, zero: number, sensitivity: number, more: Partial<
 
 describe('the filter', () => {
   it('process noise tends to the undamped form of the integrated random walk as the memory grows', () => {
-    const q = Matrix.zeros(4, 4);
+    const q = new Float64Array(16);
     const tau = 1e6;
     const rateSd = 0.01;
     addNoise(q, 0, 0, rateSd, tau, 5);
     const drive = (2 * rateSd ** 2) / tau;
-    expect(q.get(0, 0) / (drive * (5 ** 3 / 3))).toBeCloseTo(1, 3);
-    expect(q.get(0, 1) / (drive * (5 ** 2 / 2))).toBeCloseTo(1, 3);
-    expect(q.get(1, 1) / (drive * 5)).toBeCloseTo(1, 3);
+    expect(q[0]! / (drive * (5 ** 3 / 3))).toBeCloseTo(1, 3);
+    expect(q[1]! / (drive * (5 ** 2 / 2))).toBeCloseTo(1, 3);
+    expect(q[5]! / (drive * 5)).toBeCloseTo(1, 3);
   });
 
   it('two steps are one step: the prediction does not depend on where it is looked at', () => {
-    const start = update(priorState(PH_PRIOR, 0), PH_PRIOR, observed(0, -3, 0.97));
-    const once = predict(start, PH_PRIOR, 40 * MS_PER_DAY);
-    const twice = predict(predict(start, PH_PRIOR, 13 * MS_PER_DAY), PH_PRIOR, 40 * MS_PER_DAY);
-    expect(Matrix.sub(once.covariance, twice.covariance).norm()).toBeLessThan(1e-9);
-    expect(Matrix.sub(once.mean, twice.mean).norm()).toBeLessThan(1e-12);
+    const prior = { ...PH_PRIOR, zeroRate: -0.02 };
+    const start = takeIn(priorState(prior, 0), prior, observed(0, -3, 0.97)).state;
+    const once = predict(start, prior, 40 * MS_PER_DAY).belief;
+    const twice = predict(predict(start, prior, 13 * MS_PER_DAY), prior, 40 * MS_PER_DAY).belief;
+    once.covariance.forEach((c, i) => expect(c).toBeCloseTo(twice.covariance[i]!, 9));
+    once.mean.forEach((m, i) => expect(m).toBeCloseTo(twice.mean[i]!, 9));
   });
 
-  it('local level without rate: the textbook scalar update (weights by variances)', () => {
+  it('local level without rate or jumps: the textbook scalar update (weights by variances)', () => {
     const prior = { ...PH_PRIOR, zero: 10, zeroSd: 2, zeroRateSd: 1e-12, sensitivityRateSd: 1e-12 };
-    const after = update(
+    const after = takeIn(
       priorState(prior, 0),
       prior,
       observed(0, 4, 0.97, {
@@ -53,15 +56,91 @@ describe('the filter', () => {
           [0, 1e-4],
         ],
       }),
-    );
-    expect(after.mean.get(0, 0)).toBeCloseTo(7, 9);
-    expect(after.covariance.get(0, 0)).toBeCloseTo(2, 9);
+    ).state.belief;
+    expect(after.mean[0]).toBeCloseTo(7, 9);
+    expect(after.covariance[0]).toBeCloseTo(2, 9);
   });
 
   it('the spread grows in the long run as the square root of time, not faster', () => {
-    const start = update(priorState(PH_PRIOR, 0), PH_PRIOR, observed(0, 0, 0.97));
-    const variance = (day: number) => predict(start, PH_PRIOR, day * MS_PER_DAY).covariance.get(0, 0);
+    const start = takeIn(priorState(PH_PRIOR, 0), PH_PRIOR, observed(0, 0, 0.97)).state;
+    const variance = (day: number) => predict(start, PH_PRIOR, day * MS_PER_DAY).belief.covariance[0]!;
     expect(variance(8000) / variance(4000)).toBeLessThan(2.1);
+  });
+
+  it('an unusual rate is forgotten, and the usual one stays', () => {
+    const prior = { ...PH_PRIOR, zeroRate: -0.05 };
+    const start = priorState(prior, 0);
+    start.belief.mean[1] = 0.4;
+    // By hand: usual rate for all days, and what is beyond it for one memory.
+    const far = predict(start, prior, 5000 * MS_PER_DAY).belief;
+    expect(far.mean[1]).toBeCloseTo(-0.05, 6);
+    expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.rateMemoryDays, 3);
+  });
+});
+
+describe('jumps', () => {
+  const quiet = Array.from({ length: 6 }, (_, i) => observed(30 * i, -2, 0.97));
+
+  it('a far find is a jump, a near one is not, and after a jump the new level counts', () => {
+    const near = filtered([...quiet, observed(180, -3, 0.97)], PH_PRIOR).at(-1)!;
+    const far = filtered([...quiet, observed(180, -16, 0.97)], PH_PRIOR).at(-1)!;
+    expect(near.jumped).toBeLessThan(0.1);
+    expect(far.jumped).toBeGreaterThan(0.95);
+    expect(far.state.belief.mean[0]).toBeLessThan(-15);
+    // Taken for drift, the same find would promise as much again.
+    expect(Math.abs(far.state.belief.mean[1]!)).toBeLessThan(0.08);
+  });
+
+  it('widen the wide band and hardly the narrow one', () => {
+    const calm = { ...PH_PRIOR, jumpsPerYear: 0 };
+    const at = (prior: typeof PH_PRIOR) => cone(quiet, prior, working, 0).errorAt!(210 * MS_PER_DAY);
+    const [without, withJumps] = [at(calm), at({ ...PH_PRIOR, jumpsPerYear: 1, zeroJumpSd: 20 })];
+    expect(withJumps.half95 / without.half95).toBeGreaterThan(1.4);
+    expect(withJumps.half50 / without.half50).toBeLessThan(1.2);
+  });
+
+  it('a band holds what it says: drawn 100 000 times (seed 12)', () => {
+    const dice = seededChance(12);
+    const spread = {
+      mean: 0,
+      pieces: [
+        { chance: 0.8, sd: 1 },
+        { chance: 0.2, sd: 6 },
+      ],
+    };
+    const [half50, half95] = [halfWidth(spread, 0.5, Z50), halfWidth(spread, 0.95, Z95)];
+    let in50 = 0;
+    let in95 = 0;
+    for (let i = 0; i < 100_000; i++) {
+      const x = Math.abs(dice.normal() * (dice.uniform() < 0.2 ? 6 : 1));
+      if (x < half50) in50++;
+      if (x < half95) in95++;
+    }
+    expect(in50 / 1e5).toBeCloseTo(0.5, 2);
+    expect(in95 / 1e5).toBeCloseTo(0.95, 2);
+  });
+});
+
+describe('what is done to a sensor', () => {
+  const start = filtered([observed(0, -5, 0.95), observed(30, -6, 0.945)], PH_PRIOR).at(-1)!.state;
+  const after = (kind: ServiceEvent['kind']) => parametersIn(serviced(start, PH_PRIOR, { atMs: start.atMs, kind }));
+
+  it('cleaning widens a little, a refill forgets the zero, a new tip forgets both, a note nothing', () => {
+    const before = parametersIn(start);
+    expect(after('other')).toEqual(before);
+    expect(after('cleaned').zeroSd).toBeCloseTo(Math.hypot(before.zeroSd, PH_PRIOR.cleanedZeroSd), 9);
+    expect(after('refilled').zeroSd).toBeCloseTo(PH_PRIOR.zeroSd, 9);
+    expect(after('refilled').sensitivity).toBe(before.sensitivity);
+    expect(after('refilled').sensitivitySd).toBe(before.sensitivitySd);
+    expect(after('tip replaced').sensitivitySd).toBeCloseTo(PH_PRIOR.sensitivitySd, 9);
+  });
+
+  it('opens the cone from that day on', () => {
+    const day = 40 * MS_PER_DAY;
+    const history = [observed(0, -5, 0.95), observed(30, -6, 0.945)];
+    const made = cone(history, PH_PRIOR, working, 90 * MS_PER_DAY, undefined, [{ atMs: day, kind: 'refilled' }]);
+    const [just, then] = [made.errorAt!(day - 1), made.errorAt!(day + 1)];
+    expect(then.half95 / just.half95).toBeGreaterThan(3);
   });
 });
 
@@ -113,6 +192,8 @@ describe('the four words', () => {
     [0.13, 0.03, 'outside'],
     [0.0, 0.2, 'not known'],
   ] as const)('error %s with spread %s in a tolerance of 0.1 is %s', (mean, sd, word) =>
-    expect(marginOf({ atMs: 0, mean, sd }, 0.1).state).toBe(word),
+    expect(
+      marginOf({ atMs: 0, mean, sd, half50: Z50 * sd, half95: Z95 * sd, pieces: [{ chance: 1, sd }] }, 0.1).state,
+    ).toBe(word),
   );
 });

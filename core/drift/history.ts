@@ -14,6 +14,13 @@ export interface Observation {
   readonly cleaned: boolean;
 }
 
+/** What was done to a sensor outside of a run. */
+export interface ServiceEvent {
+  /** epoch milliseconds, UTC */
+  readonly atMs: number;
+  readonly kind: 'cleaned' | 'refilled' | 'tip replaced' | 'stored dry' | 'other';
+}
+
 /** What is known of a family before one sensor has said anything. */
 export interface FamilyPrior {
   readonly zero: number;
@@ -26,14 +33,21 @@ export interface FamilyPrior {
   /** stationary spread of the rate: per day */
   readonly zeroRateSd: number;
   readonly sensitivityRateSd: number;
+  /** what the rates come back to: per day */
+  readonly zeroRate: number;
+  readonly sensitivityRate: number;
   /** memory of the rate, days */
   readonly rateMemoryDays: number;
+  /** how often a sensor jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
+  readonly jumpsPerYear: number;
+  readonly zeroJumpSd: number;
+  readonly sensitivityJumpSd: number;
   /** extra spread that a cleaning brings, mV and fraction */
   readonly cleanedZeroSd: number;
   readonly cleanedSensitivitySd: number;
 }
 
-/** pH electrodes in continuous service. Common practice, no source; the full engine will learn it from the fleet. */
+/** pH electrodes in continuous service. Common practice, no source; `pooled` learns it from the operator's own sensors. */
 export const PH_PRIOR: FamilyPrior = {
   zero: 0,
   zeroSd: 10,
@@ -43,19 +57,24 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityWalk: 0.0012,
   zeroRateSd: 0.06,
   sensitivityRateSd: 0.00035,
+  zeroRate: 0,
+  sensitivityRate: 0,
   rateMemoryDays: 90,
+  jumpsPerYear: 0.2,
+  zeroJumpSd: 6,
+  sensitivityJumpSd: 0.03,
   cleanedZeroSd: 1.5,
   cleanedSensitivitySd: 0.01,
 };
 
 /** How many of its steps (see `SettleStep`) the zero of any sensor spreads and walks: as glass does in steps of 0.59 mV. */
-const ZERO_IN_STEPS = { sd: 17, walk: 0.42, rate: 0.1, cleaned: 2.5 };
+const ZERO_IN_STEPS = { sd: 17, walk: 0.42, rate: 0.1, jump: 10, cleaned: 2.5 };
 /** A cell or an optical sensor keeps its gain better than glass its slope, and starts nearer to 1. */
-const GAIN = { sd: 0.05, walk: 0.001, rate: 0.0003, cleaned: 0.02 };
+const GAIN = { sd: 0.05, walk: 0.001, rate: 0.0003, jump: 0.03, cleaned: 0.02 };
 
 /**
- * What is known of a family before one of its sensors has said anything. Common practice, no source; the full engine
- * will learn it from the fleet.
+ * What is known of a family before one of its sensors has said anything. Common practice, no source; `pooled`
+ * learns it from the operator's own sensors.
  *
  * @param step change of signal that counts at the working value, in the unit of the signal
  * @example priorOf(familyOf('ph'), 0.59).zeroSd // 10
@@ -64,7 +83,7 @@ export function priorOf(family: Family, step: number): FamilyPrior {
   if (family.id === 'ph') return PH_PRIOR;
   // A sensor with an offset and no slope has a gain of exactly one.
   const fixed = family.frees([0, 1, 100]) === 'zero';
-  const gain = fixed ? { sd: 0, walk: 0, rate: 0, cleaned: 0 } : GAIN;
+  const gain = fixed ? { sd: 0, walk: 0, rate: 0, jump: 0, cleaned: 0 } : GAIN;
   // Where any zero is a sensor's own, nothing is known of it beforehand.
   const zeroSd = Number.isFinite(family.limits.zero) ? ZERO_IN_STEPS.sd * step : 1000 * step;
   return {
@@ -76,7 +95,12 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityWalk: gain.walk,
     zeroRateSd: ZERO_IN_STEPS.rate * step,
     sensitivityRateSd: gain.rate,
+    zeroRate: 0,
+    sensitivityRate: 0,
     rateMemoryDays: PH_PRIOR.rateMemoryDays,
+    jumpsPerYear: PH_PRIOR.jumpsPerYear,
+    zeroJumpSd: ZERO_IN_STEPS.jump * step,
+    sensitivityJumpSd: gain.jump,
     cleanedZeroSd: ZERO_IN_STEPS.cleaned * step,
     cleanedSensitivitySd: gain.cleaned,
   };

@@ -1,4 +1,4 @@
-import { chanceOutside, Z95 } from '../statistics/normal.ts';
+import { chanceBeyond } from '../statistics/spread.ts';
 import type { ErrorAt } from './cone.ts';
 
 /** The four words, everywhere the same. */
@@ -9,7 +9,7 @@ export interface Margin {
   /** chance that the shown error is outside the tolerance now, 0 to 1; null when nothing is known */
   readonly chanceOutside: number | null;
   readonly error: number | null;
-  /** half width of the 95 % band, pH */
+  /** half width of the 95 % band, in the unit of the error */
   readonly expanded: number | null;
 }
 
@@ -25,12 +25,12 @@ const BEYOND = 1.5;
  *
  * @param now forecast of the error, null before the first run
  * @param tolerance half width, same unit
- * @example marginOf({ atMs: 0, mean: 0, sd: 0.01 }, 0.1).state // 'inside'
+ * @example marginOf({ atMs: 0, mean: 0, sd: 0.01, half50: 0.007, half95: 0.02, pieces: [{ chance: 1, sd: 0.01 }] }, 0.1).state // 'inside'
  */
 export function marginOf(now: ErrorAt | null, tolerance: number): Margin {
   if (!now) return { state: 'not known', chanceOutside: null, error: null, expanded: null };
-  const expanded = Z95 * now.sd;
-  const chance = chanceOutside(now.mean, now.sd, tolerance);
+  const expanded = now.half95;
+  const chance = chanceBeyond(now, tolerance);
   const state =
     chance >= OUT && Math.abs(now.mean) > tolerance
       ? 'outside'

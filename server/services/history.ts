@@ -3,11 +3,14 @@ import {
   countsAt,
   familyOf,
   modelOf,
+  ofFleet,
   priorOf,
   type Cone,
   type FamilyPrior,
+  type Fleet,
   type Observation,
   type RunOutcome,
+  type ServiceEvent,
   type SensorLimits,
   type Working,
 } from '@frustum/core';
@@ -38,15 +41,37 @@ export function observationsOf(
 export const ofSensor = <T extends { readonly outcome: RunOutcome }>(list: readonly T[]): T[] =>
   list.filter((o) => o.outcome.kind !== 'electrical');
 
+/** What one sensor has been through, and what its siblings say of sensors like it. */
+export interface Past {
+  /** finished runs, oldest first */
+  readonly finished: readonly { readonly endedAt: string; readonly outcome: RunOutcome }[];
+  /** what was done to it outside of runs, oldest first */
+  readonly services: readonly ServiceEvent[];
+  readonly fleet: Fleet;
+}
+
+/** Services as the drift engine takes them, oldest first. */
+export const eventsOf = (rows: readonly { readonly at: string; readonly kind: string }[]): ServiceEvent[] =>
+  rows
+    .map(({ at, kind }) => ({ atMs: Date.parse(at), kind: kind as ServiceEvent['kind'] }))
+    .sort((a, b) => a.atMs - b.atMs);
+
 /** The cone of a fitted loop's sensor. */
-export function coneOf(
-  fitted: FittedLoop,
-  history: readonly Observation[],
-  first: RunOutcome | undefined,
-  untilMs: number,
-): Cone {
-  const { prior, working } = driftOf(fitted);
-  return cone(history, prior, working, untilMs, first?.inForceBefore);
+export function coneOf(fitted: FittedLoop, { finished, services, fleet }: Past, untilMs: number): Cone {
+  const { prior, working } = driftOf(fitted, fleet);
+  const mine = ofSensor(finished);
+  return cone(observationsOf(mine), prior, working, untilMs, mine[0]?.outcome.inForceBefore, services);
+}
+
+/** A list of things of sensors, by sensor. */
+export function bySensor<T extends { readonly sensorId: string }>(all: readonly T[]): ReadonlyMap<string, T[]> {
+  const by = new Map<string, T[]>();
+  for (const one of all) {
+    const mine = by.get(one.sensorId);
+    if (mine) mine.push(one);
+    else by.set(one.sensorId, [one]);
+  }
+  return by;
 }
 
 /** Where a loop stops trusting its sensor: the family's limits, with the loop's own in their place. */
@@ -56,9 +81,9 @@ export const limitsOf = ({ family, limits }: FittedLoop['loop']): SensorLimits =
 });
 
 /** What the drift model must know of a loop. */
-export function driftOf({ loop }: FittedLoop): { prior: FamilyPrior; working: Working } {
+export function driftOf({ loop }: FittedLoop, fleet: Fleet): { prior: FamilyPrior; working: Working } {
   const family = familyOf(loop.family);
   const model = modelOf(family, loop.settings);
   const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
-  return { prior: priorOf(family, countsAt(family, model, working)), working };
+  return { prior: ofFleet(priorOf(family, countsAt(family, model, working)), fleet), working };
 }

@@ -6,6 +6,7 @@ import {
   familyOf,
   judge,
   modelOf,
+  NO_FLEET,
   Refusal,
   replay,
   settleIn,
@@ -19,6 +20,7 @@ import {
   type RunEvent,
   type RunEventBody,
   type RunState,
+  type ServiceEvent,
   type Standard,
   type Unit,
 } from '@frustum/core';
@@ -29,6 +31,7 @@ import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
 import { channelStep } from './channel-step.ts';
+import { eventsOf } from './history.ts';
 import { planOf, pointsFor } from './plan.ts';
 import { derivedOf } from './runs.ts';
 
@@ -55,6 +58,7 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
     await new Promise(setImmediate);
     const at = fitted.get(loop.name)!;
     const mine = bundle.runs.filter((r) => r.loop === loop.key);
+    const services = eventsOf((bundle.services ?? []).filter((s) => s.loop === loop.key));
     const made: { run: RunRecord; events: RunEvent[] }[] = [];
     for (const run of mine)
       made.push(
@@ -64,7 +68,7 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
           run,
           lots,
           made.map((m) => m.run),
-          shelf,
+          { shelf, services },
         ),
       );
     if (made.length) written.push(store.importRuns(made));
@@ -168,7 +172,7 @@ function remake(
   run: BundleRun,
   lots: ReadonlyMap<string, LotRecord>,
   before: readonly RunRecord[],
-  shelf: readonly Standard[],
+  { shelf, services }: { readonly shelf: readonly Standard[]; readonly services: readonly ServiceEvent[] },
 ): { run: RunRecord; events: RunEvent[] } {
   const atMs = Date.parse(run.startedAt);
   const procedure = run.entry?.kind;
@@ -181,7 +185,8 @@ function remake(
         return { standard, lot: { id: lot?.id ?? '', label: lot?.label ?? '' } };
       });
   const finished = before.flatMap((r) => (r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : []));
-  const plan = planOf(fitted, points, finished, atMs, {
+  const past = { finished, services: services.filter((s) => s.atMs <= atMs), fleet: NO_FLEET };
+  const plan = planOf(fitted, points, past, atMs, {
     school: 'fixed-time',
     fixedSeconds: DWELL_SECONDS,
     ...(procedure ? { procedure: builtIn(procedure) } : {}),

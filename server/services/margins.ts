@@ -1,28 +1,33 @@
-import { fixedInterval, IDEAL, marginOf, MS_PER_DAY, type Cone, type RunOutcome } from '@frustum/core';
+import { DRIFT_VERSION, fixedInterval, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone } from '@frustum/core';
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { coneOf, limitsOf, observationsOf, ofSensor } from './history.ts';
+import { bySensor, coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
 const BEYOND_DUE_DAYS = 10;
 const BEYOND_NOW_DAYS = 55;
 
-type Finished = { readonly endedAt: string; readonly outcome: RunOutcome };
-
 /** All rows of Margins. Sorted by due date; a first run that is still to come stands where it cannot be overlooked. */
 export async function marginRows(context: Context): Promise<LoopRow[]> {
-  const { store, now } = context;
-  const [fitted, outcomes, open] = await Promise.all([
+  const { store, now, fleets } = context;
+  const [fitted, outcomes, services, open] = await Promise.all([
     store.readFittedLoops(),
     store.readOutcomes(),
+    store.readAllServices(),
     store.readOpenRuns(),
   ]);
   const nowMs = now();
+  const runsOf = bySensor(outcomes);
+  const servicesOf = bySensor(services);
   const rows = fitted.map((f) =>
     rowOf(
       f,
-      outcomes.filter((o) => o.sensorId === f.sensor.id),
+      {
+        finished: runsOf.get(f.sensor.id) ?? [],
+        services: servicesOf.get(f.sensor.id) ?? [],
+        fleet: fleets.of(f.loop.family),
+      },
       open.find((r) => r.sensorId === f.sensor.id && r.status === 'open')?.id ?? null,
       nowMs,
     ),
@@ -31,14 +36,13 @@ export async function marginRows(context: Context): Promise<LoopRow[]> {
 }
 
 /** One row: margin now, cone, due date. */
-export function rowOf(fitted: FittedLoop, all: readonly Finished[], openRunId: string | null, nowMs: number): LoopRow {
+export function rowOf(fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): LoopRow {
   const { loop, sensor, channel } = fitted;
-  const finished = ofSensor(all);
-  const history = observationsOf(finished);
+  const history = observationsOf(ofSensor(past.finished));
   const lastRunMs = history.at(-1)?.atMs ?? null;
   const due = fixedInterval(lastRunMs, loop.intervalDays);
   const untilMs = Math.max(due.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY;
-  const made = coneOf(fitted, history, finished[0]?.outcome, untilMs);
+  const made = coneOf(fitted, past, untilMs);
   return {
     loopId: loop.id,
     sensorId: sensor.id,
@@ -67,6 +71,8 @@ export function rowOf(fitted: FittedLoop, all: readonly Finished[], openRunId: s
     margin: marginOf(made.errorAt?.(nowMs) ?? null, loop.tolerance),
     cone: viewOf(made),
     due,
+    forecast: forecastDue(made.errorAt, lastRunMs, loop.tolerance),
+    learnedFrom: { version: DRIFT_VERSION, sensors: past.fleet.sensors, runs: past.fleet.runs },
     lastRunMs,
     openRunId,
   };
@@ -77,7 +83,12 @@ function viewOf(made: Cone): ConeView {
     segments: made.segments.map((s) => ({
       fromMs: s.fromMs,
       toMs: s.toMs,
-      points: s.points.map((p): [number, number, number] => [Math.round(p.atMs), round(p.mean), round(p.sd)]),
+      points: s.points.map((p): [number, number, number, number] => [
+        Math.round(p.atMs),
+        round(p.mean),
+        round(p.half50),
+        round(p.half95),
+      ]),
     })),
     marks: made.marks,
   };

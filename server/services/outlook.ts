@@ -1,7 +1,7 @@
 import { fitOf, MS_PER_DAY, outlookOf, replay } from '@frustum/core';
 import type { OutlookView } from '@frustum/contract';
 import type { Context } from '../context.ts';
-import { driftOf, observationsOf, ofSensor } from './history.ts';
+import { driftOf, eventsOf, observationsOf, ofSensor } from './history.ts';
 import { fittedOf, readRun } from './runs.ts';
 
 /**
@@ -20,7 +20,7 @@ export async function readOutlook(context: Context, runId: string): Promise<Outl
   const all = ofSensor(await context.store.readOutcomes()).filter(
     (o) => o.sensorId === view.sensorId && o.endedAt < state.startedAt,
   );
-  const { prior, working } = driftOf(fitted);
+  const { prior, working } = driftOf(fitted, context.fleets.of(fitted.loop.family));
   const found = {
     atMs: context.now(),
     kind: 'verification' as const,
@@ -29,7 +29,8 @@ export async function readOutlook(context: Context, runId: string): Promise<Outl
     inForceAfter: plan.inForce,
     cleaned: false,
   };
+  const services = eventsOf(await context.store.readServices(view.sensorId));
   const nextMs = context.now() + fitted.loop.intervalDays * MS_PER_DAY;
   const before = all[0]?.outcome.inForceBefore;
-  return { outlook: outlookOf(observationsOf(all), found, prior, working, plan.tolerance, nextMs, before) };
+  return { outlook: outlookOf(observationsOf(all), found, prior, working, plan.tolerance, nextMs, before, services) };
 }

@@ -20,9 +20,8 @@ import {
 import { unitOf, type ChannelConfig, type StartRun } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { ProcedureRecord } from '../store/commands/procedures.ts';
-import type { RunRecord } from '../store/commands/runs.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
-import { coneOf, limitsOf, observationsOf, ofSensor } from './history.ts';
+import { coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
 
 const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
   kind === 'modbus' || kind === 'hand' ? kind : 'wired';
@@ -107,16 +106,15 @@ function schoolOf({ school, fixedSeconds, procedure }: RunChoice): School {
 export function planOf(
   fitted: FittedLoop,
   points: readonly PlannedPoint[],
-  all: readonly { endedAt: string; outcome: NonNullable<RunRecord['outcome']> }[],
+  past: Past,
   nowMs: number,
   choice: RunChoice,
 ): RunPlan {
   const { loop, sensor, channel } = fitted;
   if (!points.some((p) => p.role !== 'input'))
     throw new Refusal('no-standards', 'Pick a standard: without one there is nothing to compare with.');
-  const finished = ofSensor(all);
-  const history = observationsOf(finished);
-  const { expectedAt } = coneOf(fitted, history, finished[0]?.outcome, nowMs);
+  const history = observationsOf(ofSensor(past.finished));
+  const { expectedAt } = coneOf(fitted, past, nowMs);
   const plan: RunPlan = {
     family: loop.family,
     settings: loop.settings,

@@ -2,11 +2,12 @@ import { Refusal } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
+import { eventsOf } from './history.ts';
 import { rowOf } from './margins.ts';
 import { leansOn } from './gates.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
-export async function readSensor({ store, now }: Context, sensorId: string): Promise<SensorView> {
+export async function readSensor({ store, now, fleets }: Context, sensorId: string): Promise<SensorView> {
   const all = await store.readFittedLoops();
   const fitted = all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
@@ -21,10 +22,11 @@ export async function readSensor({ store, now }: Context, sensorId: string): Pro
       r.status === 'closed' && r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : [],
     )
     .sort((a, b) => a.endedAt.localeCompare(b.endedAt));
+  const past = { finished, services: eventsOf(services), fleet: fleets.of(fitted.loop.family) };
   const nowMs = now();
   return {
     nowMs,
-    row: rowOf(fitted, finished, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
+    row: rowOf(fitted, past, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
     runs: runs.map((r) => ({
       runId: r.id,
       startedAt: r.startedAt,

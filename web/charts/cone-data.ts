@@ -1,4 +1,3 @@
-import { Z50, Z95 } from '@frustum/core';
 import type { ConeView } from '@frustum/contract';
 
 /** One place on the cone as Recharts takes it; null bands make the gap between two segments. */
@@ -14,11 +13,11 @@ export function conePoints(cone: ConeView, fromMs: number, toMs: number): ConePo
   return cone.segments
     .filter((s) => s.toMs >= fromMs && s.fromMs <= toMs)
     .flatMap((segment) => [
-      ...segment.points.map(([t, mean, sd]): ConePoint => ({
+      ...segment.points.map(([t, mean, half50, half95]): ConePoint => ({
         t,
         mean,
-        wide: [mean - Z95 * sd, mean + Z95 * sd],
-        half: [mean - Z50 * sd, mean + Z50 * sd],
+        wide: [mean - half95, mean + half95],
+        half: [mean - half50, mean + half50],
       })),
       { t: segment.toMs, mean: null, wide: null, half: null },
     ]);

@@ -3,7 +3,7 @@ import { addSensor, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readMinutes } from './readings.ts';
-import { keepServices, readServices } from './services.ts';
+import { keepServices, readAllServices, readServices } from './services.ts';
 import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
   appendEvents,
@@ -29,6 +29,7 @@ export const READERS = {
   readEvents,
   readMinutes,
   readServices,
+  readAllServices,
   readPhoto,
   readProcedures,
 };

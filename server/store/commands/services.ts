@@ -1,4 +1,5 @@
-import { desc, eq } from 'drizzle-orm';
+import { asc, desc, eq } from 'drizzle-orm';
+import type { ServiceEvent } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { services } from '../schema/index.ts';
 
@@ -11,6 +12,19 @@ export async function keepServices(tx: Transaction, list: readonly ServiceRecord
       .insert(services)
       .values([...list])
       .onConflictDoNothing();
+}
+
+/** What was done to all sensors, oldest first, as the drift engine takes it. */
+export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sensorId: string })[]> {
+  const rows = await db
+    .select({ sensorId: services.sensorId, at: services.at, kind: services.kind })
+    .from(services)
+    .orderBy(asc(services.at));
+  return rows.map(({ sensorId, at, kind }) => ({
+    sensorId,
+    atMs: Date.parse(at),
+    kind: kind as ServiceEvent['kind'],
+  }));
 }
 
 /** What was done to a sensor, newest first. */

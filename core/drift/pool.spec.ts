@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest';
+import { MS_PER_DAY } from '../quantities/constants.ts';
+import { familyOf } from '../families/registry.ts';
+import { modelOf } from '../families/sensor.ts';
+import { forecastDue } from '../scheduling/forecast.ts';
+import { seededChance } from '../statistics/chance.ts';
+import { chanceBeyond } from '../statistics/spread.ts';
+import { lowest } from '../statistics/simplex.ts';
+import { cone } from './cone.ts';
+import { PH_PRIOR, type Observation } from './history.ts';
+import { NO_FLEET, ofFleet, pooling, poolOf, type Member } from './pool.ts';
+
+const SEED = 31;
+
+/** A fleet that wanders so many times as much as the family is known to, by a plain random walk. */
+function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
+  const dice = seededChance(SEED);
+  return Array.from({ length: sensors }, () => {
+    let zero = 5 * dice.normal();
+    let sensitivity = 0.97 + 0.01 * dice.normal();
+    const history = Array.from({ length: 12 }, (_, i): Observation => {
+      if (i > 0) {
+        zero += 30 * ratePerDay + times * PH_PRIOR.zeroWalk * Math.sqrt(30) * dice.normal();
+        sensitivity += PH_PRIOR.sensitivityWalk * Math.sqrt(30) * dice.normal();
+      }
+      const found = { zero: zero + 0.5 * dice.normal(), sensitivity: sensitivity + 0.003 * dice.normal() };
+      return {
+        atMs: 30 * i * MS_PER_DAY,
+        kind: 'calibration',
+        found,
+        covariance: [
+          [0.25, 0],
+          [0, 9e-6],
+        ],
+        inForceAfter: found,
+        cleaned: false,
+      };
+    });
+    return { prior: { ...PH_PRIOR, jumpsPerYear: 0.01 }, history };
+  });
+}
+
+describe(`pooling (seed ${SEED})`, () => {
+  it('a house whose probes wander more gets wider cones, one that is calm narrower ones', () => {
+    const wild = poolOf(fleet(4));
+    const calm = poolOf(fleet(0.25));
+    // The walk of a month is 4 × 0.25 × √30 = 5.5 mV: some of it may be called rate.
+    expect(wild.zeroWalk).toBeGreaterThan(2.2);
+    expect(calm.zeroWalk).toBeLessThan(0.6);
+    expect(wild.sensitivityWalk).toBeGreaterThan(0.5);
+    expect(wild.sensitivityWalk).toBeLessThan(2);
+    expect(wild).toMatchObject({ sensors: 25, runs: 300 });
+  });
+
+  it('learns where they all go', () => {
+    const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08)));
+    expect(prior.zeroRate).toBeLessThan(-0.04);
+    expect(prior.zeroRate).toBeGreaterThan(-0.12);
+  });
+
+  it('says nothing of its own where there is nothing to learn from, and can be stopped on the way', () => {
+    expect(poolOf(fleet(1).map((m) => ({ ...m, history: m.history.slice(0, 1) })))).toEqual(NO_FLEET);
+    expect(ofFleet(PH_PRIOR, NO_FLEET)).toEqual(PH_PRIOR);
+    const search = pooling(fleet(1));
+    for (let i = 0; i < 5; i++) search.next();
+    const { value, done } = search.next();
+    expect(done).toBe(false);
+    expect(value).toMatchObject({ fleet: { sensors: 25 } });
+  });
+});
+
+describe('the simplex', () => {
+  it('finds the foot of a bent valley (Rosenbrock 1960), whose place is known', () => {
+    const found = lowest(([x, y]) => (1 - x!) ** 2 + 100 * (y! - x! ** 2) ** 2, [-1.2, 1], 0.5, 1e-14);
+    expect(found.at[0]).toBeCloseTo(1, 4);
+    expect(found.at[1]).toBeCloseTo(1, 4);
+  });
+});
+
+describe('the due date of the forecast', () => {
+  const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
+  const [one] = fleet(1);
+  const made = cone(one!.history, PH_PRIOR, working, 0);
+  const last = one!.history.at(-1)!.atMs;
+
+  it('is the day on which the chance of being outside reaches what is borne', () => {
+    const due = forecastDue(made.errorAt, last, 0.1);
+    const chance = chanceBeyond(made.errorAt!(due.atMs!), 0.1);
+    expect(chance).toBeGreaterThan(0.05);
+    expect(chanceBeyond(made.errorAt!(due.atMs! - MS_PER_DAY / 2), 0.1)).toBeLessThan(0.05);
+    expect(due.reason).toBe('chance of being outside reaches 5 %');
+  });
+
+  it('comes earlier for a tighter tolerance, at once where it is outside already, and not at all for a wide one', () => {
+    const at = (tolerance: number) => forecastDue(made.errorAt, last, tolerance).atMs!;
+    expect(at(0.05)).toBeLessThan(at(0.1));
+    expect(at(0.001)).toBe(last);
+    expect(at(5)).toBe(last + 730 * MS_PER_DAY);
+    expect(forecastDue(null, null, 0.1)).toEqual({ atMs: null, reason: 'never calibrated' });
+  });
+});

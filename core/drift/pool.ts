@@ -1,0 +1,139 @@
+import { searched } from '../statistics/simplex.ts';
+import { filtered } from './cone.ts';
+import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+
+/** One sensor of a fleet: what is known of its family, in its own unit, and what it has been through. */
+export interface Member {
+  readonly prior: FamilyPrior;
+  readonly history: readonly Observation[];
+  readonly services?: readonly ServiceEvent[];
+}
+
+/**
+ * How the sensors of one house differ from what is known of their family: factors, so that sensors with signals of
+ * different units are of one fleet. 1 everywhere (and rates of 0) is the family as it is known.
+ */
+export interface Fleet {
+  readonly zeroWalk: number;
+  readonly sensitivityWalk: number;
+  readonly zeroRateSd: number;
+  readonly sensitivityRateSd: number;
+  readonly jumps: number;
+  readonly jumpSize: number;
+  /** usual rates, in what the family's rates spread by */
+  readonly zeroRate: number;
+  readonly sensitivityRate: number;
+  /** how many sensors with two runs or more it was learned from */
+  readonly sensors: number;
+  readonly runs: number;
+}
+
+/** The family as it is known beforehand. */
+export const NO_FLEET: Fleet = {
+  zeroWalk: 1,
+  sensitivityWalk: 1,
+  zeroRateSd: 1,
+  sensitivityRateSd: 1,
+  jumps: 1,
+  jumpSize: 1,
+  zeroRate: 0,
+  sensitivityRate: 0,
+  sensors: 0,
+  runs: 0,
+};
+
+/** What a fleet makes of the family's prior. */
+export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
+  ...prior,
+  zeroWalk: prior.zeroWalk * fleet.zeroWalk,
+  sensitivityWalk: prior.sensitivityWalk * fleet.sensitivityWalk,
+  zeroRateSd: prior.zeroRateSd * fleet.zeroRateSd,
+  sensitivityRateSd: prior.sensitivityRateSd * fleet.sensitivityRateSd,
+  zeroRate: prior.zeroRate + prior.zeroRateSd * fleet.zeroRate,
+  sensitivityRate: prior.sensitivityRate + prior.sensitivityRateSd * fleet.sensitivityRate,
+  jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
+  zeroJumpSd: prior.zeroJumpSd * fleet.jumpSize,
+  sensitivityJumpSd: prior.sensitivityJumpSd * fleet.jumpSize,
+});
+
+/** Logarithm of the density of all that was found in a history, before it was. */
+export const logLikelihood = ({ prior, history, services }: Member): number =>
+  filtered(history, prior, services).reduce((sum, t) => sum + t.logLikelihood, 0);
+
+/** How far a house may differ from the family: standard deviations of the logarithms, and of the rates. Our own choice. */
+const SPREAD = { walk: 1, rate: 1, jumps: 1.2, jumpSize: 0.7, usual: 1 };
+const FIRST_STEP = 0.6;
+const TOLERANCE = 0.02;
+const MOST_EVALUATIONS = 500;
+/** More sensors than this tell no more: every n-th is taken. */
+const MOST_SENSORS = 150;
+
+const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => {
+  const [zeroWalk, sensitivityWalk, zeroRateSd, sensitivityRateSd, jumps, jumpSize] = x.slice(0, 6).map(Math.exp);
+  return {
+    zeroWalk: zeroWalk!,
+    sensitivityWalk: sensitivityWalk!,
+    zeroRateSd: zeroRateSd!,
+    sensitivityRateSd: sensitivityRateSd!,
+    jumps: jumps!,
+    jumpSize: jumpSize!,
+    zeroRate: x[6]!,
+    sensitivityRate: x[7]!,
+    sensors,
+    runs,
+  };
+};
+const SPREADS = [
+  SPREAD.walk,
+  SPREAD.walk,
+  SPREAD.rate,
+  SPREAD.rate,
+  SPREAD.jumps,
+  SPREAD.jumpSize,
+  SPREAD.usual,
+  SPREAD.usual,
+];
+
+/** How far a search for a fleet is, 0 to 1, with what it would say now. */
+export interface PoolProgress {
+  readonly share: number;
+  readonly fleet: Fleet;
+}
+
+/**
+ * Learns from all sensors of one family how this house's differ from the family (empirical Bayes): the likeliest factors,
+ * beforehand near 1, given all that was found. A sensor with one run then gets an honest cone from its siblings.
+ *
+ * @param members sensors of one family; those with a single run tell nothing and are left out
+ * @yields how far it is: whoever runs it may stop at any time and keep the last fleet
+ * @example poolOf([]).sensors // 0
+ */
+export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fleet> {
+  const telling = members.filter((m) => m.history.length > 1);
+  const every = Math.ceil(telling.length / MOST_SENSORS);
+  const taken = telling.filter((_, i) => i % every === 0);
+  if (taken.length === 0) return NO_FLEET;
+  const runs = taken.reduce((sum, m) => sum + m.history.length, 0);
+  const unlikely = (x: readonly number[]) => {
+    const fleet = fleetAt(x, taken.length, runs);
+    const beforehand = x.reduce((sum, v, i) => sum + 0.5 * (v / SPREADS[i]!) ** 2, 0);
+    const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
+    return beforehand - found;
+  };
+  const search = searched(unlikely, new Array<number>(SPREADS.length).fill(0), FIRST_STEP, TOLERANCE, MOST_EVALUATIONS);
+  for (;;) {
+    const { done, value } = search.next();
+    const fleet = fleetAt(value.at, taken.length, runs);
+    if (done) return fleet;
+    yield { share: value.evaluations / MOST_EVALUATIONS, fleet };
+  }
+}
+
+/** `pooling` to its end at once. */
+export function poolOf(members: readonly Member[]): Fleet {
+  const search = pooling(members);
+  for (;;) {
+    const { done, value } = search.next();
+    if (done) return value;
+  }
+}
