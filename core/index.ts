@@ -29,7 +29,7 @@ export { fitLine, type Line, type LineResult } from './statistics/line.ts';
 export { cusum, ewma, type Charted, type Summed } from './statistics/control-charts.ts';
 export { moved, seen, type Belief, type Motion, type Seen, type Sight } from './statistics/kalman.ts';
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
-export { lowest, searched, type Searched } from './statistics/simplex.ts';
+export { lowest, searched, type Searched } from './statistics/descent.ts';
 export { chanceBeyond, halfWidth, sdOf, type Spread } from './statistics/spread.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';

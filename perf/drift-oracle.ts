@@ -41,7 +41,7 @@ function curved(
   const lossMean = damped && !fixed ? p.damped.loss.mean : 0;
   const lossSd = damped && !fixed ? p.damped.loss.sd : 0;
   const start: Belief = {
-    mean: Float64Array.of(0, zeroMean, fixed ? 1 : freshSensitivity(family), lossMean),
+    mean: [0, zeroMean, fixed ? 1 : freshSensitivity(family), lossMean],
     covariance: diagonal([p.zeroSd * step, zeroSd, fixed ? 0 : p.sensitivitySd, lossSd]),
   };
   const tried = GRID.map((z) => {
@@ -82,7 +82,7 @@ function jumping(
     {
       log: 0,
       belief: {
-        mean: Float64Array.of(0, 0, fixed ? 1 : freshSensitivity(family)),
+        mean: [0, 0, fixed ? 1 : freshSensitivity(family)],
         covariance: diagonal([zeroSd * step, jumps.rateSd * step, fixed ? 0 : sensitivitySd]),
       } as Belief,
     },
@@ -94,7 +94,7 @@ function jumping(
           const [a, b] = [(jumps.zeroAYear * span) / 365.25, (jumps.sensitivityAYear * span) / 365.25];
           const chance = poisson(z, a) * (fixed ? 1 : poisson(g, b));
           const motion: Motion = {
-            transition: Float64Array.of(1, span, 0, 0, 1, 0, 0, 0, 1),
+            transition: [1, span, 0, 0, 1, 0, 0, 0, 1],
             noise: diagonal([Math.sqrt(z) * jumps.zeroSd * step, 0, Math.sqrt(g) * jumps.sensitivitySd]),
           };
           return { log: log + Math.log(chance), belief: moved(belief, motion) };
@@ -121,9 +121,9 @@ function jumping(
 
 const poisson = (k: number, mean: number) => (Math.exp(-mean) * mean ** k) / [1, 1, 2][k]!;
 
-function diagonal(sds: readonly number[]): Float64Array {
+function diagonal(sds: readonly number[]): number[] {
   const n = sds.length;
-  const out = new Float64Array(n * n);
+  const out = new Array<number>(n * n).fill(0);
   sds.forEach((sd, i) => (out[i * n + i] = sd ** 2));
   return out;
 }

@@ -7,7 +7,7 @@ import { halfWidth } from '../statistics/spread.ts';
 import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../families/sensor.ts';
-import { PH_PRIOR, type Observation, type ServiceEvent } from './history.ts';
+import { PH_PRIOR, priorOf, type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
@@ -26,7 +26,7 @@ const observed = (day: number, zero: number, sensitivity: number, more: Partial<
 
 describe('the filter', () => {
   it('process noise tends to the undamped form of the integrated random walk as the memory grows', () => {
-    const q = new Float64Array(16);
+    const q = new Array<number>(16).fill(0);
     const tau = 1e6;
     const rateSd = 0.01;
     addNoise(q, 0, 0, rateSd, tau, 5);
@@ -69,8 +69,9 @@ describe('the filter', () => {
 
   it('an unusual rate is forgotten, and the usual one stays', () => {
     const prior = { ...PH_PRIOR, zeroRate: -0.05 };
-    const start = priorState(prior, 0);
-    start.belief.mean[1] = 0.4;
+    const fresh = priorState(prior, 0);
+    const mean = fresh.belief.mean.map((m, i) => (i === 1 ? 0.4 : m));
+    const start = { ...fresh, belief: { ...fresh.belief, mean } };
     // By hand: usual rate for all days, and what is beyond it for one memory.
     const far = predict(start, prior, 5000 * MS_PER_DAY).belief;
     expect(far.mean[1]).toBeCloseTo(-0.05, 6);
@@ -118,6 +119,25 @@ describe('jumps', () => {
     }
     expect(in50 / 1e5).toBeCloseTo(0.5, 2);
     expect(in95 / 1e5).toBeCloseTo(0.95, 2);
+  });
+});
+
+describe('a sensor with an offset and no slope', () => {
+  it('has a sensitivity of exactly one for good, and a likelihood that changes smoothly', () => {
+    const prior = priorOf(familyOf('orp'), 0.5);
+    const history = Array.from({ length: 10 }, (_, i) =>
+      observed(30 * i, 3 * Math.sin(i), 1, {
+        covariance: [
+          [0.1, 0],
+          [0, 0],
+        ],
+      }),
+    );
+    const at = (walk: number) => filtered(history, { ...prior, zeroWalk: walk });
+    const course = at(0.2);
+    expect(course.every((c) => c.state.belief.mean[2] === 1 && c.state.belief.covariance[10] === 0)).toBe(true);
+    const log = (walk: number) => at(walk).reduce((sum, c) => sum + c.logLikelihood, 0);
+    expect(Math.abs(log(0.2001) - log(0.2))).toBeLessThan(0.02);
   });
 });
 

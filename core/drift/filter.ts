@@ -26,13 +26,19 @@ export interface TakenIn {
 
 /** What is known before the first observation. */
 export function priorState(prior: FamilyPrior, atMs: number): DriftState {
-  const covariance = new Float64Array(SIZE * SIZE);
-  const spreads = [prior.zeroSd, prior.zeroRateSd, prior.sensitivitySd, prior.sensitivityRateSd];
+  const covariance = new Array<number>(SIZE * SIZE).fill(0);
+  const rates = prior.firstRateSpread;
+  const spreads = [prior.zeroSd, rates * prior.zeroRateSd, prior.sensitivitySd, rates * prior.sensitivityRateSd];
   spreads.forEach((sd, i) => (covariance[i * SIZE + i] = sd ** 2));
   return {
     atMs,
     belief: {
-      mean: Float64Array.of(prior.zero, prior.zeroRate, prior.sensitivity, prior.sensitivityRate),
+      mean: [
+        prior.zero,
+        prior.zeroRate + prior.zeroFirstRate,
+        prior.sensitivity,
+        prior.sensitivityRate + prior.sensitivityFirstRate,
+      ],
       covariance,
     },
   };
@@ -57,9 +63,9 @@ export function predict(state: DriftState, prior: FamilyPrior, toMs: number): Dr
 /** How a sensor's state moves over so many days. */
 export function motionOver(prior: FamilyPrior, days: number): Motion {
   const tau = prior.rateMemoryDays;
-  const transition = new Float64Array(SIZE * SIZE);
-  const noise = new Float64Array(SIZE * SIZE);
-  const shift = new Float64Array(SIZE);
+  const transition = new Array<number>(SIZE * SIZE).fill(0);
+  const noise = new Array<number>(SIZE * SIZE).fill(0);
+  const shift = new Array<number>(SIZE).fill(0);
   const gone = -Math.expm1(-days / tau);
   const of = (level: number, usualRate: number, walk: number, rateSd: number) => {
     transition[level * SIZE + level] = 1;
@@ -75,7 +81,7 @@ export function motionOver(prior: FamilyPrior, days: number): Motion {
 }
 
 /** Process noise of one level-and-rate pair over `days`, into a 4 × 4 matrix; the rate's stationary variance is rateSd². */
-export function addNoise(q: Float64Array, at: number, walk: number, rateSd: number, tau: number, days: number): void {
+export function addNoise(q: number[], at: number, walk: number, rateSd: number, tau: number, days: number): void {
   const drive = (2 * rateSd ** 2) / tau;
   const e1 = -Math.expm1(-days / tau);
   const e2 = -Math.expm1((-2 * days) / tau);
@@ -114,7 +120,7 @@ const DAYS_PER_YEAR = 365.25;
 
 /** A belief with so much more spread at some places. */
 function widened({ mean, covariance }: Belief, by: readonly { at: number; variance: number }[]): Belief {
-  const wider = new Float64Array(covariance);
+  const wider = covariance.slice();
   for (const { at, variance } of by) wider[at * SIZE + at]! += variance;
   return { mean, covariance: wider };
 }
@@ -122,8 +128,8 @@ function widened({ mean, covariance }: Belief, by: readonly { at: number; varian
 /** Forgets one parameter: it is as little known as in a new sensor, and has nothing to do with the other one any more. */
 function forgotten({ mean, covariance }: Belief, prior: FamilyPrior, atMs: number, level: number): Belief {
   const fresh = priorState(prior, atMs).belief;
-  const m = new Float64Array(mean);
-  const c = new Float64Array(covariance);
+  const m = mean.slice();
+  const c = covariance.slice();
   for (const i of [level, level + 1]) {
     m[i] = fresh.mean[i]!;
     for (let j = 0; j < SIZE; j++) c[i * SIZE + j] = c[j * SIZE + i] = 0;
@@ -201,14 +207,18 @@ export function takeIn(
 
 /** One belief with the mean and the covariance of several. */
 export function drawnTogether(ways: readonly Way[]): Belief {
-  if (ways.length === 1) return ways[0]!.belief;
-  const mean = new Float64Array(SIZE);
-  const covariance = new Float64Array(SIZE * SIZE);
-  for (const { chance, belief } of ways) for (let i = 0; i < SIZE; i++) mean[i]! += chance * belief.mean[i]!;
+  const [first] = ways;
+  if (ways.length === 1) return first!.belief;
+  // About the first one: what all agree on stays exactly as it is.
+  const mean = first!.belief.mean.slice();
+  const covariance = new Array<number>(SIZE * SIZE).fill(0);
   for (const { chance, belief } of ways)
-    for (let i = 0; i < SIZE; i++)
+    for (let i = 0; i < SIZE; i++) mean[i]! += chance * (belief.mean[i]! - first!.belief.mean[i]!);
+  for (const { chance, belief } of ways)
+    for (let i = 0; i < SIZE; i++) {
+      const off = belief.mean[i]! - mean[i]!;
       for (let j = 0; j < SIZE; j++)
-        covariance[i * SIZE + j]! +=
-          chance * (belief.covariance[i * SIZE + j]! + (belief.mean[i]! - mean[i]!) * (belief.mean[j]! - mean[j]!));
+        covariance[i * SIZE + j]! += chance * (belief.covariance[i * SIZE + j]! + off * (belief.mean[j]! - mean[j]!));
+    }
   return { mean, covariance };
 }

@@ -36,6 +36,10 @@ export interface FamilyPrior {
   /** what the rates come back to: per day */
   readonly zeroRate: number;
   readonly sensitivityRate: number;
+  /** what a new sensor's rates have on top of that, on average, and how many times more they spread: it runs in */
+  readonly zeroFirstRate: number;
+  readonly sensitivityFirstRate: number;
+  readonly firstRateSpread: number;
   /** memory of the rate, days */
   readonly rateMemoryDays: number;
   /** how often a sensor jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
@@ -59,6 +63,9 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityRateSd: 0.00035,
   zeroRate: 0,
   sensitivityRate: 0,
+  zeroFirstRate: 0,
+  sensitivityFirstRate: 0,
+  firstRateSpread: 1,
   rateMemoryDays: 90,
   jumpsPerYear: 0.2,
   zeroJumpSd: 6,
@@ -97,6 +104,9 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityRateSd: gain.rate,
     zeroRate: 0,
     sensitivityRate: 0,
+    zeroFirstRate: 0,
+    sensitivityFirstRate: 0,
+    firstRateSpread: 1,
     rateMemoryDays: PH_PRIOR.rateMemoryDays,
     jumpsPerYear: PH_PRIOR.jumpsPerYear,
     zeroJumpSd: ZERO_IN_STEPS.jump * step,

@@ -1,4 +1,4 @@
-import { searched } from '../statistics/simplex.ts';
+import { searched } from '../statistics/descent.ts';
 import { filtered } from './cone.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
@@ -18,11 +18,18 @@ export interface Fleet {
   readonly sensitivityWalk: number;
   readonly zeroRateSd: number;
   readonly sensitivityRateSd: number;
+  /** how long an unusual rate is remembered */
+  readonly memory: number;
   readonly jumps: number;
   readonly jumpSize: number;
+  /** how much more the rates of a new sensor spread */
+  readonly firstSpread: number;
   /** usual rates, in what the family's rates spread by */
   readonly zeroRate: number;
   readonly sensitivityRate: number;
+  /** what a new sensor's rates have on top of that */
+  readonly zeroFirst: number;
+  readonly sensitivityFirst: number;
   /** how many sensors with two runs or more it was learned from */
   readonly sensors: number;
   readonly runs: number;
@@ -34,10 +41,14 @@ export const NO_FLEET: Fleet = {
   sensitivityWalk: 1,
   zeroRateSd: 1,
   sensitivityRateSd: 1,
+  memory: 1,
   jumps: 1,
   jumpSize: 1,
+  firstSpread: 1,
   zeroRate: 0,
   sensitivityRate: 0,
+  zeroFirst: 0,
+  sensitivityFirst: 0,
   sensors: 0,
   runs: 0,
 };
@@ -51,6 +62,10 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   sensitivityRateSd: prior.sensitivityRateSd * fleet.sensitivityRateSd,
   zeroRate: prior.zeroRate + prior.zeroRateSd * fleet.zeroRate,
   sensitivityRate: prior.sensitivityRate + prior.sensitivityRateSd * fleet.sensitivityRate,
+  zeroFirstRate: prior.zeroFirstRate + prior.zeroRateSd * fleet.zeroFirst,
+  sensitivityFirstRate: prior.sensitivityFirstRate + prior.sensitivityRateSd * fleet.sensitivityFirst,
+  firstRateSpread: prior.firstRateSpread * fleet.firstSpread,
+  rateMemoryDays: prior.rateMemoryDays * fleet.memory,
   jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
   zeroJumpSd: prior.zeroJumpSd * fleet.jumpSize,
   sensitivityJumpSd: prior.sensitivityJumpSd * fleet.jumpSize,
@@ -60,39 +75,38 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
 export const logLikelihood = ({ prior, history, services }: Member): number =>
   filtered(history, prior, services).reduce((sum, t) => sum + t.logLikelihood, 0);
 
-/** How far a house may differ from the family: standard deviations of the logarithms, and of the rates. Our own choice. */
-const SPREAD = { walk: 1, rate: 1, jumps: 1.2, jumpSize: 0.7, usual: 1 };
-const FIRST_STEP = 0.6;
+/**
+ * What is learned, each with how far a house may differ from the family: the standard deviation of its logarithm, or of
+ * a rate in what the family's rates spread by. Our own choice; common practice has no figures.
+ */
+const LEARNED = [
+  ['zeroWalk', 1.5],
+  ['sensitivityWalk', 1.5],
+  ['zeroRateSd', 1.2],
+  ['sensitivityRateSd', 1.2],
+  ['memory', 0.8],
+  ['jumps', 1.5],
+  ['jumpSize', 0.7],
+  ['firstSpread', 0.7],
+  ['zeroRate', 1.5],
+  ['sensitivityRate', 1.5],
+  ['zeroFirst', 1.5],
+  ['sensitivityFirst', 1.5],
+] as const;
+/** Those from here on are rates, the others factors. */
+const FIRST_RATE = 8;
 const TOLERANCE = 0.02;
-const MOST_EVALUATIONS = 500;
+const MOST_EVALUATIONS = 900;
 /** More sensors than this tell no more: every n-th is taken. */
 const MOST_SENSORS = 150;
 
 const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => {
-  const [zeroWalk, sensitivityWalk, zeroRateSd, sensitivityRateSd, jumps, jumpSize] = x.slice(0, 6).map(Math.exp);
-  return {
-    zeroWalk: zeroWalk!,
-    sensitivityWalk: sensitivityWalk!,
-    zeroRateSd: zeroRateSd!,
-    sensitivityRateSd: sensitivityRateSd!,
-    jumps: jumps!,
-    jumpSize: jumpSize!,
-    zeroRate: x[6]!,
-    sensitivityRate: x[7]!,
-    sensors,
-    runs,
-  };
+  const made = LEARNED.map(([name, spread], i) => {
+    const by = x[i]! * spread;
+    return [name, i < FIRST_RATE ? Math.exp(by) : by] as const;
+  });
+  return { ...(Object.fromEntries(made) as Record<(typeof LEARNED)[number][0], number>), sensors, runs };
 };
-const SPREADS = [
-  SPREAD.walk,
-  SPREAD.walk,
-  SPREAD.rate,
-  SPREAD.rate,
-  SPREAD.jumps,
-  SPREAD.jumpSize,
-  SPREAD.usual,
-  SPREAD.usual,
-];
 
 /** How far a search for a fleet is, 0 to 1, with what it would say now. */
 export interface PoolProgress {
@@ -116,11 +130,11 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const runs = taken.reduce((sum, m) => sum + m.history.length, 0);
   const unlikely = (x: readonly number[]) => {
     const fleet = fleetAt(x, taken.length, runs);
-    const beforehand = x.reduce((sum, v, i) => sum + 0.5 * (v / SPREADS[i]!) ** 2, 0);
+    const beforehand = x.reduce((sum, v) => sum + 0.5 * v * v, 0);
     const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
     return beforehand - found;
   };
-  const search = searched(unlikely, new Array<number>(SPREADS.length).fill(0), FIRST_STEP, TOLERANCE, MOST_EVALUATIONS);
+  const search = searched(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MOST_EVALUATIONS);
   for (;;) {
     const { done, value } = search.next();
     const fleet = fleetAt(value.at, taken.length, runs);

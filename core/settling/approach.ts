@@ -51,6 +51,11 @@ export interface Tail {
   /** share of a step that usually goes the slow way, as a standard deviation */
   readonly share: number;
   /**
+   * So many times less certain of where it will stand than the trace says by itself, because its slow way is no exponential;
+   * absent = 1
+   */
+  readonly caution?: number;
+  /**
    * How long it takes beside what `settle` reckons for any signal (`usual`), and how its times to ready lie about that:
    * end of the lowest twentieth, middle, beginning of the highest twentieth.
    */

@@ -119,7 +119,8 @@ export function settle(
   if (!approach || !last) {
     return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limit, temperaturePerMinute, checked };
   }
-  const final = finalValue(approach);
+  const end = finalValue(approach);
+  const final = { ...end, sd: end.sd * (tail.caution ?? 1) };
   const sure = SURE * final.sd;
   // Near its end the reading is taken where it will stand; schools that go by the clock take what is there.
   const near = school.kind === 'statistical' && Math.abs(approach.stillToCome) < NEAR * limit;

@@ -12,7 +12,7 @@ const NILE = [
 ];
 const OBSERVED = 15099;
 const LEVEL = 1469.1;
-const STEP: Motion = { transition: Float64Array.of(1), noise: Float64Array.of(LEVEL) };
+const STEP: Motion = { transition: [1], noise: [LEVEL] };
 
 /** Local level model over the series, from a first belief before its year. */
 function localLevel(start: Belief) {
@@ -33,7 +33,7 @@ const sum = (all: readonly number[]) => all.reduce((s, x) => s + x, 0);
 
 describe('the Kalman filter on the Nile (variances 15099 and 1469.1; values by statsmodels 0.13.5)', () => {
   it('from a wide start, its first term dropped', () => {
-    const { filtered, logs, smooth } = localLevel({ mean: Float64Array.of(0), covariance: Float64Array.of(1e6) });
+    const { filtered, logs, smooth } = localLevel({ mean: [0], covariance: [1e6] });
     expect(sum(logs.slice(1))).toBeCloseTo(-632.5377, 3);
     expect(smooth[0]!.mean[0]).toBeCloseTo(1107.2, 1);
     expect(filtered.slice(0, 4).map((b) => Number(b.covariance[0]!.toFixed(1)))).toEqual([
@@ -43,7 +43,7 @@ describe('the Kalman filter on the Nile (variances 15099 and 1469.1; values by s
   });
 
   it('from an exactly diffuse start: the first figure is the belief, with the noise as its variance', () => {
-    const first = { mean: Float64Array.of(NILE[0]!), covariance: Float64Array.of(OBSERVED) };
+    const first = { mean: [NILE[0]!], covariance: [OBSERVED] };
     let belief: Belief = first;
     const filtered = [belief];
     const logs = [-0.5 * Math.log(2 * Math.PI)];
@@ -69,7 +69,7 @@ describe('the Kalman filter on the Nile (variances 15099 and 1469.1; values by s
 
 describe('two figures that were measured together', () => {
   it('have the density and the effect of the pair, in either order', () => {
-    const belief: Belief = { mean: Float64Array.of(1, 2), covariance: Float64Array.of(4, 0.5, 0.5, 2) };
+    const belief: Belief = { mean: [1, 2], covariance: [4, 0.5, 0.5, 2] };
     const noise = [
       [1, 0.6],
       [0.6, 3],
@@ -104,7 +104,7 @@ describe('two figures that were measured together', () => {
   });
 
   it('what is certain stays as it is', () => {
-    const sure: Belief = { mean: Float64Array.of(1), covariance: Float64Array.of(0) };
+    const sure: Belief = { mean: [1], covariance: [0] };
     expect(seen(sure, { row: [1], value: 1, variance: 0 }).belief.mean[0]).toBe(1);
     expect(seen(sure, { row: [1], value: 1, variance: 0 }).logLikelihood).toBe(0);
   });

@@ -40,7 +40,7 @@ export const NITRATE: Family = {
     dead: 'dirty windows, or the lamp',
   },
   step: { absolute: 0.02, relative: 0.005 },
-  tail: { seconds: 15, spread: 0.7, share: 0.1, forecast: { usual: 1.35, times: [0.31, 0.59, 1.04] } },
+  tail: { seconds: 15, spread: 0.7, share: 0.1, forecast: { usual: 1.35, times: [0.3, 0.62, 1.2] } },
   model: () => MODEL,
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take one point alone, or a blank.'),

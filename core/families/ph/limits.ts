@@ -16,5 +16,6 @@ export const GLASS_TAIL: Tail = {
   seconds: 30,
   spread: 0.7,
   share: 0.15,
+  caution: 1.12,
   forecast: { usual: 0.65, times: [0.7, 1.85, 3.5] },
 };

@@ -42,7 +42,7 @@ export const TEMPERATURE: Family = {
     dead: 'the thermometer does not move: cable, or not in the cup',
   },
   step: { absolute: 0.05, relative: 0 },
-  tail: { seconds: 30, spread: 0.7, share: 0.3, forecast: { usual: 0.68, times: [0.44, 1.02, 2.4] } },
+  tail: { seconds: 30, spread: 0.7, share: 0.3, forecast: { usual: 0.68, times: [0.4, 1.1, 3] } },
   model: () => MODEL,
   frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= LEAST_SPAN_C ? 'both' : 'zero'),
   tooClose: (values) => {

@@ -1,0 +1,101 @@
+/** What a search has come to so far. */
+export interface Searched {
+  readonly at: readonly number[];
+  readonly value: number;
+  readonly evaluations: number;
+}
+
+/** Step of the derivatives, and how much of what a slope promises must be kept (Armijo). */
+const H = 1e-6;
+const KEPT = 1e-4;
+const HALVINGS = 12;
+/** No step is longer than this in one direction: far away the curvature is another one. */
+const LONGEST = 1.5;
+
+/**
+ * Lowest value of a smooth function, by quasi-Newton steps (BFGS) with slopes from forward differences. Its arguments
+ * should be of size one. It stops once a step gains less than `tolerance`, or after `most` evaluations; it yields after
+ * each, so that whoever runs it may show how far it is, let others have the thread, or stop.
+ *
+ * @example lowest(([x]) => (x - 3) ** 2, [0], 1e-9).at[0] // 3
+ * @see Nocedal & Wright, Numerical Optimization (2nd ed. 2006), 6.1
+ */
+export function* searched(
+  f: (x: readonly number[]) => number,
+  start: readonly number[],
+  tolerance: number,
+  most = 1000,
+): Generator<Searched, Searched> {
+  const n = start.length;
+  let evaluations = 1;
+  let x = [...start];
+  let value = f(x);
+  let inverse = identity(n);
+  const now = (): Searched => ({ at: x, value, evaluations });
+  let slope = yield* slopes();
+  while (evaluations < most) {
+    let step = inverse.map((row) => -dot(row, slope));
+    if (dot(step, slope) >= 0) {
+      inverse = identity(n);
+      step = slope.map((g) => -g);
+    }
+    const size = Math.max(...step.map(Math.abs));
+    if (size > LONGEST) step = step.map((s) => (s * LONGEST) / size);
+    const promised = dot(step, slope);
+    let gained = 0;
+    let part = 1;
+    for (let i = 0; i < HALVINGS; i++, part /= 2) {
+      const tried = x.map((v, k) => v + part * step[k]!);
+      const there = f(tried);
+      evaluations++;
+      yield now();
+      if (!(there <= value + KEPT * part * promised)) continue;
+      gained = value - there;
+      x = tried;
+      value = there;
+      break;
+    }
+    if (gained < tolerance) break;
+    const before = slope;
+    slope = yield* slopes();
+    inverse = learned(
+      inverse,
+      step.map((s) => s * part),
+      slope.map((g, i) => g - before[i]!),
+    );
+  }
+  return now();
+
+  function* slopes(): Generator<Searched, number[]> {
+    const made: number[] = [];
+    for (let i = 0; i < n; i++) {
+      made.push((f(x.map((v, k) => (k === i ? v + H : v))) - value) / H);
+      evaluations++;
+      yield now();
+    }
+    return made;
+  }
+}
+
+const identity = (n: number) => Array.from({ length: n }, (_, i) => Array.from({ length: n }, (__, k) => +(i === k)));
+const dot = (a: readonly number[], b: readonly number[]) => a.reduce((sum, v, i) => sum + v * b[i]!, 0);
+
+/** The inverse curvature after a step and the change of slope along it; as it was where the two do not fit. */
+function learned(inverse: number[][], step: readonly number[], change: readonly number[]): number[][] {
+  const along = dot(step, change);
+  if (!(along > 1e-12)) return inverse;
+  const bent = inverse.map((row) => dot(row, change));
+  const scale = (1 + dot(change, bent) / along) / along;
+  return inverse.map((row, i) =>
+    row.map((v, k) => v + scale * step[i]! * step[k]! - (bent[i]! * step[k]! + step[i]! * bent[k]!) / along),
+  );
+}
+
+/** `searched` to its end at once. */
+export function lowest(...how: Parameters<typeof searched>): Searched {
+  const search = searched(...how);
+  for (;;) {
+    const { done, value } = search.next();
+    if (done) return value;
+  }
+}
