@@ -7,6 +7,7 @@ import type {
   Margin,
   Outlook,
   OwnWords,
+  PastRun,
   ProcedureKind,
   RunEvent,
   RunOutcome,
@@ -131,6 +132,8 @@ export interface SensorView {
   readonly row: LoopRow;
   readonly runs: readonly RunRow[];
   readonly services: readonly ServiceRow[];
+  /** zero and sensitivity through all runs that were about the sensor, oldest first */
+  readonly past: readonly PastRun[];
   /** loops that come before this one: its thermometer, what shares its reference */
   readonly leansOn: readonly LeansOn[];
 }

@@ -43,8 +43,8 @@ function chromium() {
 }
 
 /**
- * Independent peers: TEOS-10's own library, which seawater is compared with, a Modbus stack and an MQTT broker of other
- * makes. Without them those tests are skipped and say so.
+ * Independent peers: TEOS-10's own library, which seawater is compared with, a Kalman filter, a Modbus stack and an MQTT
+ * broker of other makes. Without them those tests are skipped and say so.
  */
 function peers() {
   const python = (module) =>
@@ -54,6 +54,7 @@ function peers() {
     // Its client asks for the serial parts too, though nothing here is serial.
     ...(python('pymodbus.client') ? [] : ['python3-pymodbus', 'python3-serial', 'python3-serial-asyncio']),
     existsSync('/usr/sbin/mosquitto') ? '' : 'mosquitto',
+    python('statsmodels.api') ? '' : 'python3-statsmodels',
   ].filter(Boolean);
   if (missing.length > 0) debian(...missing);
 }

@@ -2,13 +2,16 @@ import {
   cone,
   countsAt,
   familyOf,
+  filtered,
   modelOf,
   ofFleet,
+  pastOf,
   priorOf,
   type Cone,
   type FamilyPrior,
   type Fleet,
   type Observation,
+  type PastRun,
   type RunOutcome,
   type ServiceEvent,
   type SensorLimits,
@@ -61,6 +64,12 @@ export function coneOf(fitted: FittedLoop, { finished, services, fleet }: Past, 
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
   return cone(observationsOf(mine), prior, working, untilMs, mine[0]?.outcome.inForceBefore, services);
+}
+
+/** Zero and sensitivity of a fitted loop's sensor through all its runs. */
+export function pastRunsOf(fitted: FittedLoop, { finished, services, fleet }: Past): readonly PastRun[] {
+  const { prior } = driftOf(fitted, fleet);
+  return pastOf(filtered(observationsOf(ofSensor(finished)), prior, services), prior, services);
 }
 
 /** A list of things of sensors, by sensor. */

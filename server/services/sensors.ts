@@ -2,7 +2,7 @@ import { Refusal } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
-import { eventsOf } from './history.ts';
+import { eventsOf, pastRunsOf } from './history.ts';
 import { rowOf } from './margins.ts';
 import { leansOn } from './gates.ts';
 
@@ -35,6 +35,7 @@ export async function readSensor({ store, now, fleets }: Context, sensorId: stri
       outcome: r.outcome,
     })),
     services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
+    past: pastRunsOf(fitted, past),
     leansOn: leansOn(fitted, all, outcomes),
   };
 }

@@ -1,22 +1,36 @@
 import { format } from 'date-fns';
-import { ComposedChart, ErrorBar, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { Area, ComposedChart, ErrorBar, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { fixed } from '../format/numbers.ts';
 import { TICK } from './tick.ts';
 
-/** One electrode parameter over all runs, each with its ±, between the limits of practice. */
+/** One parameter as a run found it, with its ±, and where all runs together place it. */
+export interface TrendPoint {
+  readonly t: number;
+  readonly value: number;
+  readonly spread: number;
+  readonly band: readonly [number, number];
+}
+
+/**
+ * One parameter of a sensor over all runs, each with its ±, on the band in which all runs together place it, between the
+ * limits of practice. What was done to the sensor is a line across.
+ */
 export default function TrendChart({
   points,
   limits,
   digits,
+  marks,
   label,
 }: {
-  points: readonly { t: number; value: number; spread: number }[];
+  points: readonly TrendPoint[];
   /** null where practice has none */
   limits: readonly [number, number] | null;
   digits: number;
+  /** services and jumps */
+  marks: readonly { readonly t: number; readonly dashed: boolean }[];
   label: string;
 }) {
-  const values = points.flatMap((p) => [p.value - p.spread, p.value + p.spread]);
+  const values = points.flatMap((p) => [p.value - p.spread, p.value + p.spread, ...p.band]);
   const low = Math.min(...(limits ?? []), ...values);
   const high = Math.max(...(limits ?? []), ...values);
   const pad = (high - low) * 0.08 || 1;
@@ -45,11 +59,28 @@ export default function TrendChart({
           {limits?.map((y) => (
             <ReferenceLine key={y} y={y} stroke="var(--color-secondary)" />
           ))}
+          {marks.map((m) => (
+            <ReferenceLine
+              key={`${m.t}/${String(m.dashed)}`}
+              x={m.t}
+              stroke="var(--color-base-content)"
+              strokeOpacity={0.45}
+              strokeDasharray={m.dashed ? '3 3' : undefined}
+              ifOverflow="hidden"
+            />
+          ))}
+          <Area
+            dataKey="band"
+            type="linear"
+            stroke="none"
+            fill="var(--color-primary)"
+            fillOpacity={0.22}
+            isAnimationActive={false}
+          />
           <Line
             dataKey="value"
             type="linear"
-            stroke="var(--color-primary)"
-            strokeWidth={1.5}
+            stroke="none"
             dot={{ r: 3, fill: 'var(--color-base-content)', stroke: 'none' }}
             isAnimationActive={false}
           >

@@ -2,17 +2,17 @@ import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
 import type { RunRow, SensorView, ServiceRow } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
-import TrendChart from '../../charts/trend-chart.tsx';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
-import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
+import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
-import { finishedRuns } from './finished-runs.ts';
+import { ControlSection } from './control-section.tsx';
+import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
 
 const ACTION: Record<DecisionAction, string> = {
@@ -56,11 +56,10 @@ function Sensor({ view }: { view: SensorView }) {
   const { margin } = row;
   const figures = inFamily(row);
   const { family, unit } = figures;
-  const { limits } = row;
   const due = dueWords(row.due.atMs, nowMs);
+  const forecast = dueWords(row.forecast.atMs, nowMs);
   const fromMs = Math.min(...row.cone.segments.map((s) => s.fromMs), nowMs - 30 * MS_PER_DAY) - 5 * MS_PER_DAY;
   const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
-  const finished = finishedRuns(runs);
   return (
     <main className="px-4 lg:px-7 py-5 w-full max-w-[1400px] mx-auto">
       <div className="flex items-start gap-4 flex-wrap">
@@ -102,6 +101,12 @@ function Sensor({ view }: { view: SensorView }) {
           <b className="text-lg font-semibold">{due.main}</b>{' '}
           <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
         </Fact>
+        {row.forecast.atMs !== null && (
+          <Fact name="By the forecast">
+            <b className="text-lg font-semibold">{forecast.main}</b>{' '}
+            <span className="sub">{[forecast.day, row.forecast.reason].filter(Boolean).join(', ')}</span>
+          </Fact>
+        )}
         <Fact name={`In force: ${family.zero.name}, ${family.sensitivity.name}`}>
           <span className="fig text-xl">{row.inForceKnown ? figures.coefficients(row.inForce) : 'not known'}</span>
         </Fact>
@@ -131,38 +136,8 @@ function Sensor({ view }: { view: SensorView }) {
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
       )}
-      {finished.length > 1 && (
-        <div className="grid lg:grid-cols-2 gap-x-8 border-t border-base-300 mt-5 pt-4">
-          <section aria-label={upper(family.zero.name)}>
-            <h2>
-              {upper(family.zero.name)}, {figures.signalUnit}
-            </h2>
-            <TrendChart
-              points={finished.map((r) => ({
-                t: r.atMs,
-                value: r.outcome.coefficients.zero,
-                spread: 2 * Math.sqrt(r.outcome.covariance[0][0]),
-              }))}
-              limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
-              digits={figures.signalDigits > 1 ? 1 : 0}
-              label={`${upper(family.zero.name)} over ${finished.length} runs`}
-            />
-          </section>
-          <section aria-label={upper(family.sensitivity.name)}>
-            <h2>{upper(family.sensitivity.name)}, %</h2>
-            <TrendChart
-              points={finished.map((r) => ({
-                t: r.atMs,
-                value: 100 * r.outcome.coefficients.sensitivity,
-                spread: 200 * Math.sqrt(r.outcome.covariance[1][1]),
-              }))}
-              limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
-              digits={0}
-              label={`${upper(family.sensitivity.name)} over ${finished.length} runs`}
-            />
-          </section>
-        </div>
-      )}
+      <ParametersSection view={view} />
+      <ControlSection view={view} />
       <ReadingsSection row={row} />
       <ChannelSection row={row} />
       <Runs runs={runs} figures={figures} />

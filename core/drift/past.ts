@@ -1,0 +1,64 @@
+import { smoothed, type Motion } from '../statistics/kalman.ts';
+import { MS_PER_DAY } from '../quantities/constants.ts';
+import { parametersIn, type Course, type ParametersAt } from './cone.ts';
+import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
+import type { FamilyPrior, ServiceEvent } from './history.ts';
+
+/** One run of a sensor's past, with what all its runs say together. */
+export interface PastRun {
+  readonly atMs: number;
+  /** what this run alone has found */
+  readonly found: ParametersAt;
+  /** what earlier runs had led one to expect of it, and what all runs together say now */
+  readonly known: ParametersAt;
+  /** found less expected, over its expected spread; they are independent of each other where the engine is right */
+  readonly standardised: readonly [zero: number, sensitivity: number];
+  /** chance that the sensor has jumped since the run before */
+  readonly jumped: number;
+}
+
+/**
+ * A sensor's zero and sensitivity through all its runs, each known from what came before and after it.
+ *
+ * Where the sensor may have jumped or was serviced, what came later says less of what was before: by as much as the
+ * engine weighs it.
+ *
+ * @param services outside of runs, rising time
+ */
+export function pastOf(course: Course, prior: FamilyPrior, services: readonly ServiceEvent[] = []): readonly PastRun[] {
+  const motions = course.slice(1).map((to, i): Motion => {
+    const from = course[i]!;
+    const motion = motionOver(prior, (to.observation.atMs - from.observation.atMs) / MS_PER_DAY);
+    const noise = motion.noise.slice();
+    const widens = (at: number, variance: number) => (noise[at * 4 + at]! += variance);
+    widens(ZERO, to.jumped * prior.zeroJumpSd ** 2);
+    widens(SENSITIVITY, to.jumped * prior.sensitivityJumpSd ** 2);
+    const between = services.filter((s) => s.atMs > from.observation.atMs && s.atMs <= to.observation.atMs);
+    if (to.observation.cleaned) between.push({ atMs: to.observation.atMs, kind: 'cleaned' });
+    for (const { kind } of between) {
+      if (kind === 'cleaned') {
+        widens(ZERO, prior.cleanedZeroSd ** 2);
+        widens(SENSITIVITY, prior.cleanedSensitivitySd ** 2);
+      }
+      if (kind !== 'other' && kind !== 'cleaned') widens(ZERO, prior.zeroSd ** 2);
+      if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivitySd ** 2);
+    }
+    return { ...motion, noise };
+  });
+  const beliefs = smoothed(
+    course.map((c) => c.state.belief),
+    motions,
+  );
+  return course.map(({ observation, standardised, jumped }, i) => ({
+    atMs: observation.atMs,
+    found: {
+      zero: observation.found.zero,
+      zeroSd: Math.sqrt(observation.covariance[0][0]),
+      sensitivity: observation.found.sensitivity,
+      sensitivitySd: Math.sqrt(observation.covariance[1][1]),
+    },
+    known: parametersIn({ atMs: observation.atMs, belief: beliefs[i]! }),
+    standardised,
+    jumped,
+  }));
+}
