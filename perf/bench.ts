@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import type { Figure } from './figure.ts';
+import { benchDrift } from './drift-speed.ts';
 import { benchCore } from './core-speed.ts';
 import { benchSums } from './sums.ts';
 import { benchLive } from './live-load.ts';
@@ -14,6 +15,7 @@ const figures: Figure[] = [
   ...(await benchStart()),
   ...(await benchLive()),
   ...benchCore(),
+  ...benchDrift(),
   benchManyTraces(),
   ...benchSums(),
 ];
