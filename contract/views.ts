@@ -1,6 +1,7 @@
 import type {
   Coefficients,
   ControlAction,
+  Diagnosis,
   Due,
   ExtraStep,
   GateFacts,
@@ -134,6 +135,8 @@ export interface SensorView {
   readonly services: readonly ServiceRow[];
   /** zero and sensitivity through all runs that were about the sensor, oldest first */
   readonly past: readonly PastRun[];
+  /** which half is failing; null for what has no reference, and before the first run */
+  readonly health: Diagnosis | null;
   /** loops that come before this one: its thermometer, what shares its reference */
   readonly leansOn: readonly LeansOn[];
 }

@@ -266,6 +266,12 @@ export { pastOf, type PastRun } from './drift/past.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
+// Health
+export { diagnose, type Diagnosis, type Pushed } from './health/diagnose.ts';
+export { healthFacts, type Figure as HealthFigure, type HealthFacts, type TimedRun } from './health/evidence.ts';
+export { OF_ELECTRODES, type ActionGroup, type Cause } from './health/hypotheses.ts';
+export type { NextTest } from './health/next-test.ts';
+
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';

@@ -97,11 +97,13 @@ describe('from nothing to the next due date, over the API', () => {
     const found = { zero: -7.8, sensitivity: 0.93 };
     // The decision that was refused stands as a note before these.
     const events = [
-      fromPhone(21, { type: 'decided', action: 'adjust', because: '' }, 12),
-      fromPhone(22, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 13),
-      fromPhone(23, capture(1, 156.3, 'read-back', 'read-back')),
-      fromPhone(24, { type: 'step-done', stepId: 'return', traceSeconds: null }),
-      fromPhone(25, { type: 'closed' }, 16),
+      // On a slow line a fact waits, and goes together with the decision that was made on it.
+      fromPhone(21, { type: 'noted', text: 'Seen on the way.' }),
+      fromPhone(22, { type: 'decided', action: 'adjust', because: '' }, 13),
+      fromPhone(23, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 14),
+      fromPhone(24, capture(1, 156.3, 'read-back', 'read-back')),
+      fromPhone(25, { type: 'step-done', stepId: 'return', traceSeconds: null }),
+      fromPhone(26, { type: 'closed' }, 17),
     ];
     const closed = await api().post(`/api/runs/${runId}/events`).send({ events });
     expect(closed.status, JSON.stringify(closed.body)).toBe(200);

@@ -29,6 +29,8 @@ export interface RunOutcome {
   readonly inForceAfter: Coefficients;
   readonly cleaned: boolean;
   readonly t90: number | null;
+  /** temperature of the cup that it was timed in, °C; absent in records of before */
+  readonly t90C?: number;
   readonly readBackShown: number | null;
 }
 
@@ -69,11 +71,19 @@ export function outcomeOf(state: RunState): RunOutcome | null {
     inForceBefore: plan.inForce,
     inForceAfter,
     cleaned: lastPass(state) > 1,
-    t90: Math.max(0, ...pointsOf(state).map((p) => p.t90 ?? 0)) || null,
+    ...slowestOf(state),
     readBackShown: readBack
       ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
       : null,
   };
+}
+
+/** The slowest answer of a run, and how warm that cup was. */
+function slowestOf(state: RunState): { t90: number | null; t90C?: number } {
+  const [slowest] = pointsOf(state)
+    .filter((p) => p.t90)
+    .sort((a, b) => b.t90! - a.t90!);
+  return slowest ? { t90: slowest.t90!, t90C: slowest.temperatureC } : { t90: null };
 }
 
 /** The largest error of an electrical check, in the unit of the channel. */

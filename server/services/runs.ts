@@ -96,9 +96,11 @@ export async function appendToRun(
     const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
     if (!fresh.length) return readRun(context, runId);
     let state = replay(known);
-    const late = fresh.find((e) => e.body.type === 'decided' && hasMoved(state, e));
-    if (late) await keepLate(context, runId, known, late);
-    const events = fresh.map((e): RunEvent => {
+    const events: RunEvent[] = [];
+    for (const e of fresh) {
+      // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
+      if (hasMoved(state, e)) await keepLate(context, runId, known, e);
+      refuseIfMoved(state, e);
       const event: RunEvent = {
         seq: state.seq + 1,
         device: e.device,
@@ -107,10 +109,9 @@ export async function appendToRun(
         by: LOCAL_OPERATOR,
         body: e.body,
       };
-      refuseIfMoved(state, e);
       state = apply(state, event);
-      return event;
-    });
+      events.push(event);
+    }
     if (await context.store.appendEvents({ runId, afterSeq, events, derived: derivedOf(state) })) {
       await context.journal.keep(runId, events);
       context.changed();

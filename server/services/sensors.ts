@@ -2,7 +2,8 @@ import { Refusal } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
-import { eventsOf, pastRunsOf } from './history.ts';
+import { healthOf } from './health.ts';
+import { bySensor, eventsOf, pastRunsOf } from './history.ts';
 import { rowOf } from './margins.ts';
 import { leansOn } from './gates.ts';
 
@@ -23,6 +24,14 @@ export async function readSensor({ store, now, fleets }: Context, sensorId: stri
     )
     .sort((a, b) => a.endedAt.localeCompare(b.endedAt));
   const past = { finished, services: eventsOf(services), fleet: fleets.of(fitted.loop.family) };
+  const runsOfIt = pastRunsOf(fitted, past);
+  const runsOf = bySensor(outcomes);
+  const others = all
+    .filter((f) => f.loop.referenceGroup !== '' && f.loop.referenceGroup === fitted.loop.referenceGroup)
+    .map((f) => ({
+      fitted: f,
+      past: pastRunsOf(f, { finished: runsOf.get(f.sensor.id) ?? [], services: [], fleet: fleets.of(f.loop.family) }),
+    }));
   const nowMs = now();
   return {
     nowMs,
@@ -35,7 +44,8 @@ export async function readSensor({ store, now, fleets }: Context, sensorId: stri
       outcome: r.outcome,
     })),
     services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
-    past: pastRunsOf(fitted, past),
+    past: runsOfIt,
+    health: healthOf({ fitted, past: runsOfIt }, past, others),
     leansOn: leansOn(fitted, all, outcomes),
   };
 }

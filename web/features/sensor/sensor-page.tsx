@@ -12,6 +12,7 @@ import { Waiting } from '../../ui/waiting.tsx';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
 import { ControlSection } from './control-section.tsx';
+import { HealthSection } from './health-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
 
@@ -136,6 +137,7 @@ function Sensor({ view }: { view: SensorView }) {
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
       )}
+      {view.health && <HealthSection health={view.health} sensorId={row.sensorId} />}
       <ParametersSection view={view} />
       <ControlSection view={view} />
       <ReadingsSection row={row} />

@@ -1,0 +1,107 @@
+/** A density of one piece of evidence: normal, about a mean. */
+export interface Expected {
+  readonly mean: number;
+  readonly sd: number;
+}
+
+/** The pieces of evidence that a hypothesis may have an opinion of. */
+export type Piece = 'zeroMoved' | 'sensitivityLost' | 'sensitivity' | 'slower' | 'sampleOff';
+
+/** What somebody does about it. */
+export type ActionGroup =
+  | 'nothing'
+  | 'service the reference'
+  | 'clean'
+  | 'replace the sensor'
+  | 'replace the standard'
+  | 'look at the process'
+  | 'look at the wiring';
+
+/**
+ * One cause. What it says of a piece of evidence is a normal density; of what it does not name it says what a sound sensor
+ * says. All figures are common practice without a source.
+ */
+export interface Cause {
+  readonly id: string;
+  readonly name: string;
+  readonly prior: number;
+  readonly group: ActionGroup;
+  readonly expects: Partial<Record<Piece, Expected>>;
+  /** it sits in the reference: what shares that moves by as many millivolts */
+  readonly inReference?: boolean;
+  /** it comes from one run to the next */
+  readonly sudden?: boolean;
+}
+
+/** What a sound electrode shows. */
+export const SOUND: Readonly<Record<Piece, Expected>> = {
+  zeroMoved: { mean: 0, sd: 3.5 },
+  sensitivityLost: { mean: 0.7, sd: 1.2 },
+  sensitivity: { mean: 96, sd: 3 },
+  slower: { mean: 0.1, sd: 0.2 },
+  sampleOff: { mean: 0, sd: 3 },
+};
+
+/**
+ * What befalls electrodes with a reference: four in five troubles of pH are the reference. A zero that falls by 27 mV is an
+ * electrolyte of 3 mol/kg that has become one of 1 mol/kg.
+ */
+export const OF_ELECTRODES: readonly Cause[] = [
+  {
+    id: 'electrolyte-diluted',
+    name: 'the reference electrolyte is diluted',
+    prior: 0.12,
+    group: 'service the reference',
+    expects: { zeroMoved: { mean: -15, sd: 8 } },
+    inReference: true,
+  },
+  {
+    id: 'reference-contaminated',
+    name: 'the reference is contaminated',
+    prior: 0.06,
+    group: 'service the reference',
+    expects: { zeroMoved: { mean: 12, sd: 14 }, slower: { mean: 0.2, sd: 0.3 } },
+    inReference: true,
+  },
+  {
+    id: 'junction-blocked',
+    name: 'the junction is blocked',
+    prior: 0.1,
+    group: 'clean',
+    expects: { sampleOff: { mean: 0, sd: 22 }, slower: { mean: 0.3, sd: 0.3 } },
+  },
+  {
+    id: 'glass-aged',
+    name: 'the glass has aged',
+    prior: 0.06,
+    group: 'replace the sensor',
+    expects: {
+      sensitivityLost: { mean: 8, sd: 4 },
+      sensitivity: { mean: 87, sd: 5 },
+      slower: { mean: 0.8, sd: 0.4 },
+    },
+  },
+  {
+    id: 'connector-moist',
+    name: 'moisture at the connector',
+    prior: 0.03,
+    group: 'look at the wiring',
+    expects: { sensitivityLost: { mean: 12, sd: 8 }, sensitivity: { mean: 82, sd: 10 } },
+  },
+  {
+    id: 'glass-cracked',
+    name: 'the glass is cracked, or the input is shorted',
+    prior: 0.01,
+    group: 'replace the sensor',
+    expects: { sensitivityLost: { mean: 85, sd: 15 }, sensitivity: { mean: 5, sd: 12 } },
+    sudden: true,
+  },
+  {
+    id: 'standard-wrong',
+    name: 'the last bottle was wrong',
+    prior: 0.05,
+    group: 'replace the standard',
+    expects: { zeroMoved: { mean: 0, sd: 12 }, sensitivityLost: { mean: 0.7, sd: 2.5 } },
+    sudden: true,
+  },
+];

@@ -1,0 +1,67 @@
+import type { Cause } from './hypotheses.ts';
+
+/** A test that tells two explanations apart, and what its outcomes would mean. */
+export interface NextTest {
+  readonly what: string;
+  /** the procedure that starts it; null for what hands do without a run */
+  readonly procedure: 'buffers' | 'sample' | null;
+  readonly outcomes: readonly string[];
+}
+
+const CLEAN: NextTest = {
+  what: 'Clean it and test again in both standards.',
+  procedure: 'buffers',
+  outcomes: [
+    'Slope and response come back: it was dirt, and it goes on.',
+    'Nothing changes: the glass itself has aged; plan a new one.',
+  ],
+};
+const SAMPLE: NextTest = {
+  what: 'Take a grab sample and hold it against the reading.',
+  procedure: 'sample',
+  outcomes: [
+    'The sample differs though the standards agree: the junction.',
+    'Sample and standards agree: the junction is clear.',
+  ],
+};
+const BOTTLE: NextTest = {
+  what: 'Test again in fresh standard from another bottle.',
+  procedure: 'buffers',
+  outcomes: ['It reads as before the last run: the last bottle was wrong.', 'It reads the same: it is the sensor.'],
+};
+const REFERENCE: NextTest = {
+  what: 'Refill or exchange the reference electrolyte, then test again in both standards.',
+  procedure: 'buffers',
+  outcomes: [
+    'The zero comes back: the electrolyte was diluted.',
+    'The zero stays where it is: the reference is contaminated, or it is the membrane.',
+  ],
+};
+const DRY: NextTest = {
+  what: 'Dry and clean the plug and the cable, then test again in both standards.',
+  procedure: 'buffers',
+  outcomes: ['The slope comes back: it was moisture.', 'The slope stays low: the glass.'],
+};
+
+const OF: Readonly<Record<string, NextTest>> = {
+  'electrolyte-diluted': REFERENCE,
+  'reference-contaminated': REFERENCE,
+  'junction-blocked': SAMPLE,
+  'glass-aged': CLEAN,
+  'connector-moist': DRY,
+  'glass-cracked': CLEAN,
+  'standard-wrong': BOTTLE,
+};
+
+/**
+ * The next test: the one that separates the two leading explanations.
+ *
+ * @param second null where the other explanation is a sound sensor
+ */
+export function separatingTest(leader: Cause, second: Cause | null): NextTest | null {
+  // Whatever else it may be: a bottle is the cheapest thing to be wrong, and to be ruled out.
+  if (second?.id === 'standard-wrong') return BOTTLE;
+  if (leader.id === 'glass-aged' && second?.id === 'connector-moist') return DRY;
+  if (second?.id === 'junction-blocked') return SAMPLE;
+  return OF[leader.id] ?? null;
+}

@@ -1,0 +1,104 @@
+import { Link } from 'react-router';
+import type { Diagnosis, Pushed } from '@frustum/core';
+import { upper } from '../../format/in-family.ts';
+import { fixed } from '../../format/numbers.ts';
+
+const WORDS: Readonly<Record<Pushed['piece'], (value: number) => string>> = {
+  zeroMoved: (v) => `Zero moved by ${fixed(v, 1)} mV since the first run`,
+  sensitivityLost: (v) => `Slope ${v < 0 ? 'gained' : 'lost'} ${fixed(Math.abs(v), 1)} % since the first run`,
+  sensitivity: (v) => `Slope now ${fixed(v, 1)} %`,
+  slower: (v) => `Answers in ${fixed(Math.exp(v), 1)} times the time, at like temperature`,
+  sampleOff: (v) => `Grab samples differ from standards by ${fixed(v, 0)} steps`,
+  siblings: (v) => `Another on the same reference moved by ${fixed(v, 1)} mV`,
+  lastJumped: (v) => `The last run ${v > 0.5 ? 'jumped' : 'was no jump'}`,
+};
+const LEAST_CHANCE = 0.03;
+
+/** How strongly, in a word and a bar: a factor of three, of ten, of a hundred. */
+function pushWords(push: number): string {
+  const size = Math.abs(push);
+  const times = size < 1 ? 'hardly' : size < 2.3 ? 'a little' : size < 4.6 ? 'clearly' : 'strongly';
+  return `${times} ${push > 0 ? 'for it' : 'against it'}`;
+}
+
+/** Which half is failing, on what evidence, and what would tell. */
+export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorId: string }) {
+  const { named, thin, sound, causes, evidence, test } = health;
+  const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;
+  const title = thin ?? (named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.');
+  const leader = causes[0];
+  return (
+    <section aria-label="Which half is failing" className="border-t border-base-300 mt-5 pt-4">
+      <h2>Which half? {title}</h2>
+      <div className="grid lg:grid-cols-2 gap-x-8 gap-y-4 mt-2">
+        <div>
+          <table className="w-full text-[15px]">
+            <caption className="sub text-left text-[13px] pb-1">
+              {leader && !thin?.startsWith('Not enough to say:')
+                ? `Evidence for “${leader.cause.name}”, against a sound sensor`
+                : 'Evidence so far'}
+            </caption>
+            <tbody>
+              {evidence.map((e, i) => (
+                <tr key={i} className="border-t border-base-300">
+                  <td className="py-1.5 pr-4">
+                    {WORDS[e.piece](e.figure.value)}
+                    {e.figure.sd > 0 && e.piece !== 'slower' && (
+                      <span className="sub"> ±{fixed(2 * e.figure.sd, 1)}</span>
+                    )}
+                  </td>
+                  <td className="whitespace-nowrap sub">{pushWords(e.push)}</td>
+                </tr>
+              ))}
+              {evidence.length === 0 && (
+                <tr>
+                  <td className="sub py-1.5">None that speaks for or against anything.</td>
+                </tr>
+              )}
+            </tbody>
+          </table>
+        </div>
+        <div>
+          <table className="w-full text-[15px]">
+            <caption className="sub text-left text-[13px] pb-1">How likely, together 100 %</caption>
+            <tbody>
+              {[{ name: 'sound', chance: sound }, ...causes.map((c) => ({ name: c.cause.name, chance: c.chance }))]
+                .filter((c) => c.chance > LEAST_CHANCE)
+                .sort((a, b) => b.chance - a.chance)
+                .map((c) => (
+                  <tr key={c.name} className="border-t border-base-300">
+                    <td className="py-1.5">{upper(c.name)}</td>
+                    <td className="fig text-right">{percent(c.chance)}</td>
+                  </tr>
+                ))}
+            </tbody>
+          </table>
+          {test && (
+            <div className="border-l-[3px] border-primary pl-3 mt-3">
+              <p>
+                <b className="font-semibold">What would tell:</b> {test.what}
+              </p>
+              <ul className="text-[15px] list-disc pl-5">
+                {test.outcomes.map((o) => (
+                  <li key={o}>{o}</li>
+                ))}
+              </ul>
+              {test.procedure && (
+                <Link
+                  className="btn btn-outline border-base-300 h-12 mt-2"
+                  to={`/bench/start/${sensorId}${test.procedure === 'sample' ? '?procedure=sample' : ''}`}
+                >
+                  Start it
+                </Link>
+              )}
+            </div>
+          )}
+        </div>
+      </div>
+      <p className="sub text-sm mt-2">
+        What such faults look like is common practice without a source. Runs alone do not show a blocked junction: a
+        grab sample does.
+      </p>
+    </section>
+  );
+}
