@@ -17,10 +17,12 @@ import { lockFolder } from './store/folder-lock.ts';
 import { openJournal, readJournal } from './store/journal.ts';
 import { openStore } from './store/open.ts';
 
-/** A journal larger than this begins anew at the next start. */
+/** Whether there is enough new to learn from is not asked more often than this, ms. */
+const LEARN_EVERY_MS = 60_000;
 /** Longer than what is usual in front of a server. */
 const KEEP_ALIVE_MS = 75_000;
 
+/** A journal larger than this begins anew at the next start. */
 const JOURNAL_BYTES = 5_000_000;
 
 /** Where the built server lies: server/dist. */
@@ -104,11 +106,15 @@ async function main(): Promise<void> {
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
   // Now, and whenever enough has been found that is new.
-  const learn = () =>
+  let lookedAtMs = -Infinity;
+  const learn = () => {
+    if (performance.now() - lookedAtMs < LEARN_EVERY_MS) return;
+    lookedAtMs = performance.now();
     void context.fleets
       .learn(store)
       .then((learned) => learned && context.changed())
       .catch((error: unknown) => stopping || context.log.warn({ error }, 'nothing was learned from the fleet'));
+  };
   context.onChange(learn);
   learn();
 }

@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest';
+import { NO_FLEET, type RunOutcome } from '@frustum/core';
+import type { Store } from '../store/commands/index.ts';
+import { Fleets } from './fleet.ts';
+
+const DAY_MS = 86_400_000;
+
+/** Two probes whose zeros fall by 3 mV a month, by a store that only tells. */
+function storeOf(runs: number): Store {
+  const sensors = ['a', 'b'];
+  const outcomeAt = (i: number) =>
+    ({
+      kind: 'calibration',
+      coefficients: { zero: -3 * i + (i % 2) * 0.4, sensitivity: 0.97 },
+      covariance: [
+        [0.2, 0],
+        [0, 1e-5],
+      ],
+      inForceAfter: { zero: -3 * i, sensitivity: 0.97 },
+      cleaned: false,
+    }) as unknown as RunOutcome;
+  const told = {
+    readFittedLoops: () =>
+      Promise.resolve(
+        sensors.map((id) => ({
+          loop: { family: 'ph', settings: {}, workingValue: 6, workingC: 22 },
+          sensor: { id },
+        })),
+      ),
+    readOutcomes: () =>
+      Promise.resolve(
+        sensors.flatMap((sensorId) =>
+          Array.from({ length: runs }, (_, i) => ({
+            sensorId,
+            endedAt: new Date(i * 30 * DAY_MS).toISOString(),
+            outcome: outcomeAt(i),
+          })),
+        ),
+      ),
+    readAllServices: () => Promise.resolve([]),
+  };
+  return told as unknown as Store;
+}
+
+describe('what a house teaches', () => {
+  it('is learned once there are runs, while others have the thread, and not anew for nothing', async () => {
+    const fleets = new Fleets();
+    expect(fleets.of('ph')).toEqual(NO_FLEET);
+    let turns = 0;
+    const others = setInterval(() => turns++, 1);
+    expect(await fleets.learn(storeOf(12))).toBe(true);
+    clearInterval(others);
+    expect(turns).toBeGreaterThan(1);
+    expect(fleets.of('ph')).toMatchObject({ sensors: 2, runs: 24 });
+    // They all fall: that is usual here. Families without a sensor stay as they are known.
+    expect(fleets.of('ph').zeroRate).toBeLessThan(-0.2);
+    expect(fleets.of('orp')).toEqual(NO_FLEET);
+    expect(await fleets.learn(storeOf(12))).toBe(false);
+    expect(await fleets.learn(storeOf(13))).toBe(false);
+    expect(await fleets.learn(storeOf(14))).toBe(true);
+    expect(fleets.of('ph').runs).toBe(28);
+  });
+
+  it('asked twice at once it learns once', async () => {
+    const fleets = new Fleets();
+    const [one, two] = [fleets.learn(storeOf(6)), fleets.learn(storeOf(6))];
+    expect(one).toBe(two);
+    await one;
+  });
+});
