@@ -1,5 +1,5 @@
 // npm test: sets up what is missing, then type check, lint, unit tests and the real interface in a browser.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
@@ -16,6 +16,21 @@ function step(title, command, args, options = {}) {
   process.stdout.write(`\n— ${title}\n`);
   const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
   return status === 0;
+}
+
+/** Runs steps one after the other and prints each when it is done, so that two such rows may run at once. */
+async function quietly(steps) {
+  for (const [title, command, args] of steps) {
+    const child = spawn(bin(command), args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
+    const status = await new Promise((resolve) => {
+      child.once('error', () => resolve(1));
+      child.once('close', resolve);
+    });
+    process.stdout.write(`\n— ${title}\n${said}`);
+    if (status !== 0) failedSteps++;
+  }
 }
 
 /** Installs packages of Debian when this is Debian and we may; false when it cannot be done. */
@@ -62,13 +77,19 @@ function peers() {
 mkdirSync(results, { recursive: true });
 for (const name of ['unit.json', 'e2e.json']) rmSync(join(results, name), { force: true });
 
-for (const part of ['core', 'contract', 'formats', 'server', 'sim', 'web', 'e2e']) {
-  if (!step(`type check, ${part}`, bin('tsc'), ['-p', part])) failedSteps++;
-}
-// Tests and benchmarks too: what must not compile is marked in them.
-if (!step('type check, tests and benchmarks', bin('tsc'), ['-p', 'tsconfig.lint.json', '--noEmit'])) failedSteps++;
-if (!step('lint', bin('eslint'), ['.'])) failedSteps++;
-if (!step('format', bin('prettier'), ['--check', '--log-level', 'warn', '.'])) failedSteps++;
+/** Types on one core, lint and format on the other; each says what it has to say when it is done. */
+const parts = ['core', 'contract', 'formats', 'server', 'sim', 'web', 'e2e'];
+await Promise.all([
+  quietly([
+    ...parts.map((part) => [`type check, ${part}`, 'tsc', ['-p', part]]),
+    // Tests and benchmarks too: what must not compile is marked in them.
+    ['type check, tests and benchmarks', 'tsc', ['-p', 'tsconfig.lint.json', '--noEmit']],
+  ]),
+  quietly([
+    ['lint', 'eslint', ['.']],
+    ['format', 'prettier', ['--check', '--log-level', 'warn', '.']],
+  ]),
+]);
 build();
 peers();
 const unit = step('unit tests', bin('vitest'), [
