@@ -16,6 +16,9 @@ export interface Watched {
   readonly past: readonly PastRun[];
 }
 
+/** After these a sensor's earlier runs say nothing of its present halves. */
+const BEGINS_ANEW = ['refilled', 'tip replaced', 'stored dry'];
+
 /** An electrode with a reference of its own or a shared one: what the causes are written for. */
 export function isElectrode({ loop }: FittedLoop): boolean {
   const { signalUnit } = modelOf(familyOf(loop.family), loop.settings);
@@ -27,11 +30,20 @@ export function isElectrode({ loop }: FittedLoop): boolean {
  *
  * @returns null for a sensor that is no electrode, or has no run yet
  */
-export function healthOf({ fitted, past }: Watched, { finished }: Past, others: readonly Watched[]): Diagnosis | null {
+export function healthOf(
+  { fitted, past: all }: Watched,
+  { finished, services }: Past,
+  others: readonly Watched[],
+): Diagnosis | null {
+  // A refill or a new tip begins another story: what was before it is no evidence of wear.
+  const sinceMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind))?.atMs ?? 0;
+  const past = all.filter((p) => p.atMs >= sinceMs);
   if (!isElectrode(fitted) || past.length === 0) return null;
-  const timed = ofSensor(finished).flatMap(({ outcome }) =>
-    outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
-  );
+  const timed = ofSensor(finished)
+    .filter((r) => Date.parse(r.endedAt) >= sinceMs)
+    .flatMap(({ outcome }) =>
+      outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
+    );
   const group = fitted.loop.referenceGroup;
   const siblings = others.flatMap((o) =>
     group !== '' &&

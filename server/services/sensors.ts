@@ -26,11 +26,16 @@ export async function readSensor({ store, now, fleets }: Context, sensorId: stri
   const past = { finished, services: eventsOf(services), fleet: fleets.of(fitted.loop.family) };
   const runsOfIt = pastRunsOf(fitted, past);
   const runsOf = bySensor(outcomes);
+  const allServices = bySensor(await store.readAllServices());
   const others = all
     .filter((f) => f.loop.referenceGroup !== '' && f.loop.referenceGroup === fitted.loop.referenceGroup)
     .map((f) => ({
       fitted: f,
-      past: pastRunsOf(f, { finished: runsOf.get(f.sensor.id) ?? [], services: [], fleet: fleets.of(f.loop.family) }),
+      past: pastRunsOf(f, {
+        finished: runsOf.get(f.sensor.id) ?? [],
+        services: allServices.get(f.sensor.id) ?? [],
+        fleet: fleets.of(f.loop.family),
+      }),
     }));
   const nowMs = now();
   return {
