@@ -56,3 +56,4 @@ export type {
   ServiceRow,
   ShelfView,
 } from './views.ts';
+export type { AlarmRow, AlarmsView, LeanedRow, LookBackView } from './watching.ts';

@@ -2,6 +2,7 @@ import type {
   Coefficients,
   ControlAction,
   Diagnosis,
+  LimitAhead,
   Due,
   ExtraStep,
   GateFacts,
@@ -18,6 +19,7 @@ import type {
   Surrounding,
   Unit,
 } from '@frustum/core';
+import type { LookBackView } from './watching.ts';
 import type { ChannelConfig, SignalUnit } from './channels.ts';
 
 export type LeansOn = GateFacts['leansOn'][number];
@@ -137,6 +139,12 @@ export interface SensorView {
   readonly past: readonly PastRun[];
   /** which half is failing; null for what has no reference, and before the first run */
   readonly health: Diagnosis | null;
+  /** when zero and sensitivity are forecast to meet their limits, the earliest first */
+  readonly limitsAhead: readonly LimitAhead[];
+  /** what is left of the reference's electrolyte, mol/kg, where dilution is the likeliest cause */
+  readonly electrolyteLeft: { readonly low: number; readonly mid: number; readonly high: number } | null;
+  /** when it was probably outside, the latest first */
+  readonly lookBacks: readonly LookBackView[];
   /** loops that come before this one: its thermometer, what shares its reference */
   readonly leansOn: readonly LeansOn[];
 }

@@ -13,8 +13,26 @@ const at = (id: string, signal: number): core.StandardPoint => ({
 const atSeven = at('technical-7.00', -8.4);
 const atTen = at('technical-10.01', -176.9);
 
+/** A calibration that finds this zero on a day, and is put in force. */
+const run = (day: number, zero: number): core.Observation => ({
+  atMs: day * core.MS_PER_DAY,
+  kind: 'calibration',
+  found: { zero, sensitivity: 0.97 },
+  covariance: [
+    [0.25, 0],
+    [0, 9e-6],
+  ],
+  inForceAfter: { zero, sensitivity: 0.97 },
+  cleaned: false,
+});
+
 /** Names that the examples in the docblocks may use besides what their own file exports. */
 const CAST = {
+  phPrior: core.PH_PRIOR,
+  atWork: { model: core.modelOf(core.familyOf('ph')), value: 6, temperatureC: 25 },
+  /** a probe whose zero falls by 8 mV a month */
+  falling: [run(0, -1), run(30, -9), run(60, -17)],
+  day: core.MS_PER_DAY,
   kcl1413: core.CONDUCTIVITY_STANDARDS[0]!,
   atSeven,
   atTen,

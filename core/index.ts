@@ -31,6 +31,7 @@ export { moved, seen, type Belief, type Motion, type Seen, type Sight } from './
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { lowest, searched, type Searched } from './statistics/descent.ts';
 export { chanceBeyond, halfWidth, sdOf, type Spread } from './statistics/spread.ts';
+export { unlessRefused } from './families/sources.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
 
@@ -164,19 +165,20 @@ export type { Answer, Figure, Sum, SumChoice, SumField, Way } from './reckoner/s
 export { EMPTY, lookFor, sumOf, SUMS, type Hit } from './reckoner/sums.ts';
 
 // Settling
-export { ANY_TAIL, expectedAt, finalValue, fitApproach, type Approach, type Tail } from './settling/approach.ts';
+export { expectedAt, finalValue, fitApproach, type Approach } from './settling/approach.ts';
+export { ANY_TAIL, type Tail } from './settling/ways.ts';
 export {
   ANY_GLASS,
   settle,
   settleIn,
   STATISTICAL,
-  TEMPERATURE_LIMIT_C_PER_MIN,
   type Band,
   type Response,
   type School,
   type Settling,
   type SettlingState,
 } from './settling/settle.ts';
+export { TEMPERATURE_LIMIT_C_PER_MIN, type ToGo } from './settling/time-to-ready.ts';
 export { thinned, type Sample } from './settling/trace.ts';
 
 // Calibration
@@ -245,7 +247,7 @@ export {
 } from './calibration/bench-of-many.ts';
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
-export { outcomeOf, type RunOutcome } from './calibration/outcome.ts';
+export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdict.ts';
 
 // Drift
@@ -267,9 +269,17 @@ export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolP
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
 // Health
+export { lookBacks, type ErrorThen, type LookBack } from './drift/look-back.ts';
 export { diagnose, type Diagnosis, type Pushed } from './health/diagnose.ts';
-export { healthFacts, type Figure as HealthFigure, type HealthFacts, type TimedRun } from './health/evidence.ts';
-export { OF_ELECTRODES, type ActionGroup, type Cause } from './health/hypotheses.ts';
+export {
+  healthFacts,
+  type Beside as HealthBeside,
+  type Checks as HealthChecks,
+  type Figure as HealthFigure,
+  type HealthFacts,
+  type TimedRun,
+} from './health/evidence.ts';
+export { causesOf, OF_ELECTRODES, type ActionGroup, type Cause } from './health/hypotheses.ts';
 export type { NextTest } from './health/next-test.ts';
 
 // Scheduling
@@ -285,3 +295,5 @@ export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
 export { slipIn, temperatureSlip, type Typed } from './mistakes/typed.ts';
 export { typedFacts, type TypedReading } from './mistakes/typed-facts.ts';
 export { watched, weighCup } from './mistakes/watch.ts';
+export { causesNow, type AlarmKind, type Cause as AlarmCause, type LoopNow } from './alarms/alarms.ts';
+export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';

@@ -27,3 +27,4 @@ export { decodeSenml, type SenmlPack, type SenmlRecord } from './wire/senml.ts';
 // Records
 export { eventWords } from './record/event-words.ts';
 export { recordOf, type RecordOf } from './record/record.ts';
+export { encodeTable, type Cell } from './table/table.ts';

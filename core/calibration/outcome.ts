@@ -4,9 +4,11 @@ import type { ValueError } from '../families/working-error.ts';
 import { spanOf } from './electrical.ts';
 import type { DecisionAction } from './events.ts';
 import type { Calibration } from './fit.ts';
-import { fitOf, lastPass, planInForce, pointsOf } from './measured.ts';
+import { fitOf, lastPass, planInForce, pointsOf, standardAt } from './measured.ts';
 import { familyOfPlan } from './plan.ts';
+
 import type { RunState } from './state.ts';
+import { unlessRefused } from '../families/sources.ts';
 import { errorAtWork, judge } from './verdict.ts';
 
 /** What a finished run leaves for the sensor's history. Derived from its events, kept beside them for quick reading. */
@@ -32,6 +34,17 @@ export interface RunOutcome {
   /** temperature of the cup that it was timed in, °C; absent in records of before */
   readonly t90C?: number;
   readonly readBackShown: number | null;
+  /** what the sensor gave in each bottle that was noted, brought to 25 °C; absent in records of before */
+  readonly bottles?: readonly Bottle[];
+}
+
+/** A sensor's signal in one bottle, in the unit of the signal. */
+export interface Bottle {
+  readonly lotId: string;
+  readonly label: string;
+  readonly standard: string;
+  readonly signal: number;
+  readonly sd: number;
 }
 
 /** So uncertain that what is held says nothing by itself: in the unit of the gain, and in millivolts or µS. */
@@ -75,7 +88,22 @@ export function outcomeOf(state: RunState): RunOutcome | null {
     readBackShown: readBack
       ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
       : null,
+    bottles: bottlesOf(state, firstFit),
   };
+}
+
+/** As found: a bottle that is off is off before anything is adjusted. */
+function bottlesOf(state: RunState, { coefficients: { zero, sensitivity }, covariance: c }: Calibration): Bottle[] {
+  const { model } = familyOfPlan(state.plan);
+  return pointsOf(state, 1).flatMap(({ pointIndex }) => {
+    const { lot } = state.plan.points[pointIndex]!;
+    const standard = standardAt(state, 1, pointIndex);
+    const ideal = lot.id && standard ? unlessRefused(() => model.ideal(standard.nominal, 25)) : null;
+    if (ideal === null || !standard) return [];
+    const sd = Math.sqrt(Math.max(0, c[0][0] + 2 * ideal * c[0][1] + ideal ** 2 * c[1][1]));
+    const signal = model.origin + zero + sensitivity * ideal;
+    return [{ lotId: lot.id, label: lot.label, standard: standard.name, signal, sd }];
+  });
 }
 
 /** The slowest answer of a run, and how warm that cup was. */

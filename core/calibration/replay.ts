@@ -243,7 +243,8 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
     decisions.map((d) => d.action),
     state.oncemore,
   );
-  return finishStep({ ...state, decisions, steps }, state.current.id, at);
+  // The probe still stands in its last cup.
+  return finishStep({ ...state, decisions, steps }, state.current.id, at, state.traceFrom);
 }
 
 function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' }>, at: string): RunState {
@@ -254,6 +255,7 @@ function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' 
     { ...state, adjusted: { coefficients: body.coefficients, how: body.how, at } },
     state.current.id,
     at,
+    state.traceFrom,
   );
 }
 

@@ -63,7 +63,7 @@ class Paper {
     return this.add({
       type: 'captured',
       stepId: step.id,
-      traceSeconds: null,
+      traceSeconds: 60 * this.events.length,
       capture: {
         pointIndex: step.pointIndex!,
         purpose: step.purpose!,
@@ -121,10 +121,14 @@ describe('a run is its events', () => {
     expect(paper.done('hold').hold).toMatchObject({ releasedAt: null });
     paper.upToVerdict(electrode);
     expect(judge(paper.state)!.action).toBe('adjust');
+    const { traceFrom } = paper.state;
+    expect(traceFrom).toBeGreaterThan(0);
     paper.add({ type: 'decided', action: 'adjust', because: '' });
     expect(paper.state.current!.id).toBe('adjust');
     paper.add({ type: 'adjusted', coefficients: electrode, how: 'written' });
     expect(paper.state.current!.id).toBe('read-back');
+    // Read back is the last cup, not the whole way there.
+    expect(paper.state.traceFrom).toBe(traceFrom);
     paper.capture(electrode);
     expect(() => apply(paper.state, { ...paper.events[0]!, seq: 99, body: { type: 'closed' } })).toThrow(/still to do/);
     expect(paper.done('return').hold!.releasedAt).not.toBeNull();

@@ -81,6 +81,8 @@ const POINTS_A_SEGMENT = 12;
  * @param untilMs horizon of the last segment
  * @param inForceBefore what the channel believed before the first run
  * @param services what was done to the sensor outside of runs, rising time
+ * @param fromMs segments that ended before are left out: nobody looks at them
+ * @example cone(falling, phPrior, atWork, 90 * day).segments.length // 3
  */
 export function cone(
   history: readonly Observation[],
@@ -89,6 +91,7 @@ export function cone(
   untilMs: number,
   inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
   services: readonly ServiceEvent[] = [],
+  fromMs = Number.NEGATIVE_INFINITY,
 ): Cone {
   const course = filtered(history, prior, services);
   if (course.length === 0)
@@ -102,6 +105,7 @@ export function cone(
     marks.push({ atMs, kind, error: found.mean, sd: sdOf(found), jumped });
     inForce = observation.inForceAfter;
     const toMs = course[i + 1]?.observation.atMs ?? Math.max(untilMs, atMs + MS_PER_DAY);
+    if (toMs < fromMs) return;
     const at = errorFrom(state, prior, inForce, working, services);
     const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
       at(state.atMs + ((toMs - state.atMs) * k) / POINTS_A_SEGMENT),

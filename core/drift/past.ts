@@ -24,26 +24,15 @@ export interface PastRun {
  * engine weighs it.
  *
  * @param services outside of runs, rising time
+ * @example pastOf(filtered(falling, phPrior), phPrior)[2].known.zero // -17
  */
 export function pastOf(course: Course, prior: FamilyPrior, services: readonly ServiceEvent[] = []): readonly PastRun[] {
   const motions = course.slice(1).map((to, i): Motion => {
     const from = course[i]!;
     const motion = motionOver(prior, (to.observation.atMs - from.observation.atMs) / MS_PER_DAY);
-    const noise = motion.noise.slice();
-    const widens = (at: number, variance: number) => (noise[at * 4 + at]! += variance);
-    widens(ZERO, to.jumped * prior.zeroJumpSd ** 2);
-    widens(SENSITIVITY, to.jumped * prior.sensitivityJumpSd ** 2);
     const between = services.filter((s) => s.atMs > from.observation.atMs && s.atMs <= to.observation.atMs);
     if (to.observation.cleaned) between.push({ atMs: to.observation.atMs, kind: 'cleaned' });
-    for (const { kind } of between) {
-      if (kind === 'cleaned') {
-        widens(ZERO, prior.cleanedZeroSd ** 2);
-        widens(SENSITIVITY, prior.cleanedSensitivitySd ** 2);
-      }
-      if (kind !== 'other' && kind !== 'cleaned') widens(ZERO, prior.zeroSd ** 2);
-      if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivitySd ** 2);
-    }
-    return { ...motion, noise };
+    return widenedBy(motion, prior, to.jumped, between);
   });
   const beliefs = smoothed(
     course.map((c) => c.state.belief),
@@ -61,4 +50,30 @@ export function pastOf(course: Course, prior: FamilyPrior, services: readonly Se
     standardised,
     jumped,
   }));
+}
+
+/**
+ * A motion in which a sensor may have jumped as well, and was serviced.
+ *
+ * @param jumped chance of a jump, 0 to 1
+ */
+export function widenedBy(
+  motion: Motion,
+  prior: FamilyPrior,
+  jumped: number,
+  services: readonly Pick<ServiceEvent, 'kind'>[],
+): Motion {
+  const noise = motion.noise.slice();
+  const widens = (at: number, variance: number) => (noise[at * 4 + at]! += variance);
+  widens(ZERO, jumped * prior.zeroJumpSd ** 2);
+  widens(SENSITIVITY, jumped * prior.sensitivityJumpSd ** 2);
+  for (const { kind } of services) {
+    if (kind === 'cleaned') {
+      widens(ZERO, prior.cleanedZeroSd ** 2);
+      widens(SENSITIVITY, prior.cleanedSensitivitySd ** 2);
+    }
+    if (kind !== 'other' && kind !== 'cleaned') widens(ZERO, prior.zeroSd ** 2);
+    if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivitySd ** 2);
+  }
+  return { ...motion, noise };
 }

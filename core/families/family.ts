@@ -1,5 +1,5 @@
 import type { Unit } from '../quantities/units.ts';
-import type { Tail } from '../settling/approach.ts';
+import type { Tail } from '../settling/ways.ts';
 import type { Standard } from '../solutions/standard.ts';
 
 /**

@@ -1,12 +1,13 @@
+import { logSum } from '../mistakes/hypothesis.ts';
 import type { Figure, HealthFacts } from './evidence.ts';
-import { OF_ELECTRODES, SOUND, type Cause, type Expected, type Piece } from './hypotheses.ts';
+import { causesOf, SOUND, type Cause, type Expected, type Piece } from './hypotheses.ts';
 import { separatingTest, type NextTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */
 export interface Pushed {
-  readonly piece: Piece | 'siblings' | 'lastJumped';
+  readonly piece: Piece | BesideKind | 'lastJumped';
   readonly figure: Figure;
-  /** natural logarithm of how much likelier the leading cause makes it than a sound sensor does; above 0 = toward the cause */
+  /** natural logarithm of how much likelier the leading cause makes it than all other explanations do; above 0 = toward it */
   readonly push: number;
 }
 
@@ -20,7 +21,7 @@ export interface Diagnosis {
   readonly named: Cause | null;
   /** too little to say: what would be enough */
   readonly thin: string | null;
-  /** evidence against being sound, for the likeliest cause, the strongest first */
+  /** evidence for and against the likeliest cause, the strongest first */
   readonly evidence: readonly Pushed[];
   /** the test that would separate the two leading explanations; null where nothing needs one */
   readonly test: NextTest | null;
@@ -31,70 +32,109 @@ const LEAST_RUNS = 3;
 const NAMED_ABOVE = 0.5;
 /** A test is worth while from this chance of trouble on. */
 const TESTED_ABOVE = 0.15;
-/** What shares a reference moves with it within this, mV; and by itself by so much. Common practice, no source. */
-const TOGETHER_MV = 2.5;
-const ALONE_MV = 4;
+/** What is compared side by side, and the mark of a cause that moves all alike. */
+type BesideKind = 'siblings' | 'fellows' | 'twins';
+/** Moved by one cause, they differ by so much; each by itself goes so far: mV, steps, steps. Common practice, no source. */
+const BESIDE: Readonly<Record<BesideKind, { readonly together: number; readonly alone: number }>> = {
+  siblings: { together: 2.5, alone: 4 },
+  fellows: { together: 4, alone: 6 },
+  twins: { together: 4, alone: 4 },
+};
+const BESIDES = Object.keys(BESIDE) as BesideKind[];
 
 /** How often the last run shows a jump: where a cause comes at once, where it creeps, and in a sound sensor. Common practice, no source. */
 const JUMPS = { sudden: 0.9, gradual: 0.06, sound: 0.03 };
 
-const PIECES: readonly Piece[] = ['zeroMoved', 'sensitivityLost', 'sensitivity', 'slower', 'sampleOff'];
+const PIECES = Object.keys(SOUND) as Piece[];
 
 /**
  * Which half is failing: weighs causes against being sound and against each other, by all that a sensor's runs say.
  *
- * @param causes what may befall sensors of its kind
+ * @param registry what may befall sensors of its kind
+ * @example diagnose(healthFacts(pastOf(filtered(falling, phPrior), phPrior))).causes[0].cause.id // 'electrolyte-diluted'
  */
-export function diagnose(facts: HealthFacts, causes: readonly Cause[] = OF_ELECTRODES): Diagnosis {
-  const priorSound = 1 - causes.reduce((sum, c) => sum + c.prior, 0);
-  const made = causes.map((cause) => ({ cause, pushes: pushesOf(facts, cause) }));
-  const logs = made.map(({ cause, pushes }) => Math.log(cause.prior) + pushes.reduce((sum, p) => sum + p.push, 0));
-  const top = Math.max(Math.log(priorSound), ...logs);
-  const total = Math.exp(Math.log(priorSound) - top) + logs.reduce((sum, l) => sum + Math.exp(l - top), 0);
-  const sound = Math.exp(Math.log(priorSound) - top) / total;
-  const ranked = made
-    .map(({ cause, pushes }, i) => ({ cause, pushes, chance: Math.exp(logs[i]! - top) / total }))
-    .sort((a, b) => b.chance - a.chance);
+export function diagnose(facts: HealthFacts, registry: readonly Cause[] = causesOf('ph')): Diagnosis {
+  const causes = registry.filter(({ needs }) => !needs || facts[needs]);
+  const seen = seenIn(facts);
+  const soundLog = Math.log(1 - causes.reduce((sum, c) => sum + c.prior, 0));
+  const weighed = causes.map((cause) => {
+    const pushes = seen.map((s) => s.push(cause));
+    return { cause, pushes, log: Math.log(cause.prior) + pushes.reduce((sum, p) => sum + p, 0) };
+  });
+  const total = logSum([soundLog, ...weighed.map((w) => w.log)]);
+  const sound = Math.exp(soundLog - total);
+  const ranked = weighed.sort((a, b) => b.log - a.log);
+  const chanceOf = ({ log }: { readonly log: number }) => Math.exp(log - total);
   const [leader, second] = ranked;
   const few = facts.runs < LEAST_RUNS;
-  const named = !few && leader && leader.chance > NAMED_ABOVE ? leader.cause : null;
+  const named = !few && leader && chanceOf(leader) > NAMED_ABOVE ? leader.cause : null;
   return {
     sound,
-    causes: ranked.map(({ cause, chance }) => ({ cause, chance })),
+    causes: ranked.map((w) => ({ cause: w.cause, chance: chanceOf(w) })),
     named,
     thin: few
       ? `Not enough to say: ${facts.runs} of ${LEAST_RUNS} runs.`
       : !named && sound < NAMED_ABOVE
         ? 'Not enough to say which: no cause is likelier than all others together.'
         : null,
-    evidence: (leader?.pushes ?? [])
-      .filter((p) => Math.abs(p.push) > 0.05)
+    evidence: seen
+      .map(({ piece, figure }, i) => {
+        // What this piece adds, all others being known: all other explanations weigh as much as those leave them.
+        const others = ranked.filter((w) => w !== leader);
+        const without = logSum([soundLog, ...others.map((w) => w.log - w.pushes[i]!)]);
+        const withIt = logSum([soundLog, ...others.map((w) => w.log)]);
+        return { piece, figure, push: (leader?.pushes[i] ?? 0) - (withIt - without) };
+      })
+      .filter((p) => Math.abs(p.push) > LEAST_PUSH)
       .sort((a, b) => Math.abs(b.push) - Math.abs(a.push)),
     test:
       few || !leader || 1 - sound < TESTED_ABOVE
         ? null
-        : separatingTest(leader.cause, second && second.chance > sound ? second.cause : null),
+        : separatingTest(
+            leader.cause,
+            second && chanceOf(second) > sound ? second.cause : null,
+            facts.sampleOff !== null && chanceOf(leader) > NAMED_ABOVE,
+          ),
   };
 }
 
-/** How far each piece pushes toward a cause, against being sound. */
-function pushesOf(facts: HealthFacts, cause: Cause): readonly Pushed[] {
-  const pushes: Pushed[] = PIECES.flatMap((piece) => {
+/** Smaller pushes are not worth a line. */
+const LEAST_PUSH = 0.1;
+
+/** A piece of evidence, and how far it pushes toward a cause, against being sound. */
+interface Seen {
+  readonly piece: Pushed['piece'];
+  readonly figure: Figure;
+  readonly push: (cause: Cause) => number;
+}
+
+/** All that is known, in the order in which it is asked. */
+function seenIn(facts: HealthFacts): readonly Seen[] {
+  const own = PIECES.flatMap((piece): Seen[] => {
     const figure = facts[piece];
-    const expected = cause.expects[piece];
-    return figure && expected ? [{ piece, figure, push: logOf(figure, expected) - logOf(figure, SOUND[piece]) }] : [];
+    if (!figure) return [];
+    const push = ({ expects: { [piece]: expected } }: Cause) =>
+      expected ? logOf(figure, expected) - logOf(figure, SOUND[piece]) : 0;
+    return [{ piece, figure, push }];
   });
-  for (const figure of facts.siblings) {
-    // In the reference, they move as this one does; otherwise each goes its own way.
-    const together = logOf(figure, { mean: facts.zeroMoved.value, sd: Math.hypot(TOGETHER_MV, facts.zeroMoved.sd) });
-    const alone = logOf(figure, { mean: 0, sd: ALONE_MV });
-    pushes.push({ piece: 'siblings', figure, push: cause.inReference ? together - alone : 0 });
-  }
+  const beside = BESIDES.flatMap((kind) =>
+    facts[kind].others.map((figure): Seen => {
+      const { mine } = facts[kind];
+      const { together, alone } = BESIDE[kind];
+      // By one cause, they move as this one does; otherwise each goes its own way.
+      const alike = logOf(figure, { mean: mine.value, sd: Math.hypot(together, mine.sd) });
+      const apart = logOf(figure, { mean: 0, sd: alone });
+      return { piece: kind, figure, push: ({ moves }) => (moves === kind ? alike - apart : 0) };
+    }),
+  );
   const { lastJumped } = facts;
-  const seen = (chance: number) => lastJumped * chance + (1 - lastJumped) * (1 - chance);
-  const push = Math.log(seen(cause.sudden ? JUMPS.sudden : JUMPS.gradual) / seen(JUMPS.sound));
-  pushes.push({ piece: 'lastJumped', figure: { value: lastJumped, sd: 0 }, push });
-  return pushes;
+  const jumps = (chance: number) => Math.log(lastJumped * chance + (1 - lastJumped) * (1 - chance));
+  const jumped: Seen = {
+    piece: 'lastJumped',
+    figure: { value: lastJumped, sd: 0 },
+    push: ({ sudden }) => jumps(sudden ? JUMPS.sudden : JUMPS.gradual) - jumps(JUMPS.sound),
+  };
+  return [...own, ...beside, jumped];
 }
 
 const logOf = ({ value, sd }: Figure, expected: Expected) => {

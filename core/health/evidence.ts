@@ -6,14 +6,23 @@ export interface HealthFacts {
   readonly zeroMoved: Figure;
   /** how much sensitivity was lost since the first run, percent of the ideal one */
   readonly sensitivityLost: Figure;
-  /** sensitivity now, percent */
-  readonly sensitivity: Figure;
+  /** slope now, percent; null where a new one is not near 100 */
+  readonly sensitivity: Figure | null;
   /** natural logarithm of how many times slower it has become at like temperature; null where no run has timed it */
   readonly slower: Figure | null;
   /** error by grab samples less error by standards, in steps that count; null without a sample */
   readonly sampleOff: Figure | null;
-  /** how far the others on the same reference have moved since this one's first run, mV; none = none shares it */
-  readonly siblings: readonly Figure[];
+  /** others on the same reference: how far their zero and this one's have moved since this one's first run, mV */
+  readonly siblings: Beside;
+  /** others whose last run used a bottle that is new in this one's last run: how far what they gave in it has moved, steps */
+  readonly fellows: Beside;
+  /** how far the reading in the water has left what it usually is, steps that count; null where no readings are kept */
+  readonly readingMoved: Figure | null;
+  /** the same of others in the same water */
+  readonly twins: Beside;
+  /** natural logarithm of the impedance of the membrane, MΩ at 25 °C, and of the reference, kΩ; null where nothing measures it */
+  readonly membrane: Figure | null;
+  readonly reference: Figure | null;
   /** the last run jumped, and the one before it had not: how surely */
   readonly lastJumped: number;
   readonly runs: number;
@@ -23,6 +32,29 @@ export interface HealthFacts {
 export interface Figure {
   readonly value: number;
   readonly sd: number;
+}
+
+/** The same figure of this sensor and of others beside it: do they move together? No others = nothing to compare. */
+export interface Beside {
+  readonly mine: Figure;
+  readonly others: readonly Figure[];
+}
+
+/** Nothing to compare with. */
+export const NOBODY: Beside = { mine: { value: 0, sd: 0 }, others: [] };
+
+/** What is known beside a sensor's own runs; what is left out is not known. */
+export interface Checks {
+  /** a new one of its kind has a slope near 100 %: a glass electrode; if absent, it has */
+  readonly slopeKnown?: boolean;
+  readonly sampleOff?: Figure | null;
+  /** how far others on the same reference have moved meanwhile, mV */
+  readonly siblings?: readonly Figure[];
+  readonly fellows?: Beside;
+  readonly readingMoved?: Figure | null;
+  readonly twins?: readonly Figure[];
+  readonly membraneMohm?: number | null;
+  readonly referenceKohm?: number | null;
 }
 
 /** A run's response time, and how warm the cup was. */
@@ -37,32 +69,43 @@ const SLOWER_PER_C = 0.03;
 const T90_SD = 0.2;
 const THIRD = 3;
 
+/** Impedances of one make scatter by so much, as a logarithm. Common practice, no source. */
+const IMPEDANCE_SD = 0.15;
+const logOhms = (ohms: number | null | undefined): Figure | null =>
+  ohms && ohms > 0 ? { value: Math.log(ohms), sd: IMPEDANCE_SD } : null;
+
 /**
  * The evidence in a sensor's past.
  *
- * @param past at least one run, oldest first
+ * @param past at least one run in standards, oldest first
  * @param timed runs with a response time, oldest first
- * @param sampleOff see `HealthFacts`
- * @param siblings how far others on the same reference have moved meanwhile, mV
+ * @param checks what is known beside its own runs
+ * @example healthFacts(pastOf(filtered(falling, phPrior), phPrior)).zeroMoved.value // -16
  */
 export function healthFacts(
   past: readonly PastRun[],
   timed: readonly TimedRun[] = [],
-  sampleOff: Figure | null = null,
-  siblings: readonly Figure[] = [],
+  checks: Checks = {},
 ): HealthFacts {
   const first = past[0]!.known;
   const last = past.at(-1)!.known;
+  const zeroMoved = { value: last.zero - first.zero, sd: Math.hypot(last.zeroSd, first.zeroSd) };
+  const readingMoved = checks.readingMoved ?? null;
   return {
-    zeroMoved: { value: last.zero - first.zero, sd: Math.hypot(last.zeroSd, first.zeroSd) },
+    zeroMoved,
     sensitivityLost: {
       value: 100 * (first.sensitivity - last.sensitivity),
       sd: 100 * Math.hypot(last.sensitivitySd, first.sensitivitySd),
     },
-    sensitivity: { value: 100 * last.sensitivity, sd: 100 * last.sensitivitySd },
+    sensitivity: checks.slopeKnown === false ? null : { value: 100 * last.sensitivity, sd: 100 * last.sensitivitySd },
     slower: slowerOf(timed),
-    sampleOff,
-    siblings,
+    sampleOff: checks.sampleOff ?? null,
+    siblings: { mine: zeroMoved, others: checks.siblings ?? [] },
+    fellows: checks.fellows ?? NOBODY,
+    readingMoved,
+    twins: readingMoved ? { mine: readingMoved, others: checks.twins ?? [] } : NOBODY,
+    membrane: logOhms(checks.membraneMohm),
+    reference: logOhms(checks.referenceKohm),
     lastJumped: past.length > 1 ? past.at(-1)!.jumped : 0,
     runs: past.length,
   };

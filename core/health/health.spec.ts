@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun } from '../drift/past.ts';
 import { diagnose } from './diagnose.ts';
+import { causesOf } from './hypotheses.ts';
 import { healthFacts, type HealthFacts } from './evidence.ts';
 
 const past = (zeros: readonly number[], slopes: readonly number[], jumped = 0): PastRun[] =>
@@ -53,20 +54,24 @@ describe('which half is failing', () => {
   it('a junction that buffers do not show is seen by samples alone', () => {
     const runs = past([-2, -2.5, -1.8, -2.2], steady);
     expect(chanceOf(healthFacts(runs, timed([40, 48, 55])), 'junction-blocked')).toBeLessThan(0.4);
-    const made = diagnose(healthFacts(runs, timed([40, 48, 55]), { value: 18, sd: 4 }));
+    const made = diagnose(healthFacts(runs, timed([40, 48, 55]), { sampleOff: { value: 18, sd: 4 } }));
     expect(made.named?.id).toBe('junction-blocked');
-    expect(made.test?.procedure).toBe('sample');
+    // It has spoken: another one would say the same.
+    expect(made.test).toBeNull();
+    expect(diagnose(healthFacts(runs, timed([40, 60, 80]))).test?.procedure).toBe('sample');
   });
 
   it('others on the same reference that moved with it speak for the reference, others that did not against it', () => {
     const runs = past([0, -2, -5, -8], steady);
     const alone = chanceOf(healthFacts(runs), 'electrolyte-diluted');
-    const withThem = healthFacts(runs, [], null, [
-      { value: -8.5, sd: 1 },
-      { value: -7.6, sd: 1 },
-    ]);
-    const without = healthFacts(runs, [], null, [{ value: 0.4, sd: 1 }]);
-    expect(chanceOf(withThem, 'electrolyte-diluted')).toBeGreaterThan(Math.max(alone, 0.8));
+    const withThem = healthFacts(runs, [], {
+      siblings: [
+        { value: -8.5, sd: 1 },
+        { value: -7.6, sd: 1 },
+      ],
+    });
+    const without = healthFacts(runs, [], { siblings: [{ value: 0.4, sd: 1 }] });
+    expect(chanceOf(withThem, 'electrolyte-diluted')).toBeGreaterThan(Math.max(alone, 0.75));
     expect(chanceOf(without, 'electrolyte-diluted')).toBeLessThan(alone);
   });
 
@@ -74,6 +79,47 @@ describe('which half is failing', () => {
     const made = diagnose(healthFacts(past([-1, -1.5, -1.2, 11], steady, 0.98)));
     expect(made.named?.id).toBe('standard-wrong');
     expect(made.test?.what).toContain('another bottle');
+  });
+
+  it('a bottle that moved others by as much is the bottle; where the others stayed it is not', () => {
+    const runs = past([-1, -1.5, -1.2, 11], steady, 0.6);
+    const mine = { value: 20, sd: 1.5 };
+    const beside = (value: number) => healthFacts(runs, [], { fellows: { mine, others: [{ value, sd: 1.5 }] } });
+    expect(chanceOf(beside(19), 'standard-wrong')).toBeGreaterThan(0.9);
+    expect(chanceOf(beside(0), 'standard-wrong')).toBeLessThan(chanceOf(healthFacts(runs), 'standard-wrong'));
+  });
+
+  it('a reading that has moved is the water where a sample or a twin says so, and the junction where they do not', () => {
+    const runs = past([-2, -2.5, -1.8, -2.2], steady);
+    const readingMoved = { value: 40, sd: 3 };
+    const agreed = diagnose(healthFacts(runs, [], { readingMoved, sampleOff: { value: 1, sd: 3 } }));
+    expect(agreed.named?.id).toBe('process-moved');
+    expect(agreed.named?.group).toBe('look at the process');
+    const twin = healthFacts(runs, [], { readingMoved, twins: [{ value: 38, sd: 3 }] });
+    expect(diagnose(twin).named?.id).toBe('process-moved');
+    const not = healthFacts(runs, [], { readingMoved: { value: 20, sd: 3 }, sampleOff: { value: 22, sd: 3 } });
+    expect(diagnose(not).named?.id).toBe('junction-blocked');
+    const stayed = healthFacts(runs, [], { readingMoved: { value: 20, sd: 3 }, twins: [{ value: 0, sd: 3 }] });
+    expect(chanceOf(stayed, 'process-moved')).toBeLessThan(0.3);
+  });
+
+  it('impedances tell a crack, a blocked junction and moisture apart', () => {
+    const runs = past([0, 0, 1, 0], [0.97, 0.96, 0.93, 0.9]);
+    const wet = healthFacts(runs, [], { membraneMohm: 35, referenceKohm: 6 });
+    const old = healthFacts(runs, [], { membraneMohm: 420, referenceKohm: 6 });
+    expect(diagnose(wet).named?.id).toBe('connector-moist');
+    expect(diagnose(old).named?.id).toBe('glass-aged');
+    const sound = past([-2, -2.5, -1.8, -2.2], steady);
+    expect(diagnose(healthFacts(sound, [], { referenceKohm: 150 })).named?.id).toBe('junction-blocked');
+    expect(diagnose(healthFacts(sound, [], { membraneMohm: 130, referenceKohm: 7 })).sound).toBeGreaterThan(0.85);
+  });
+
+  it('an ion tip wears and platinum gets dirty; neither has glass that ages', () => {
+    const worn = healthFacts(past([0, 1, 0, 1], [0.88, 0.84, 0.79, 0.73]), timed([60, 80, 110]), { slopeKnown: false });
+    expect(diagnose(worn, causesOf('ion')).named?.id).toBe('tip-worn');
+    const slow = healthFacts(past([0, 2, -3, 4], [1]), timed([30, 70, 130]), { slopeKnown: false });
+    expect(diagnose(slow, causesOf('orp')).named?.id).toBe('platinum-dirty');
+    for (const family of ['ion', 'orp']) expect(causesOf(family).map((c) => c.id)).not.toContain('glass-aged');
   });
 
   it('with two runs there is not enough to say, and it says what would be', () => {

@@ -5,7 +5,7 @@ import { countsFigure, levelWords } from './words.ts';
 
 /** A bubble shifts an electrode by a few millivolts, in steps, and takes up to this share of a cell. Common practice, no source. */
 const SHIFT_STEPS = 12;
-const CELL_SHARE = 0.7;
+const CELL_SHARE = 0.85;
 const RESTLESS = 3.5;
 const RESTLESS_CELL = 6;
 /** A cell that hardly conducts has no room for one, in steps. */

@@ -10,9 +10,11 @@ export interface Weighed {
   readonly warning: Warning | null;
 }
 
-/** Said when hardly anything else is left, and nothing odd hardly at all. */
-const SAID_ABOVE = 0.6;
-const SOUND_BELOW = 0.35;
+/** Said when it is as likely as all else together, or nearly, and nothing odd is no likelier than something. */
+const SAID_ABOVE = 0.45;
+/** So many times likelier than the next: what two explain alike is not said of one of them. */
+const LEAD = 1.5;
+const SOUND_BELOW = 0.5;
 /** From here on something is odd, whatever it is: the likeliest is said even if another comes near, and that one with it. */
 const SURELY_ODD = 0.05;
 /** The second is named where the first is no likelier than this, and it no unlikelier than that. */
@@ -54,7 +56,8 @@ export function weigh<F>(
   });
   const ranked = [...classes].sort(([, a], [, b]) => b.chance - a.chance);
   const [top, next] = ranked.map(([, c]) => c);
-  const clear = top && (top.chance > SAID_ABOVE || (settled && sound < SURELY_ODD));
+  const leads = top && top.chance > SAID_ABOVE && top.chance > LEAD * (next?.chance ?? 0);
+  const clear = leads || (top && settled && sound < SURELY_ODD);
   const leader = clear && sound < SOUND_BELOW ? open[top.leader]! : null;
   const said = leader && (leader.sayable?.(facts) ?? true) ? leader : null;
   const near =

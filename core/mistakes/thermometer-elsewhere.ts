@@ -5,7 +5,7 @@ import { instead, stillLog } from './sound.ts';
 /** The thermometer hangs where it was: the temperature does not move when the probe changes its liquid. */
 export const THERMOMETER_ELSEWHERE: Hypothesis<Facts> = {
   id: 'thermometer-elsewhere',
-  prior: 0.08,
+  prior: 0.03,
   mark: 'The thermometer did not move',
   weight(facts) {
     const { warmed, cup } = facts;

@@ -74,6 +74,8 @@ function exchanged(text: string): number[] {
     const made = [...places];
     made[i] = b;
     made[i + 1] = a;
+    // Nobody types 07.4.
+    if (/^\D?0\d/.test(made.join(''))) return [];
     const value = Number(made.join('').replace(',', '.').replace('−', '-'));
     return Number.isFinite(value) ? [value] : [];
   });
@@ -175,6 +177,7 @@ export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE
  *
  * @example slipIn({ text: '702', value: 702, unit: 'pH', expected: 7, sd: 0.1, others: [], scales: [] }).warning?.id // 'tenfold'
  * @example slipIn({ text: '7.20', value: 7.2, unit: 'pH', expected: 7.02, sd: 0.03, others: [], scales: [] }).warning?.id // 'digits'
+ * @example slipIn({ text: '70.4', value: 70.4, unit: 'pH', expected: 7, sd: 0.5, others: [], scales: [] }).warning?.id // 'tenfold'
  */
 export const slipIn = (facts: Typed): Weighed => weigh(TYPED, facts, undefined, true);
 

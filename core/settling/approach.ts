@@ -1,5 +1,7 @@
 import { binned, type Sample } from './trace.ts';
 import { noiseSd } from '../statistics/robust.ts';
+import { basisOf, covarianceOf, factorised, gather, meanOf, SCRATCH, type Sums } from './regression.ts';
+import { ANY_TAIL, FINE, priorsOf, TAUS, type Grid, type Tail } from './ways.ts';
 
 /** One way in which the signal may be approaching: its time constants and what the trace says of it. */
 interface Model {
@@ -28,47 +30,7 @@ export interface Approach {
   readonly start: number;
 }
 
-const MOST_BINS = 60;
 const LEAST_SAMPLES = 6;
-
-/** Time constants considered, s: from a fast glass electrode to a clogged junction. */
-const TAUS = [1.5, 2.1, 3, 4.2, 6, 8.5, 12, 17, 24, 34, 48, 68, 96, 136, 192, 272, 384] as const;
-
-/**
- * No electrode is exactly two exponentials: a reading this far from today's counts as that much less certain.
- * The tail, which decides what is still to come, is then told by the recent signal and not by the first plunge.
- */
-const DISCREPANCY = 0.03;
-
-/** How large a tail may be before anything is measured: any size for the fast one, mV. */
-const FAST_SD_MV = 200;
-
-/** What is known of a kind of sensor's slow tail before anything is measured. */
-export interface Tail {
-  /** its usual time constant, s, and the standard deviation of the logarithm of it */
-  readonly seconds: number;
-  readonly spread: number;
-  /** share of a step that usually goes the slow way, as a standard deviation */
-  readonly share: number;
-  /**
-   * So many times less certain of where it will stand than the trace says by itself, because its slow way is no exponential;
-   * absent = 1
-   */
-  readonly caution?: number;
-  /**
-   * How long it takes beside what `settle` reckons for any signal (`usual`), and how its times to ready lie about that:
-   * end of the lowest twentieth, middle, beginning of the highest twentieth.
-   */
-  readonly forecast: { readonly usual: number; readonly times: readonly [number, number, number] };
-}
-
-/** Any tail: for a trace of which nothing is known. */
-export const ANY_TAIL: Tail = {
-  seconds: 40,
-  spread: 1.2,
-  share: 0.25,
-  forecast: { usual: 0.7, times: [0.7, 1.7, 3.1] },
-};
 
 /** A tail that does not come from the step that was seen, mV: the probe came from somewhere before that. */
 const HIDDEN_MV = 0.5;
@@ -78,13 +40,6 @@ export interface Origin {
   readonly t: number;
   readonly range: number;
 }
-/**
- * Weight given beforehand to "nothing moves" and to all fast ways alone together. Small: a glass electrode always
- * has a slow tail, and a model without one would promise that nothing is to come.
- */
-const STILL_PRIOR = 0.02;
-const SINGLE_PRIOR = 0.02;
-
 /** Share of the window that is fitted: the swirl and the fast first part would use up the exponentials. */
 const RECENT = 0.92;
 
@@ -139,153 +94,6 @@ function grainOf(heard: number, resolution: number): number {
 export function originOf(samples: readonly Sample[]): Origin {
   const last = samples.at(-1)?.signal ?? 0;
   return { t: samples[0]?.t ?? 0, range: Math.abs((samples[0]?.signal ?? 0) - last) };
-}
-
-/**
- * A candidate: indices into TAUS of its fast way, which lies between two neighbours of the grid, and of its slow one; −1
- * where there is none. One member alone for the fast way would leave the tail to mend what the grid misses of it.
- */
-type Candidate = readonly [fast: number, next: number, slow: number];
-
-/** Which approaches are weighed, and into how many bins a trace is gathered first. */
-export interface Grid {
-  readonly bins: number;
-  readonly candidates: readonly Candidate[];
-}
-
-/** Nothing moves, a fast way alone, a fast way and every slower one. Tails that have died out cost nothing to keep. */
-function gridOf(bins: number, every: number): Grid {
-  const kept = TAUS.map((_, i) => i).filter((i) => i % every === 0);
-  const fast = kept.slice(0, -1).map((i, k): Candidate => [i, kept[k + 1]!, -1]);
-  const both = fast.flatMap(([i, next]) => kept.filter((k) => k > next).map((k): Candidate => [i, next, k]));
-  return { bins, candidates: [[-1, -1, -1], ...fast, ...both] };
-}
-
-const FINE = gridOf(MOST_BINS, 1);
-/** Good enough to say where the next few samples will be: every second time constant, half the bins. */
-export const COARSE = gridOf(MOST_BINS / 2, 2);
-
-/** Weighted sums over all basis functions at once: index 0 is the constant, k + 1 is exp(−(t − start)/τk). */
-interface Sums {
-  /** lower triangle */
-  readonly gram: readonly Float64Array[];
-  readonly moment: Float64Array;
-  readonly yy: number;
-  readonly centre: number;
-  readonly count: number;
-  /** value of each tail at `now`, relative to the window's start */
-  readonly atNow: number[];
-}
-
-function gather(bins: ReturnType<typeof binned>, now: number, start: number, noise: number): Sums {
-  const size = TAUS.length + 1;
-  const gram = Array.from({ length: size }, () => new Float64Array(size));
-  const moment = new Float64Array(size);
-  const basis = new Float64Array(size).fill(1);
-  // Centre on the last value, so that squares do not swallow the digits.
-  const centre = bins.at(-1)!.value;
-  let yy = 0;
-  for (const bin of bins) {
-    for (let i = 1; i < size; i++) basis[i] = Math.exp(-(bin.t - start) / TAUS[i - 1]!);
-    const y = bin.value - centre;
-    const w = 1 / (noise ** 2 / bin.count + (DISCREPANCY * y) ** 2);
-    yy += w * y * y;
-    for (let i = 0; i < size; i++) {
-      const wb = w * basis[i]!;
-      moment[i]! += wb * y;
-      const row = gram[i]!;
-      for (let j = 0; j <= i; j++) row[j]! += wb * basis[j]!;
-    }
-  }
-  const atNow = TAUS.map((tau) => Math.exp(-(now - start) / tau));
-  return { gram, moment, yy, centre, count: bins.length, atNow };
-}
-
-/** How well a candidate explains a trace. */
-interface Tried {
-  readonly logEvidence: number;
-  readonly misfit: number;
-}
-
-/** Unknowns of the largest candidate. */
-const MOST = 4;
-/** Precision of the level before anything is measured: none. */
-const LEVEL_PRECISION = 1e-8;
-
-/** Indices into the basis functions: 0, then those of the members. */
-const basisOf = ([fast, next, slow]: Candidate): readonly number[] =>
-  fast < 0 ? [0] : slow < 0 ? [0, fast + 1, next + 1] : [0, fast + 1, next + 1, slow + 1];
-
-/** Cholesky factor of the posterior precision, row by row, `MOST` apart, and what forward substitution made of the moments. */
-interface Scratch {
-  readonly factor: Float64Array;
-  readonly z: Float64Array;
-}
-
-/** Filled anew by every candidate: this runs for 137 of them after every sample. */
-const SCRATCH: Scratch = { factor: new Float64Array(MOST * MOST), z: new Float64Array(MOST) };
-
-/**
- * Bayesian linear regression of one candidate: its evidence up to a constant, and its factor in `into`.
- *
- * @param slowSd how large a slow member may be beforehand, by index into `TAUS`
- */
-function factorised(sums: Sums, basis: readonly number[], slowSd: readonly number[], { factor, z }: Scratch): Tried {
-  const { gram, moment } = sums;
-  const size = basis.length;
-  let logPrior = 0;
-  let logDeterminant = 0;
-  let explained = 0;
-  for (let r = 0; r < size; r++) {
-    const br = basis[r]!;
-    const precision = r === 0 ? LEVEL_PRECISION : r < 3 ? FAST_SD_MV ** -2 : slowSd[br - 1]! ** -2;
-    logPrior += Math.log(precision);
-    for (let c = 0; c <= r; c++) {
-      // The members of a candidate rise, and so does what was gathered: a lower triangle.
-      let sum = gram[br]![basis[c]!]! + (r === c ? precision : 0);
-      for (let k = 0; k < c; k++) sum -= factor[r * MOST + k]! * factor[c * MOST + k]!;
-      factor[r * MOST + c] = r === c ? Math.sqrt(Math.max(sum, 1e-12)) : sum / factor[c * MOST + c]!;
-    }
-    let rest = moment[br]!;
-    for (let k = 0; k < r; k++) rest -= factor[r * MOST + k]! * z[k]!;
-    z[r] = rest / factor[r * MOST + r]!;
-    explained += z[r]! ** 2;
-    logDeterminant += 2 * Math.log(factor[r * MOST + r]!);
-  }
-  const misfit = Math.max(0, sums.yy - explained);
-  return { misfit, logEvidence: -0.5 * (misfit + logDeterminant - logPrior) };
-}
-
-/** Posterior mean by back substitution. */
-function meanOf({ factor, z }: Scratch, size: number): number[] {
-  const mean = new Array<number>(size).fill(0);
-  for (let r = size - 1; r >= 0; r--) {
-    let rest = z[r]!;
-    for (let k = r + 1; k < size; k++) rest -= factor[k * MOST + r]! * mean[k]!;
-    mean[r] = rest / factor[r * MOST + r]!;
-  }
-  return mean;
-}
-
-/** Covariance from the Cholesky factor of the precision: (L Lᵀ)⁻¹, each member scaled, all inflated. */
-function covarianceOf({ factor }: Scratch, scale: readonly number[], inflation: number): Float64Array[] {
-  const size = scale.length;
-  // Columns of L⁻¹ by forward substitution, then (L⁻¹)ᵀ L⁻¹.
-  const inverse = Array.from({ length: size }, () => new Float64Array(size));
-  for (let c = 0; c < size; c++)
-    for (let r = c; r < size; r++) {
-      let sum = r === c ? 1 : 0;
-      for (let k = c; k < r; k++) sum -= factor[r * MOST + k]! * inverse[k]![c]!;
-      inverse[r]![c] = sum / factor[r * MOST + r]!;
-    }
-  const covariance = Array.from({ length: size }, () => new Float64Array(size));
-  for (let i = 0; i < size; i++)
-    for (let j = 0; j <= i; j++) {
-      let sum = 0;
-      for (let k = i; k < size; k++) sum += inverse[k]![i]! * inverse[k]![j]!;
-      covariance[i]![j] = covariance[j]![i] = sum * scale[i]! * scale[j]! * inflation;
-    }
-  return covariance;
 }
 
 function weigh(
@@ -386,22 +194,3 @@ export function finalValue(approach: Approach): { mean: number; sd: number } {
   const { mean, sd } = mixture(approach.models, 1, () => 0);
   return { mean, sd: Math.hypot(sd, EXTRAPOLATION * approach.stillToCome, approach.grain) };
 }
-
-/** How likely each candidate is beforehand: the kinds as above, among the slow ways as the family's tail says. */
-function priorsOf({ candidates }: Grid, tail: Tail): readonly number[] {
-  const known = PRIORS.get(candidates)?.get(tail);
-  if (known) return known;
-  const usual = ([, , slow]: Candidate) =>
-    slow < 0 ? 1 : Math.exp(-0.5 * (Math.log(TAUS[slow]! / tail.seconds) / tail.spread) ** 2) + 1e-9;
-  const kinds = [STILL_PRIOR, SINGLE_PRIOR, 1 - STILL_PRIOR - SINGLE_PRIOR];
-  const kindOf = ([fast, , slow]: Candidate) => (fast < 0 ? 0 : slow < 0 ? 1 : 2);
-  const totals = [0, 0, 0];
-  for (const c of candidates) totals[kindOf(c)]! += usual(c);
-  const priors = candidates.map((c) => (kinds[kindOf(c)]! * usual(c)) / totals[kindOf(c)]!);
-  const of = PRIORS.get(candidates) ?? new WeakMap<Tail, readonly number[]>();
-  PRIORS.set(candidates, of.set(tail, priors));
-  return priors;
-}
-
-/** They are the same after every sample. */
-const PRIORS = new WeakMap<readonly Candidate[], WeakMap<Tail, readonly number[]>>();

@@ -1,6 +1,7 @@
 import { median } from '../statistics/robust.ts';
-import { COARSE, expectedAt, fitApproach } from './approach.ts';
+import { expectedAt, fitApproach } from './approach.ts';
 import type { Sample } from './trace.ts';
+import { COARSE } from './ways.ts';
 
 /** Samples that must agree before a jump counts: one bubble passing is not a disturbance. */
 const AGREEING = 3;

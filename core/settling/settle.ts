@@ -1,15 +1,15 @@
-import {
-  ANY_TAIL,
-  COARSE,
-  expectedAt,
-  finalValue,
-  fitApproach,
-  originOf,
-  type Approach,
-  type Tail,
-} from './approach.ts';
+import { expectedAt, finalValue, fitApproach, originOf, type Approach } from './approach.ts';
 import { disturbanceIn, type Checked } from './disturbance.ts';
+import {
+  exactly,
+  GLASS_STEP,
+  TEMPERATURE_LIMIT_C_PER_MIN,
+  temperatureSlope,
+  timeToReady,
+  type ToGo,
+} from './time-to-ready.ts';
 import { binned, type Sample } from './trace.ts';
+import { ANY_TAIL, type Tail } from './ways.ts';
 
 /** Which rule says that a reading may be captured. */
 export type School =
@@ -20,13 +20,6 @@ export type School =
 
 /** Default of the statistical school: 0.01 pH still to come at most, never before 20 s. */
 export const STATISTICAL: School = { kind: 'statistical', limit: 0.59, dwellSeconds: 20 };
-
-/** The step that the judgement was made for, mV of glass: 0.01 pH. */
-const GLASS_STEP = 0.59;
-
-/** Temperature must stand still: °C per minute. */
-export const TEMPERATURE_LIMIT_C_PER_MIN = 0.1;
-const TEMPERATURE_WINDOW_S = 40;
 
 export type SettlingState = 'waiting' | 'settling' | 'temperature-moving' | 'ready';
 
@@ -57,7 +50,7 @@ export interface Settling {
   readonly bound: number;
   readonly limit: number;
   /** forecast of the time until ready, s: middle and 90 % interval; null when nothing can be said */
-  readonly toGo: { readonly mid: number; readonly low: number; readonly high: number } | null;
+  readonly toGo: ToGo | null;
   /** 90 % response time, s; null when the trace does not hold the step */
   readonly t90: number | null;
   readonly ahead: readonly Band[];
@@ -179,31 +172,6 @@ const NOTHING_YET: Settling = {
   checked: { from: 0, end: 0, found: null },
 };
 
-/** Slope of temperature over the last seconds, °C/min; thirds compared, so that one odd sample does not count. */
-function temperatureSlope(window: readonly Sample[]): number {
-  const end = window.at(-1)?.t ?? 0;
-  const recent = window.filter((s) => s.t >= end - TEMPERATURE_WINDOW_S);
-  if (recent.length < 6) return 0;
-  const third = Math.floor(recent.length / 3);
-  const mean = (part: readonly Sample[], of: (s: Sample) => number) =>
-    part.reduce((s, p) => s + of(p), 0) / part.length;
-  const head = recent.slice(0, third);
-  const tail = recent.slice(-third);
-  const minutes = (mean(tail, (s) => s.t) - mean(head, (s) => s.t)) / 60;
-  return minutes > 0 ? (mean(tail, (s) => s.temperatureC) - mean(head, (s) => s.temperatureC)) / minutes : 0;
-}
-
-/**
- * How long until ready, by what is not known yet and how long it took to know so much: a regression over simulated captures
- * (seeds 1000 to 1119 of `sim/testing/captures.ts`). In logarithms: a sum of these shares of the spread of the final value
- * over the limit and of the seconds so far. What a family makes of it is in its own `Tail.forecast`.
- */
-const FORECAST = { constant: 1.15, unknown: 0.65, seconds: 0.59 };
-/** Added to times before their logarithm is taken, s. */
-const OFFSET_S = 5;
-
-const exactly = (left: number) => ({ mid: Math.max(0, left), low: Math.max(0, left), high: Math.max(0, left) });
-
 /** How long no digit has moved, s: from the end backwards, the last stretch within one step of the display. */
 function stillFor(window: readonly Sample[]): number {
   let low = Infinity;
@@ -216,67 +184,6 @@ function stillFor(window: readonly Sample[]): number {
     if (high - low > GLASS_STEP) return last - t;
   }
   return window.length ? last - window[0]!.t : 0;
-}
-
-function timeToReady(
-  finalSd: number,
-  window: readonly Sample[],
-  limit: number,
-  dwellLeft: number,
-  { forecast }: Tail,
-): Settling['toGo'] {
-  const usual = Math.exp(
-    FORECAST.constant +
-      FORECAST.unknown * Math.log(finalSd / limit) +
-      FORECAST.seconds * Math.log(window.at(-1)!.t - window[0]!.t),
-  );
-  // Clock and thermometer have to be waited for in any case.
-  const least = Math.max(dwellLeft, untilTemperatureStill(window));
-  const base = Math.max(least, forecast.usual * usual - OFFSET_S) + OFFSET_S;
-  const [low, mid, high] = forecast.times.map((times) => Math.max(dwellLeft, times * base - OFFSET_S));
-  return { mid: mid!, low: low!, high: high! };
-}
-
-/** A hundredth of a degree, as it is judged. */
-const CENTIDEGREE = 0.01;
-
-/** A body warms through in less than this, s: with a temperature that hardly moves, its course alone would not say so. */
-const THERMAL_S = 45;
-/** The rate is read over a stretch that lies behind by so much, s. */
-const BEHIND_S = 10;
-
-/** How long the temperature will still move too fast, s. */
-function untilTemperatureStill(window: readonly Sample[]): number {
-  const rate = Math.abs(temperatureSlope(window)) / TEMPERATURE_LIMIT_C_PER_MIN;
-  if (rate <= 1) return 0;
-  const up = GLASS_STEP / CENTIDEGREE;
-  const approach = fitApproach(
-    window.map((s) => ({ ...s, signal: s.temperatureC * up })),
-    GLASS_STEP,
-    { grid: COARSE },
-  );
-  if (!approach) return 0;
-  const perMinute = (ahead: number) => {
-    const [from, to] = [expectedAt(approach, ahead - TEMPERATURE_WINDOW_S), expectedAt(approach, ahead)];
-    return Math.abs(((to.mean - from.mean) / up) * (60 / TEMPERATURE_WINDOW_S));
-  };
-  return Math.min(THERMAL_S * Math.log(rate) + BEHIND_S, whenBelow(perMinute, TEMPERATURE_LIMIT_C_PER_MIN));
-}
-
-const LONGEST_FORECAST_S = 1800;
-
-/** First time at which a falling function is below its limit, by bisection, s. */
-function whenBelow(bound: (ahead: number) => number, limit: number): number {
-  if (bound(0) < limit) return 0;
-  if (bound(LONGEST_FORECAST_S) >= limit) return LONGEST_FORECAST_S;
-  let low = 0;
-  let high = LONGEST_FORECAST_S;
-  for (let i = 0; i < 24; i++) {
-    const middle = (low + high) / 2;
-    if (bound(middle) < limit) high = middle;
-    else low = middle;
-  }
-  return high;
 }
 
 /** A third of a pH unit. */

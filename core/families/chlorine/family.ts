@@ -44,7 +44,7 @@ export const CHLORINE: Family = {
     dead: 'no flow, or a spent membrane',
   },
   step: { absolute: 0.5, relative: 0.01 },
-  tail: { seconds: 35, spread: 0.7, share: 0.3, forecast: { usual: 0.41, times: [1.25, 2.44, 3.95] } },
+  tail: { seconds: 35, spread: 0.7, share: 0.3, forecast: { usual: 0.41, times: [1.47, 2.58, 3.76] } },
   model: (s) => chlorine(Number(s['nominalSlope'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take the slope alone, or chlorine-free water as a blank.'),

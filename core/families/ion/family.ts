@@ -84,7 +84,7 @@ export const ION: Family = {
     dead: 'both standards read alike, as with a worn tip or a dry reference',
   },
   step: { absolute: 0.3, relative: 0 },
-  tail: { seconds: 50, spread: 0.7, share: 0.25, caution: 1.25, forecast: { usual: 0.96, times: [0.56, 1.28, 2.5] } },
+  tail: { seconds: 50, spread: 0.7, share: 0.25, caution: 1.5, forecast: { usual: 0.96, times: [0.58, 1.19, 2.37] } },
   model: (s) => ion(String(s['ion']), Number(s['interference'])),
   frees: () => 'both',
   tooClose: (values) => {

@@ -1,4 +1,4 @@
-import type { Tail } from '../../settling/approach.ts';
+import type { Tail } from '../../settling/ways.ts';
 import type { SensorLimits } from '../family.ts';
 
 /** Where practice stops trusting a pH sensor. Common practice, no source. */
@@ -17,5 +17,5 @@ export const GLASS_TAIL: Tail = {
   spread: 0.7,
   share: 0.15,
   caution: 1.12,
-  forecast: { usual: 0.65, times: [0.7, 1.85, 3.5] },
+  forecast: { usual: 0.65, times: [0.74, 1.83, 4.35] },
 };

@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest';
+import type { Diagnosis } from '../health/diagnose.ts';
+import { causesOf } from '../health/hypotheses.ts';
+import { causesNow, type LoopNow } from './alarms.ts';
+
+const inside = { state: 'inside', chanceOutside: 0.001, error: 0, expanded: 0.05 } as const;
+const loop = (more: Partial<LoopNow> = {}): LoopNow => ({
+  sensorId: 's1',
+  loopName: 'Line 1 pH',
+  referenceGroup: '',
+  margin: inside,
+  health: null,
+  silentSeconds: 0,
+  ...more,
+});
+const diluted = causesOf('ph').find((c) => c.id === 'electrolyte-diluted')!;
+const health = (chance: number, named = chance > 0.5): Diagnosis => ({
+  sound: 1 - chance,
+  causes: [{ cause: diluted, chance }],
+  named: named ? diluted : null,
+  thin: null,
+  evidence: [],
+  test: null,
+});
+const keys = (loops: readonly LoopNow[], standing: readonly string[] = []) =>
+  causesNow(loops, new Set(standing)).map((c) => c.key);
+const near = (chanceOutside: number) =>
+  loop({ margin: { ...inside, state: chanceOutside >= 0.05 ? 'near the edge' : 'inside', chanceOutside } });
+
+describe('what somebody should know', () => {
+  it('says nothing of a house in which all is well', () =>
+    expect(keys([loop(), loop({ sensorId: 's2' })])).toEqual([]));
+
+  it('a margin near its end is one cause, and stays it until the chance is clearly smaller', () => {
+    expect(keys([near(0.04)])).toEqual([]);
+    expect(keys([near(0.06)])).toEqual(['margin s1 near']);
+    expect(keys([near(0.04)], ['margin s1 near'])).toEqual(['margin s1 near']);
+    expect(keys([near(0.02)], ['margin s1 near'])).toEqual([]);
+  });
+
+  it('outside is another cause than near; not known is none', () => {
+    const outside = loop({ margin: { state: 'outside', chanceOutside: 0.98, error: 0.3, expanded: 0.1 } });
+    expect(keys([outside], ['margin s1 near'])).toEqual(['margin s1 outside']);
+    expect(keys([loop({ margin: { state: 'not known', chanceOutside: 0.4, error: 0, expanded: 1 } })])).toEqual([]);
+  });
+
+  it('a named cause says what and what to do; another name is another cause', () => {
+    const [one] = causesNow([loop({ health: health(0.8) })], new Set());
+    expect(one).toMatchObject({ key: 'health s1 electrolyte-diluted', kind: 'health' });
+    expect(one!.text).toBe('Line 1 pH: probably the reference electrolyte is diluted. To do: service the reference.');
+    expect(keys([loop({ health: health(0.4) })])).toEqual([]);
+    // It stands until it is clearly no longer likely: figures that wander about a half raise nothing twice.
+    expect(keys([loop({ health: health(0.4) })], ['health s1 electrolyte-diluted'])).toEqual([
+      'health s1 electrolyte-diluted',
+    ]);
+    expect(keys([loop({ health: health(0.3) })], ['health s1 electrolyte-diluted'])).toEqual([]);
+  });
+
+  it('silence counts after two minutes', () => {
+    expect(keys([loop({ silentSeconds: 119 })])).toEqual([]);
+    expect(keys([loop({ silentSeconds: 121 })])).toEqual(['silent s1']);
+  });
+
+  it('a reference is suspected when two of those that share it are, and then names them', () => {
+    const on = (sensorId: string, chance: number) =>
+      loop({ sensorId, loopName: sensorId, referenceGroup: 'probe 7', health: health(chance, false) });
+    expect(keys([on('a', 0.9), on('b', 0.3)])).toEqual([]);
+    const [both, ...more] = causesNow([on('a', 0.9), on('b', 0.7), on('c', 0.1)], new Set());
+    expect(more).toEqual([]);
+    expect(both!.key).toBe('reference probe 7');
+    expect(both!.text).toContain('a, b share');
+    // Said once of all, not once more of each; what is no matter of the reference is said of its own.
+    const named = [on('a', 0.9), on('b', 0.7)].map((l) => ({ ...l, health: health(0.9) }));
+    expect(keys(named)).toEqual(['reference probe 7']);
+    const [glass] = causesOf('ph').filter((c) => c.id === 'glass-aged');
+    const aged = { ...named[0]!, health: { ...health(0.9), named: glass! } };
+    expect(keys([aged, named[1]!])).toEqual(['health a glass-aged', 'reference probe 7']);
+  });
+});
