@@ -4,8 +4,11 @@ import { LiveHub } from './channels/live-hub.ts';
 import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
 import { Fleets } from './services/fleet.ts';
+import { Teller } from './services/tell.ts';
+import { KeptCones } from './services/margins.ts';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
+import { keepingOutcomes } from './store/kept-outcomes.ts';
 import { NO_JOURNAL, type Journal } from './store/journal.ts';
 
 /** Everything that services and routes need, joined here and nowhere else. */
@@ -18,6 +21,10 @@ export interface Context {
   readonly poller: Poller;
   /** how sensors of a family drift in this house */
   readonly fleets: Fleets;
+  /** the cones of Margins, as they were made last */
+  readonly cones: KeptCones;
+  /** tells alarms beyond the screen */
+  readonly teller: Teller;
   /** epoch milliseconds */
   readonly now: () => number;
   readonly newId: () => string;
@@ -33,11 +40,13 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
   return {
     config,
     log: pino({ level: config.logLevel }, pino.destination(2)),
-    store,
+    store: keepingOutcomes(store),
     journal: NO_JOURNAL,
     hub,
     poller: new Poller(hub, { logIns: logInsIn(config.dataFolder) }),
     fleets: new Fleets(),
+    cones: new KeptCones(),
+    teller: new Teller(config.dataFolder),
     now: Date.now,
     newId: randomUUID,
     changed: () => listeners.forEach((l) => l()),

@@ -25,6 +25,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'photo-unknown': 404,
   'procedure-unknown': 404,
   'lot-unknown': 404,
+  'alarm-unknown': 404,
   'procedure-moved': 409,
   'procedure-exists': 409,
   'gate-open': 409,

@@ -10,6 +10,8 @@ import { checkConfig } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { makeContext } from './context.ts';
 import { loadBundle } from './services/load-bundle.ts';
+import { AlarmWatch } from './services/alarms.ts';
+import { marginRows } from './services/margins.ts';
 import { keepReadings } from './services/readings.ts';
 import { recover } from './services/recover.ts';
 import { LOCAL_OPERATOR } from './services/runs.ts';
@@ -71,11 +73,13 @@ async function main(): Promise<void> {
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
   let stopping = false;
+  let stopAlarms = () => {};
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     context.poller.stop();
     recorder.stop();
+    stopAlarms();
     await recorder.flush(true);
     http.closeAllConnections();
     http.close();
@@ -112,11 +116,16 @@ async function main(): Promise<void> {
     lookedAtMs = performance.now();
     void context.fleets
       .learn(store)
-      .then((learned) => learned && context.changed())
+      .then(async (learned) => {
+        if (learned) context.changed();
+        // Whoever opens Margins next finds the cones made.
+        await marginRows(context);
+      })
       .catch((error: unknown) => stopping || context.log.warn({ error }, 'nothing was learned from the fleet'));
   };
   context.onChange(learn);
   learn();
+  stopAlarms = new AlarmWatch(context).start();
 }
 
 main().catch((error: unknown) => {

@@ -13,6 +13,7 @@ import {
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
+import { acknowledge, readAlarms } from '../services/alarms.ts';
 import { moveHands, readHands } from '../services/hands.ts';
 import { marginRows } from '../services/margins.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
@@ -51,6 +52,15 @@ export function api(context: Context): Router {
   routes.get(
     '/margins',
     answer(async () => ({ nowMs: context.now(), demo: config.demoBundle !== null, rows: await marginRows(context) })),
+  );
+
+  routes.get(
+    '/alarms',
+    answer(() => readAlarms(context)),
+  );
+  routes.post(
+    '/alarms/:alarmId/acknowledge',
+    answer((r) => acknowledge(context, id(r, 'alarmId', 'alarm-unknown'))),
   );
 
   routes.get(

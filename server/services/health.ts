@@ -1,20 +1,18 @@
 import {
+  causesOf,
   diagnose,
   familyOf,
   healthFacts,
   modelOf,
   type Diagnosis,
+  type HealthChecks,
   type HealthFigure,
   type PastRun,
 } from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { ofSensor, type Past } from './history.ts';
-
-/** A sensor with what it has been through. */
-export interface Watched {
-  readonly fitted: FittedLoop;
-  readonly past: readonly PastRun[];
-}
+import { fellowsOf, sampleOffOf, stepAt } from './checks.ts';
+import { ofSensor } from './history.ts';
+import type { House } from './house.ts';
 
 /** After these a sensor's earlier runs say nothing of its present halves. */
 const BEGINS_ANEW = ['refilled', 'tip replaced', 'stored dry'];
@@ -26,34 +24,41 @@ export function isElectrode({ loop }: FittedLoop): boolean {
 }
 
 /**
- * Which half of an electrode is failing, by its own runs and those of what shares its reference.
+ * Which half of an electrode is failing, by its own runs and those of what shares its reference or its bottles.
  *
+ * @param said what readings and transmitter say now
  * @returns null for a sensor that is no electrode, or has no run yet
  */
-export function healthOf(
-  { fitted, past: all }: Watched,
-  { finished, services }: Past,
-  others: readonly Watched[],
-): Diagnosis | null {
+export function healthOf(fitted: FittedLoop, house: House, said: HealthChecks = {}): Diagnosis | null {
+  const { finished, services } = house.pastOf(fitted);
   // A refill or a new tip begins another story: what was before it is no evidence of wear.
   const sinceMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind))?.atMs ?? 0;
-  const past = all.filter((p) => p.atMs >= sinceMs);
-  if (!isElectrode(fitted) || past.length === 0) return null;
-  const timed = ofSensor(finished)
-    .filter((r) => Date.parse(r.endedAt) >= sinceMs)
-    .flatMap(({ outcome }) =>
-      outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
-    );
-  const group = fitted.loop.referenceGroup;
-  const siblings = others.flatMap((o) =>
-    group !== '' &&
-    o.fitted.loop.referenceGroup === group &&
-    o.fitted.sensor.id !== fitted.sensor.id &&
-    isElectrode(o.fitted)
-      ? movedSince(o.past, past[0]!.atMs)
-      : [],
+  const past = isElectrode(fitted) ? house.inStandards(fitted).filter((p) => p.atMs >= sinceMs) : [];
+  const [first] = past;
+  if (!first) return null;
+  const mine = ofSensor(finished).filter((r) => Date.parse(r.endedAt) >= sinceMs);
+  const timed = mine.flatMap(({ outcome }) =>
+    outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
   );
-  return diagnose(healthFacts(past, timed, null, siblings));
+  const siblings = house
+    .onReferenceOf(fitted)
+    .filter(isElectrode)
+    .flatMap((o) => movedSince(house.inStandards(o), first.atMs));
+  const step = stepAt(fitted);
+  const beside = house.all
+    .filter((o) => o.sensor.id !== fitted.sensor.id && o.loop.family === fitted.loop.family)
+    .map((o) => ({ finished: house.finishedOf(o.sensor.id), step: stepAt(o) }));
+  const together = fellowsOf(mine, beside, step);
+  return diagnose(
+    healthFacts(past, timed, {
+      ...said,
+      siblings,
+      sampleOff: sampleOffOf(mine, past, step),
+      ...(together ? { fellows: together } : {}),
+      slopeKnown: fitted.loop.family === 'ph',
+    }),
+    causesOf(fitted.loop.family),
+  );
 }
 
 /** How far a zero has moved since a moment, mV; empty with fewer than two runs since. */

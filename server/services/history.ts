@@ -59,11 +59,16 @@ export const eventsOf = (rows: readonly { readonly at: string; readonly kind: st
     .map(({ at, kind }) => ({ atMs: Date.parse(at), kind: kind as ServiceEvent['kind'] }))
     .sort((a, b) => a.atMs - b.atMs);
 
-/** The cone of a fitted loop's sensor. */
-export function coneOf(fitted: FittedLoop, { finished, services, fleet }: Past, untilMs: number): Cone {
+/** The cone of a fitted loop's sensor. @param fromMs segments that ended before are left out */
+export function coneOf(
+  fitted: FittedLoop,
+  { finished, services, fleet }: Past,
+  untilMs: number,
+  fromMs?: number,
+): Cone {
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
-  return cone(observationsOf(mine), prior, working, untilMs, mine[0]?.outcome.inForceBefore, services);
+  return cone(observationsOf(mine), prior, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs);
 }
 
 /** Zero and sensitivity of a fitted loop's sensor through all its runs. */

@@ -1,54 +1,110 @@
-import { DRIFT_VERSION, fixedInterval, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone } from '@frustum/core';
+import {
+  DRIFT_VERSION,
+  fixedInterval,
+  forecastDue,
+  IDEAL,
+  marginOf,
+  MS_PER_DAY,
+  type Cone,
+  type Due,
+} from '@frustum/core';
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { bySensor, coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
+import { House } from './house.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
 const BEYOND_DUE_DAYS = 10;
 const BEYOND_NOW_DAYS = 55;
 
+/** So far back the cones of Margins go, days: a little more than is drawn. */
+const BACK_DAYS = 125;
+/** A cone is drawn to the end of a week, so that it stays good for a while. */
+const WEEK_MS = 7 * MS_PER_DAY;
+/** Longer than this no request waits for the others, ms. */
+const SLICE_MS = 12;
+
+/** What of a row costs something to make. */
+interface Made {
+  readonly errorAt: Cone['errorAt'];
+  readonly view: ConeView;
+  readonly forecast: Due;
+}
+
+/** Cones of the house, kept as long as nothing that they rest on has changed: runs are only ever added. */
+export class KeptCones {
+  private readonly kept = new Map<string, { readonly basis: string; readonly made: Made }>();
+
+  of(fitted: FittedLoop, past: Past, untilMs: number, fromMs: number): Made {
+    const { finished, services, fleet } = past;
+    const runs = [finished.length, finished.at(-1)?.endedAt, services.length, services.at(-1)?.atMs];
+    const basis = JSON.stringify([fitted.loop, runs, fleet.runs, fleet.sensors, untilMs, fromMs]);
+    const known = this.kept.get(fitted.sensor.id);
+    if (known?.basis === basis) return known.made;
+    const made = madeOf(fitted, past, untilMs, fromMs);
+    this.kept.set(fitted.sensor.id, { basis, made });
+    return made;
+  }
+}
+
+function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number): Made {
+  const made = coneOf(fitted, past, untilMs, fromMs);
+  const { segments, marks, errorAt } = made;
+  const lastRunMs = observationsOf(ofSensor(past.finished)).at(-1)?.atMs ?? null;
+  return {
+    errorAt,
+    view: fromMs === undefined ? viewOf(made) : stripOf({ segments, marks }, fromMs),
+    forecast: forecastDue(errorAt, lastRunMs, fitted.loop.tolerance),
+  };
+}
+
 /** All rows of Margins. Sorted by due date; a first run that is still to come stands where it cannot be overlooked. */
 export async function marginRows(context: Context): Promise<LoopRow[]> {
-  const { store, now, fleets } = context;
-  const [fitted, outcomes, services, open] = await Promise.all([
-    store.readFittedLoops(),
-    store.readOutcomes(),
-    store.readAllServices(),
-    store.readOpenRuns(),
-  ]);
+  const { store, now, cones } = context;
+  const [house, open] = await Promise.all([House.read(context), store.readOpenRuns()]);
   const nowMs = now();
-  const runsOf = bySensor(outcomes);
-  const servicesOf = bySensor(services);
-  const rows = fitted.map((f) =>
-    rowOf(
-      f,
-      {
-        finished: runsOf.get(f.sensor.id) ?? [],
-        services: servicesOf.get(f.sensor.id) ?? [],
-        fleet: fleets.of(f.loop.family),
-      },
-      open.find((r) => r.sensorId === f.sensor.id && r.status === 'open')?.id ?? null,
-      nowMs,
-    ),
-  );
+  const openOf = bySensor(open.filter((r) => r.status === 'open'));
+  const fromMs = WEEK_MS * Math.floor((nowMs - BACK_DAYS * MS_PER_DAY) / WEEK_MS);
+  const rows: LoopRow[] = [];
+  let since = performance.now();
+  for (const f of house.all) {
+    const past = house.pastOf(f);
+    rows.push(
+      rowFrom(f, past, openOf.get(f.sensor.id)?.[0]?.id ?? null, nowMs, (untilMs) =>
+        cones.of(f, past, WEEK_MS * Math.ceil(untilMs / WEEK_MS), fromMs),
+      ),
+    );
+    if (performance.now() - since < SLICE_MS) continue;
+    await new Promise(setImmediate);
+    since = performance.now();
+  }
   return rows.sort((a, b) => (a.due.atMs ?? nowMs) - (b.due.atMs ?? nowMs) || a.loopName.localeCompare(b.loopName));
 }
 
-/** One row: margin now, cone, due date. */
-export function rowOf(fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): LoopRow {
-  const { loop, sensor, channel } = fitted;
-  const history = observationsOf(ofSensor(past.finished));
-  const lastRunMs = history.at(-1)?.atMs ?? null;
+/** One row with the whole of its cone: margin now, cone, due date. */
+export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): LoopRow =>
+  rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
+
+function rowFrom(
+  { loop, sensor, channel, siteName }: FittedLoop,
+  past: Past,
+  openRunId: string | null,
+  nowMs: number,
+  make: (untilMs: number) => Made,
+): LoopRow {
+  const last = ofSensor(past.finished).at(-1);
+  const lastRunMs = last ? Date.parse(last.endedAt) : null;
   const due = fixedInterval(lastRunMs, loop.intervalDays);
-  const untilMs = Math.max(due.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY;
-  const made = coneOf(fitted, past, untilMs);
+  const { errorAt, view, forecast } = make(
+    Math.max(due.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
+  );
   return {
     loopId: loop.id,
     sensorId: sensor.id,
     loopName: loop.name,
     place: loop.place,
-    siteName: fitted.siteName,
+    siteName,
     family: loop.family,
     settings: loop.settings,
     sensorName: sensor.name,
@@ -66,19 +122,28 @@ export function rowOf(fitted: FittedLoop, past: Past, openRunId: string | null, 
     channelId: channel.id,
     channel: channel.config,
     channelVersion: channel.version,
-    inForce: history.at(-1)?.inForceAfter ?? IDEAL,
-    inForceKnown: history.length > 0,
-    margin: marginOf(made.errorAt?.(nowMs) ?? null, loop.tolerance),
-    cone: viewOf(made),
+    inForce: last?.outcome.inForceAfter ?? IDEAL,
+    inForceKnown: last !== undefined,
+    margin: marginOf(errorAt?.(nowMs) ?? null, loop.tolerance),
+    cone: view,
     due,
-    forecast: forecastDue(made.errorAt, lastRunMs, loop.tolerance),
+    forecast,
     learnedFrom: { version: DRIFT_VERSION, sensors: past.fleet.sensors, runs: past.fleet.runs },
     lastRunMs,
     openRunId,
   };
 }
 
-function viewOf(made: Cone): ConeView {
+/** What fits into a row: recent marks, and every second point of what is past. */
+function stripOf({ segments, marks }: Pick<Cone, 'segments' | 'marks'>, fromMs: number): ConeView {
+  const last = segments.at(-1);
+  return viewOf({
+    segments: segments.map((s) => (s === last ? s : { ...s, points: s.points.filter((_, i) => i % 2 === 0) })),
+    marks: marks.filter((m) => m.atMs >= fromMs),
+  });
+}
+
+function viewOf(made: Pick<Cone, 'segments' | 'marks'>): ConeView {
   return {
     segments: made.segments.map((s) => ({
       fromMs: s.fromMs,

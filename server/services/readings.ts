@@ -4,6 +4,7 @@ import {
   modelOf,
   Refusal,
   signalOfReading,
+  unlessRefused,
   valueOfReading,
   type Coefficients,
   type RunOutcome,
@@ -34,19 +35,10 @@ export async function keepReadings(
 type Ended = { readonly endedAt: string; readonly outcome: RunOutcome };
 
 /** What a channel believed at a time, by the runs of its sensor. */
-const beliefsOf =
+export const beliefsOf =
   (mine: readonly Ended[]) =>
   (ms: number): Coefficients =>
     mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
-
-function unlessRefused<T>(make: () => T): T | null {
-  try {
-    return make();
-  } catch (error) {
-    if (error instanceof Refusal) return null;
-    throw error;
-  }
-}
 
 /** A sample may be this far from the next reading that was kept, min. */
 const NEAREST_MINUTES = 10;

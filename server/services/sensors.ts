@@ -1,43 +1,33 @@
-import { Refusal } from '@frustum/core';
+import { electrolyteLeft, limitsAhead, Refusal } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
+import { readingsSay } from './checks.ts';
 import { healthOf } from './health.ts';
-import { bySensor, eventsOf, pastRunsOf } from './history.ts';
+import { coneOf, limitsOf, pastRunsOf } from './history.ts';
+import { House } from './house.ts';
 import { rowOf } from './margins.ts';
 import { leansOn } from './gates.ts';
+import { lookBackOf } from './look-back.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
-export async function readSensor({ store, now, fleets }: Context, sensorId: string): Promise<SensorView> {
-  const all = await store.readFittedLoops();
-  const fitted = all.find((f) => f.sensor.id === sensorId);
+export async function readSensor(context: Context, sensorId: string): Promise<SensorView> {
+  const { store, now } = context;
+  const house = await House.read(context);
+  const fitted = house.all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const [runs, services, outcomes] = await Promise.all([
+  const [runs, services, open, alarms] = await Promise.all([
     store.readRunsOf(sensorId),
     store.readServices(sensorId),
-    store.readOutcomes(),
+    store.readOpenRuns(),
+    store.readAlarmsOf(sensorId),
   ]);
-  const finished = runs
-    .flatMap((r) =>
-      r.status === 'closed' && r.endedAt && r.outcome ? [{ endedAt: r.endedAt, outcome: r.outcome }] : [],
-    )
-    .sort((a, b) => a.endedAt.localeCompare(b.endedAt));
-  const past = { finished, services: eventsOf(services), fleet: fleets.of(fitted.loop.family) };
-  const runsOfIt = pastRunsOf(fitted, past);
-  const runsOf = bySensor(outcomes);
-  const allServices = bySensor(await store.readAllServices());
-  const others = all
-    .filter((f) => f.loop.referenceGroup !== '' && f.loop.referenceGroup === fitted.loop.referenceGroup)
-    .map((f) => ({
-      fitted: f,
-      past: pastRunsOf(f, {
-        finished: runsOf.get(f.sensor.id) ?? [],
-        services: allServices.get(f.sensor.id) ?? [],
-        fleet: fleets.of(f.loop.family),
-      }),
-    }));
+  const past = house.pastOf(fitted);
   const nowMs = now();
+  const onBench = (id: string) => open.some((r) => r.status === 'open' && r.sensorId === id);
+  const health = healthOf(fitted, house, await readingsSay(context, fitted, house, onBench));
+  const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
   return {
     nowMs,
     row: rowOf(fitted, past, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
@@ -49,9 +39,14 @@ export async function readSensor({ store, now, fleets }: Context, sensorId: stri
       outcome: r.outcome,
     })),
     services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
-    past: runsOfIt,
-    health: healthOf({ fitted, past: runsOfIt }, past, others),
-    leansOn: leansOn(fitted, all, outcomes),
+    past: pastRunsOf(fitted, past),
+    health,
+    limitsAhead: past.finished.length
+      ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
+      : [],
+    electrolyteLeft: health?.causes[0]?.cause.id === 'electrolyte-diluted' && moved ? electrolyteLeft(moved) : null,
+    lookBacks: lookBackOf(fitted, house, alarms, nowMs),
+    leansOn: leansOn(fitted, house.all, house.outcomes),
   };
 }
 

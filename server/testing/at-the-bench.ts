@@ -129,6 +129,11 @@ export class AtTheBench {
     return null;
   }
 
+  /** Hangs in its water for so many days, and nobody looks. */
+  rests(days: number): void {
+    this.nowMs += days * 86_400_000;
+  }
+
   waits(seconds: number): void {
     for (let i = 0; i < seconds; i++) {
       this.nowMs += 1000;

@@ -4,5 +4,5 @@ import type { Fault } from './fault.ts';
 export const BUBBLE: Fault = {
   name: 'bubble',
   shows: 'restless and shifted; a cell reads low; tapping does not help',
-  on: (t, severity) => ({ ...t, bubble: Math.min(1, t.bubble + 0.5 * severity) }),
+  on: (t, severity) => ({ ...t, bubble: Math.min(1, t.bubble + 0.8 * severity) }),
 };

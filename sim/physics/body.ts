@@ -341,7 +341,7 @@ export class Body {
     const mix = this.met(truth);
     const follower = this.followers.get(name)!;
     const restless =
-      (1 + (this.stir > 0 ? 4 : 0) + (this.bubbleMv ? 2 : 0)) * (1 + 3 * truth.bubble) +
+      (1 + (this.stir > 0 ? 4 : 0) + (this.bubbleMv ? 2 : 0)) * (1 + 5 * truth.bubble) +
       (this.place === 'air' ? 20 : 0) +
       60 * truth.dry;
     const weak = Math.max(0, 1 - usOf(mix, this.bodyC) / STATIC_US);

@@ -1,3 +1,4 @@
+import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
 import { changeChannel } from './channels.ts';
 import { addSensor, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
@@ -12,6 +13,7 @@ import {
   readEvents,
   readOpenRuns,
   readOutcomes,
+  readOutcomesMark,
   readRun,
   readRunsOf,
 } from './runs.ts';
@@ -19,12 +21,16 @@ import { keepUsers } from './users.ts';
 
 /** Everything that may be asked of the store. Readers see committed data; each writer is one transaction. */
 export const READERS = {
+  readAlarmsOf,
+  readPastAlarms,
+  readStandingAlarms,
   readFittedLoops,
   readStandards,
   readLots,
   readRun,
   readRunsOf,
   readOutcomes,
+  readOutcomesMark,
   readOpenRuns,
   readEvents,
   readMinutes,
@@ -35,6 +41,8 @@ export const READERS = {
 };
 
 export const WRITERS = {
+  acknowledgeAlarm,
+  changeAlarms,
   addSensor,
   addLot,
   endLot,

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, inArray, isNotNull, or } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, max, or } from 'drizzle-orm';
 import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { runEvents, runs } from '../schema/index.ts';
@@ -24,6 +24,15 @@ export async function readOutcomes(db: Reader): Promise<{ sensorId: string; ende
   return rows.flatMap((r) =>
     r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : [],
   );
+}
+
+/** Changes whenever `readOutcomes` would give something else: how many there are, and when the last one ended. */
+export async function readOutcomesMark(db: Reader): Promise<string> {
+  const [row] = await db
+    .select({ count: count(), last: max(runs.endedAt) })
+    .from(runs)
+    .where(and(eq(runs.status, 'closed'), isNotNull(runs.outcome)));
+  return `${row?.count ?? 0} ${row?.last ?? ''}`;
 }
 
 /** Runs that want attention: open, or ended with the hold still on. */

@@ -1,3 +1,4 @@
+export { alarms } from './alarms.ts';
 export { channels } from './channels.ts';
 export { loops } from './loops.ts';
 export { lots } from './lots.ts';

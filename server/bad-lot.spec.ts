@@ -1,0 +1,75 @@
+import request from 'supertest';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { LotRow } from '@frustum/contract';
+import { testApplication, type TestApplication } from './testing/application.ts';
+import { AtTheBench } from './testing/at-the-bench.ts';
+
+/**
+ * Two probes of the house (seed 4870) that were always sound meet the same new bottles, which are 0.2 pH off. The simulator's
+ * fault is the judge: neither probe has changed.
+ */
+let it_: TestApplication;
+beforeAll(async () => {
+  it_ = await testApplication();
+});
+afterAll(() => it_.close());
+
+const STANDARDS = ['technical-7.00', 'technical-10.01'];
+
+async function bottles(label: string): Promise<{ standardId: string; lotId: string }[]> {
+  const made: { standardId: string; lotId: string }[] = [];
+  for (const standardId of STANDARDS) {
+    const lot = { standardId, label: `${label} ${standardId}`, expiresOn: '2027-12-31' };
+    const answer = await request(it_.app).post('/api/lots').send(lot);
+    made.push({ standardId, lotId: (answer.body as LotRow).lotId });
+  }
+  return made;
+}
+
+/** Three runs a month apart in the old bottles, the fourth in the new ones. */
+async function lives(
+  body: string,
+  workingValue: number,
+  old: object[],
+  fresh: object[],
+  off: number,
+): Promise<AtTheBench> {
+  const probe = await new AtTheBench(it_, {
+    name: `${body} pH`,
+    family: 'ph',
+    workingValue,
+    workingC: 25,
+    tolerance: 0.2,
+    pointSet: STANDARDS,
+    body,
+    quantity: 'mV',
+    read: (r) => r.electrodes['ph']!,
+  }).setsUp();
+  for (const points of [old, old, old, fresh]) {
+    if (points === fresh) probe.stand.hands({ action: 'fault', fault: 'bad lot', severity: off / 0.5 });
+    expect(await probe.starts({ procedure: 'calibrate', points })).toBeNull();
+    await probe.toDecision();
+    await probe.decides(points === old && probe.verdict.action === 'adjust' ? 'adjust' : 'leave', 'as it was');
+    await probe.toDecision();
+    probe.rests(30);
+  }
+  return probe;
+}
+
+it('a bad lot: two sound probes that moved alike in the same new bottles, and it says the bottle', async () => {
+  const [old, fresh] = [await bottles('old'), await bottles('new')];
+  const alone = await lives('display-main', 8.1, old, fresh, 0.2);
+  const before = (await alone.page()).health!;
+  const chance = (health: typeof before) => health.causes.find((c) => c.cause.id === 'standard-wrong')!.chance;
+  await lives('remineralised', 7.6, old, fresh, 0.2);
+  const { health } = await alone.page();
+  expect(chance(health!)).toBeGreaterThan(chance(before));
+  expect(health!.named?.id).toBe('standard-wrong');
+  expect(health!.named?.group).toBe('replace the standard');
+  expect(health!.test?.what).toContain('another bottle');
+  // 0.2 pH are 11.6 mV at 20 °C, some 20 steps of 0.59 mV, less the slope.
+  const fellow = health!.evidence.find((e) => e.piece === 'fellows')!;
+  expect(fellow.push).toBeGreaterThan(1);
+  expect(Math.abs(fellow.figure.value)).toBeGreaterThan(15);
+  expect(Math.abs(fellow.figure.value)).toBeLessThan(24);
+}, 120_000);

@@ -1,0 +1,147 @@
+import { causesNow, Refusal, type LoopNow } from '@frustum/core';
+import type { AlarmRow, AlarmsView } from '@frustum/contract';
+import type { Context } from '../context.ts';
+import type { AlarmRecord } from '../store/commands/alarms.ts';
+import { impedanceOf } from './checks.ts';
+import { healthOf } from './health.ts';
+import { House } from './house.ts';
+import { marginRows } from './margins.ts';
+import { LOCAL_OPERATOR } from './runs.ts';
+
+/** Past ones that are shown. */
+const MOST_PAST = 50;
+/** Looked at so often, and after every change, ms. */
+const EVERY_MS = 30_000;
+const AFTER_CHANGE_MS = 2000;
+/** Longer than this no request waits for it, ms. */
+const SLICE_MS = 12;
+
+const rowOf = ({ key: _key, ...row }: AlarmRecord): AlarmRow => row;
+
+export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
+  const [standing, past] = await Promise.all([store.readStandingAlarms(), store.readPastAlarms(MOST_PAST)]);
+  return { standing: standing.map(rowOf), past: past.map(rowOf), told: teller.where };
+}
+
+/** A person has seen it: it stays until its cause is gone, and says so no more. @throws Refusal `alarm-unknown` */
+export async function acknowledge(context: Context, id: string): Promise<AlarmRow> {
+  const { store, now, teller } = context;
+  const at = new Date(now()).toISOString();
+  const done = await store.acknowledgeAlarm(id, LOCAL_OPERATOR, at);
+  const alarm = (await store.readStandingAlarms()).find((a) => a.id === id);
+  if (!alarm)
+    throw new Refusal('alarm-unknown', 'This alarm is over, or there is none. Look at the list again.', { id });
+  if (done) {
+    const { kind, text } = alarm;
+    void teller.tell({ event: 'acknowledged', at, id, kind, text, by: LOCAL_OPERATOR });
+    context.changed();
+  }
+  return rowOf(alarm);
+}
+
+/** Raises an alarm once for each cause, and ends it when its cause is gone. */
+export class AlarmWatch {
+  private readonly context: Context;
+  /** since when a channel is not heard, epoch ms */
+  private readonly silentSince = new Map<string, number>();
+  private looking: Promise<boolean> | null = null;
+  private soon: NodeJS.Timeout | null = null;
+
+  constructor(context: Context) {
+    this.context = context;
+  }
+
+  /** Looks now and from now on. Returns how to stop. */
+  start(): () => void {
+    const look = () =>
+      void this.look().catch((error: unknown) => this.context.log.warn({ error }, 'alarms could not be looked at'));
+    const later = () => {
+      this.soon ??= setTimeout(() => {
+        this.soon = null;
+        look();
+      }, AFTER_CHANGE_MS);
+    };
+    const timer = setInterval(look, EVERY_MS);
+    const stopListening = this.context.onChange(later);
+    look();
+    return () => {
+      clearInterval(timer);
+      if (this.soon) clearTimeout(this.soon);
+      stopListening();
+    };
+  }
+
+  /** @returns whether anything was raised or is over */
+  look(): Promise<boolean> {
+    this.looking ??= this.lookNow().finally(() => (this.looking = null));
+    return this.looking;
+  }
+
+  private async lookNow(): Promise<boolean> {
+    const { store, now, newId, teller } = this.context;
+    const standing = await store.readStandingAlarms();
+    const known = new Set(standing.map((a) => a.key));
+    const causes = causesNow(await this.loopsNow(), known);
+    const lasting = new Set(causes.map((c) => c.key));
+    const at = new Date(now()).toISOString();
+    const over = standing.filter((a) => !lasting.has(a.key));
+    const raised = causes
+      .filter((c) => !known.has(c.key))
+      .map((c): AlarmRecord => ({
+        id: newId(),
+        ...c,
+        raisedAt: at,
+        acknowledgedAt: null,
+        acknowledgedBy: null,
+        clearedAt: null,
+      }));
+    if (!over.length && !raised.length) return false;
+    await store.changeAlarms(
+      raised,
+      over.map((a) => a.id),
+      at,
+    );
+    for (const { id, kind, text } of raised) void teller.tell({ event: 'raised', at, id, kind, text, by: '' });
+    for (const { id, kind, text } of over) void teller.tell({ event: 'over', at, id, kind, text, by: '' });
+    this.context.changed();
+    return true;
+  }
+
+  private async loopsNow(): Promise<LoopNow[]> {
+    const rows = new Map((await marginRows(this.context)).map((r) => [r.sensorId, r]));
+    const house = await House.read(this.context);
+    const onBench = new Set((await this.context.store.readOpenRuns()).map((r) => r.sensorId));
+    const loops: LoopNow[] = [];
+    let since = performance.now();
+    for (const fitted of house.all) {
+      const { loop, sensor, channel } = fitted;
+      const row = rows.get(sensor.id);
+      if (!row) continue;
+      loops.push({
+        sensorId: sensor.id,
+        loopName: loop.name,
+        referenceGroup: loop.referenceGroup,
+        margin: row.margin,
+        // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
+        health: healthOf(fitted, house, onBench.has(sensor.id) ? {} : impedanceOf(fitted, this.context.hub)),
+        silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
+      });
+      if (performance.now() - since < SLICE_MS) continue;
+      await new Promise(setImmediate);
+      since = performance.now();
+    }
+    return loops;
+  }
+
+  private silence(channelId: string): number {
+    const state = this.context.hub.stateOf(channelId)?.state;
+    const nowMs = this.context.now();
+    if (state !== 'stale' && state !== 'fault') {
+      this.silentSince.delete(channelId);
+      return 0;
+    }
+    const since = this.silentSince.get(channelId) ?? nowMs;
+    this.silentSince.set(channelId, since);
+    return (nowMs - since) / 1000;
+  }
+}

@@ -1,0 +1,187 @@
+import {
+  countsAt,
+  familyOf,
+  median,
+  modelOf,
+  signalOfReading,
+  type Coefficients,
+  type HealthBeside,
+  type HealthChecks,
+  type HealthFigure,
+  type PastRun,
+  type RunOutcome,
+  unlessRefused,
+} from '@frustum/core';
+import { unitOf, type LiveSample } from '@frustum/contract';
+import type { Context } from '../context.ts';
+import { ofSensor } from './history.ts';
+import type { House } from './house.ts';
+import { beliefsOf } from './readings.ts';
+import type { FittedLoop } from '../store/commands/places.ts';
+import type { MinuteRecord } from '../store/commands/readings.ts';
+
+type Ended = { readonly endedAt: string; readonly outcome: RunOutcome };
+
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+/** What it reads now, and what it usually reads: the same hours of the days before. */
+const NOW_MS = HOUR_MS / 4;
+const USUAL_DAYS = 7;
+const LIKE_HOURS = 3;
+const LEAST_NOW = 3;
+/** So many samples that have just come say it without waiting for minutes. */
+const LEAST_LIVE = 10;
+const MOST_LIVE = 60;
+const LEAST_USUAL = 12;
+/** Spread of a normal distribution over its median absolute deviation. */
+const MAD = 1.4826;
+/** Glass doubles its resistance for every 8 °C of cold. Common practice, no source. */
+const DOUBLES_C = 8;
+
+/** The change that counts at a loop's working value, in the unit of its signal. */
+export function stepAt({ loop }: Pick<FittedLoop, 'loop'>): number {
+  const family = familyOf(loop.family);
+  return countsAt(family, modelOf(family, loop.settings), { value: loop.workingValue, temperatureC: loop.workingC });
+}
+
+/**
+ * By how much the last grab sample says something else than the standards, in steps that count.
+ *
+ * @param finished of one sensor, oldest first
+ * @param past its runs in standards
+ * @returns null without a sample, or without standards to hold it against
+ */
+export function sampleOffOf(finished: readonly Ended[], past: readonly PastRun[], step: number): HealthFigure | null {
+  // What was cleaned since is another junction.
+  const cleaned = finished.findLastIndex((r) => r.outcome.cleaned);
+  const sample = finished.slice(cleaned + 1).findLast((r) => r.outcome.kind === 'grab-sample');
+  const known = sample && past.findLast((p) => p.atMs <= Date.parse(sample.endedAt))?.known;
+  if (!sample || !known) return null;
+  const { coefficients, covariance } = sample.outcome;
+  return {
+    value: (coefficients.zero - known.zero) / step,
+    sd: Math.hypot(Math.sqrt(covariance[0][0]), known.zeroSd) / step,
+  };
+}
+
+/** What a sensor gave in a bottle that was new in its last run, against what it gave in that standard the time before. */
+interface InBottle {
+  readonly lotId: string;
+  readonly moved: HealthFigure;
+}
+
+/** The bottles that came new with a sensor's last run, and how far what it gave in them has moved, in steps. */
+function newBottlesOf(finished: readonly Ended[], step: number): InBottle[] {
+  const [before, last] = finished.filter((r) => r.outcome.bottles?.length).slice(-2);
+  return (last?.outcome.bottles ?? []).flatMap(({ lotId, standard, signal, sd }) => {
+    const then = before?.outcome.bottles?.find((b) => b.standard === standard);
+    if (!then || then.lotId === lotId) return [];
+    return [{ lotId, moved: { value: (signal - then.signal) / step, sd: Math.hypot(sd, then.sd) / step } }];
+  });
+}
+
+/**
+ * Did what others gave in the same new bottle move as well? Of the bottles of the last run the one in which this sensor moved
+ * most is asked about.
+ */
+export function fellowsOf(
+  mine: readonly Ended[],
+  others: readonly { readonly finished: readonly Ended[]; readonly step: number }[],
+  step: number,
+): HealthBeside | undefined {
+  const [most] = newBottlesOf(mine, step).sort((a, b) => Math.abs(b.moved.value) - Math.abs(a.moved.value));
+  if (!most) return undefined;
+  const fellows = others.flatMap((o) => newBottlesOf(o.finished, o.step).filter((b) => b.lotId === most.lotId));
+  return { mine: most.moved, others: fellows.map((f) => f.moved) };
+}
+
+/**
+ * How far a channel's reading has left what it usually is at this hour, in steps.
+ *
+ * @param minutes of the last days, oldest first
+ * @param live samples of the last moments, while it hangs in its water
+ * @param inForceAt what the channel reckoned with at a moment: one that shows values was turned back by it
+ * @returns null with too few readings
+ */
+export function movedNow(
+  { loop, channel }: FittedLoop,
+  minutes: readonly MinuteRecord[],
+  live: readonly Pick<LiveSample, 'signal' | 'temperatureC'>[],
+  inForceAt: (ms: number) => Coefficients,
+  nowMs: number,
+  step = stepAt({ loop }),
+): HealthFigure | null {
+  const model = modelOf(familyOf(loop.family), loop.settings);
+  const unit = unitOf(channel.config);
+  const signalOf = (reading: number, temperatureC: number, ms = nowMs) =>
+    unlessRefused(() => signalOfReading(model, reading, unit, temperatureC, inForceAt(ms)));
+  const signals = minutes.flatMap((m) => {
+    const ms = Date.parse(m.minute);
+    const signal = m.onBench ? null : signalOf(m.mean, m.temperatureC, ms);
+    return signal === null ? [] : [{ ms, signal }];
+  });
+  const just = live.flatMap((l) => signalOf(l.signal, l.temperatureC) ?? []);
+  const now = just.length >= LEAST_LIVE ? just : signals.filter((s) => s.ms > nowMs - NOW_MS).map((s) => s.signal);
+  const hour = (ms: number) => (ms % DAY_MS) / HOUR_MS;
+  const apart = (ms: number) => Math.abs(((hour(ms) - hour(nowMs) + 36) % 24) - 12);
+  const usual = signals.filter((s) => s.ms < nowMs - DAY_MS / 2 && apart(s.ms) < LIKE_HOURS).map((s) => s.signal);
+  if (now.length < LEAST_NOW || usual.length < LEAST_USUAL) return null;
+  const middle = median(usual);
+  const spread = MAD * median(usual.map((s) => Math.abs(s - middle)));
+  return { value: (median(now) - middle) / step, sd: Math.max(1, spread / step) };
+}
+
+/** Loops of one family at one place with the same working value and temperature are taken to hang in the same water. */
+export const inSameWater = (a: FittedLoop, b: FittedLoop) =>
+  a.sensor.id !== b.sensor.id &&
+  a.siteName === b.siteName &&
+  a.loop.place !== '' &&
+  a.loop.place === b.loop.place &&
+  a.loop.family === b.loop.family &&
+  a.loop.workingValue === b.loop.workingValue &&
+  a.loop.workingC === b.loop.workingC;
+
+/** What the readings and the transmitter say now, of a sensor and of those in the same water. */
+export async function readingsSay(
+  { store, hub, now }: Pick<Context, 'store' | 'hub' | 'now'>,
+  fitted: FittedLoop,
+  { all, finishedOf }: Pick<House, 'all' | 'finishedOf'>,
+  onBench: (sensorId: string) => boolean,
+): Promise<HealthChecks> {
+  const nowMs = now();
+  const from = new Date(nowMs - USUAL_DAYS * DAY_MS).toISOString();
+  const to = new Date(nowMs).toISOString();
+  const movedOf = async (f: FittedLoop) => {
+    const mine = ofSensor(finishedOf(f.sensor.id));
+    if (!mine.length) return null;
+    const ring = onBench(f.sensor.id) ? [] : hub.since(f.channel.id, 0).slice(-MOST_LIVE);
+    const live = ring.map((r) => r.message.data);
+    return movedNow(f, await store.readMinutes(f.channel.id, from, to), live, beliefsOf(mine), nowMs);
+  };
+  const [readingMoved, ...twins] = await Promise.all(
+    [fitted, ...all.filter((f) => inSameWater(fitted, f))].map(movedOf),
+  );
+  return {
+    readingMoved: readingMoved ?? null,
+    twins: twins.flatMap((t) => t ?? []),
+    ...(onBench(fitted.sensor.id) ? {} : impedanceOf(fitted, hub)),
+  };
+}
+
+/**
+ * What the transmitter measures in the water, brought to 25 °C: the middle of the last moments. Nothing where it measures none;
+ * not to be asked while the probe is at the bench, where air and cups are measured.
+ */
+export function impedanceOf({ channel }: FittedLoop, hub: Context['hub']): HealthChecks {
+  const seen = hub
+    .since(channel.id, 0)
+    .slice(-MOST_LIVE)
+    .flatMap(({ message: { data } }) =>
+      data.impedance ? [{ ...data.impedance, temperatureC: data.temperatureC }] : [],
+    );
+  if (!seen.length) return {};
+  return {
+    membraneMohm: median(seen.map((s) => s.membraneMohm * 2 ** ((s.temperatureC - 25) / DOUBLES_C))),
+    referenceKohm: median(seen.map((s) => s.referenceKohm)),
+  };
+}

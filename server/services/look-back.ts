@@ -1,0 +1,64 @@
+import { lookBacks, type LookBack } from '@frustum/core';
+import type { LeanedRow, LookBackView } from '@frustum/contract';
+import type { FittedLoop } from '../store/commands/places.ts';
+import { leansOn } from './gates.ts';
+import { driftOf, observationsOf, ofSensor } from './history.ts';
+import type { House } from './house.ts';
+import type { AlarmRecord } from '../store/commands/alarms.ts';
+
+/** When a sensor was probably wrong, and what was decided on its readings then. */
+export function lookBackOf(
+  fitted: FittedLoop,
+  house: House,
+  alarms: readonly AlarmRecord[],
+  nowMs: number,
+): LookBackView[] {
+  const past = house.pastOf(fitted);
+  const { prior, working } = driftOf(fitted, past.fleet);
+  const mine = ofSensor(past.finished);
+  const { tolerance } = fitted.loop;
+  const before = mine[0]?.outcome.inForceBefore;
+  const found = lookBacks(observationsOf(mine), prior, working, tolerance, nowMs, before, past.services);
+  return found.map((l) => ({ ...l, leaned: leanedIn(l, fitted, house, alarms) })).reverse();
+}
+
+/** What leaned on a sensor in a stretch of time: what it steers, its samples, alarms of it, and runs of those that come after it. */
+function leanedIn(
+  { fromMs, toMs }: LookBack,
+  { loop, sensor }: FittedLoop,
+  { all, outcomes, finishedOf }: House,
+  alarms: readonly AlarmRecord[],
+): LeanedRow[] {
+  const within = (at: string) => Date.parse(at) >= fromMs && Date.parse(at) <= toMs;
+  const control: LeanedRow[] = loop.controls
+    ? [{ kind: 'control', atMs: null, what: `${loop.controls}, steered by it all that time`, sensorId: sensor.id }]
+    : [];
+  const samples = finishedOf(sensor.id)
+    .filter((r) => r.outcome.kind === 'grab-sample' && within(r.endedAt))
+    .map((r): LeanedRow => ({
+      kind: 'sample',
+      atMs: Date.parse(r.endedAt),
+      what: 'a grab sample, held against it',
+      sensorId: sensor.id,
+    }));
+  const after = all.filter((o) => leansOn(o, all, []).some((l) => l.loopName === loop.name));
+  const runs = after.flatMap((o) =>
+    outcomes
+      .filter((r) => r.sensorId === o.sensor.id && within(r.endedAt))
+      .map((r): LeanedRow => ({
+        kind: 'run',
+        atMs: Date.parse(r.endedAt),
+        what: `a run of ${o.loop.name}, which leans on it`,
+        sensorId: o.sensor.id,
+      })),
+  );
+  const raised = alarms
+    .filter((a) => within(a.raisedAt))
+    .map((a): LeanedRow => ({
+      kind: 'alarm',
+      atMs: Date.parse(a.raisedAt),
+      what: `an alarm: ${a.text}`,
+      sensorId: sensor.id,
+    }));
+  return [...control, ...[...samples, ...runs, ...raised].sort((a, b) => a.atMs! - b.atMs!)];
+}

@@ -1,0 +1,49 @@
+import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import type { Reader, Transaction } from '../database.ts';
+import { alarms } from '../schema/index.ts';
+
+export type AlarmRecord = typeof alarms.$inferSelect;
+
+/** Alarms whose cause lasts, the newest first. */
+export async function readStandingAlarms(db: Reader): Promise<AlarmRecord[]> {
+  return db.select().from(alarms).where(isNull(alarms.clearedAt)).orderBy(desc(alarms.raisedAt));
+}
+
+/** Alarms whose cause is gone, the latest first. */
+export async function readPastAlarms(db: Reader, most: number): Promise<AlarmRecord[]> {
+  return db.select().from(alarms).where(isNotNull(alarms.clearedAt)).orderBy(desc(alarms.clearedAt)).limit(most);
+}
+
+/** Every alarm of a sensor, the oldest first. */
+export async function readAlarmsOf(db: Reader, sensorId: string): Promise<AlarmRecord[]> {
+  return db.select().from(alarms).where(eq(alarms.sensorId, sensorId)).orderBy(alarms.raisedAt);
+}
+
+/** Raises what is new and ends what is over, in one go. A cause that stands already is not raised again. */
+export async function changeAlarms(
+  tx: Transaction,
+  raised: readonly AlarmRecord[],
+  over: readonly string[],
+  at: string,
+): Promise<void> {
+  if (over.length)
+    await tx
+      .update(alarms)
+      .set({ clearedAt: at })
+      .where(inArray(alarms.id, [...over]));
+  if (raised.length)
+    await tx
+      .insert(alarms)
+      .values([...raised])
+      .onConflictDoNothing();
+}
+
+/** @returns false when there is no such alarm, or somebody was faster */
+export async function acknowledgeAlarm(tx: Transaction, id: string, by: string, at: string): Promise<boolean> {
+  const done = await tx
+    .update(alarms)
+    .set({ acknowledgedAt: at, acknowledgedBy: by })
+    .where(and(eq(alarms.id, id), isNull(alarms.acknowledgedAt)))
+    .returning({ id: alarms.id });
+  return done.length > 0;
+}
