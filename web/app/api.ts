@@ -1,5 +1,7 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
+  AlarmRow,
+  AlarmsView,
   ChangeChannel,
   ChannelTest,
   Hands,
@@ -32,10 +34,15 @@ export const newerRun = (kept: RunView, come: RunView): RunView =>
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures'],
+  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms'],
   endpoints: (build) => ({
     margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
     sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
+    alarms: build.query<AlarmsView, void>({ query: () => '/alarms', providesTags: ['alarms'] }),
+    acknowledge: build.mutation<AlarmRow, string>({
+      query: (id) => ({ url: `/alarms/${id}/acknowledge`, method: 'POST' }),
+      invalidatesTags: ['alarms'],
+    }),
     openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
     run: build.query<RunView, string>({
       query: (id) => `/runs/${id}`,
@@ -115,6 +122,8 @@ export const api = createApi({
 });
 
 export const {
+  useAcknowledgeMutation,
+  useAlarmsQuery,
   useMarginsQuery,
   useSensorQuery,
   useLazySensorQuery,

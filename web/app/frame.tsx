@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { Mark } from '../ui/mark.tsx';
-import { useMarginsQuery } from './api.ts';
+import { useAlarmsQuery, useMarginsQuery } from './api.ts';
 import { KeyList } from './key-list.tsx';
 import { useKeys } from './keys.ts';
 import { Search } from './search.tsx';
@@ -22,6 +22,8 @@ export function Frame() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { data } = useMarginsQuery();
+  const { data: alarms } = useAlarmsQuery();
+  const waiting = alarms?.standing.filter((a) => !a.acknowledgedAt).length ?? 0;
   const [open, setOpen] = useState<'search' | 'keys' | null>(null);
   const main = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -35,6 +37,7 @@ export function Frame() {
         setOpen('search');
       },
       '?': () => setOpen('keys'),
+      'g a': () => void navigate('/alarms'),
       ...Object.fromEntries(VIEWS.map((v) => [`g ${v.key}`, () => void navigate(v.to)])),
     }),
     [navigate],
@@ -69,11 +72,38 @@ export function Frame() {
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-2 lg:gap-4 text-[15px] sub">
-          <span className="max-md:hidden">{site}</span>
+        <div className="ml-auto flex items-center gap-1 sm:gap-2 lg:gap-4 text-[15px] sub">
+          <span className="max-lg:hidden">{site}</span>
+          <NavLink
+            to="/alarms"
+            className="relative flex items-center gap-1.5 py-2 px-1 hover:text-base-content"
+            aria-label={waiting ? `Alarms, ${waiting} waiting` : 'Alarms'}
+          >
+            <span className="max-md:hidden">Alarms</span>
+            <svg
+              className="md:hidden"
+              width="20"
+              height="20"
+              viewBox="0 0 20 20"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2"
+              aria-hidden="true"
+            >
+              <path d="M3 15h14M5 15V9a5 5 0 0 1 10 0v6M10 2v2" />
+            </svg>
+            {waiting > 0 && (
+              <>
+                <span className="fig text-[13px] leading-5 px-1.5 rounded-full bg-error text-error-content max-md:hidden">
+                  {waiting}
+                </span>
+                <span className="md:hidden absolute top-1 right-0 size-2.5 rounded-full bg-error" aria-hidden="true" />
+              </>
+            )}
+          </NavLink>
           <button
             type="button"
-            className="btn btn-ghost btn-sm font-normal text-[15px] gap-2"
+            className="btn btn-ghost btn-sm font-normal text-[15px] gap-2 max-md:px-1.5"
             onClick={() => setOpen('search')}
           >
             <span className="max-md:sr-only">Search</span>

@@ -32,6 +32,7 @@ export const router = createBrowserRouter([
       page('/bench/start/:sensorId', start),
       page('/bench/:runId', bench),
       page('/sensors/:sensorId', sensor),
+      page('/alarms', () => import('../features/alarms/alarms-page.tsx')),
       page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
       page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),

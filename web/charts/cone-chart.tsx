@@ -1,5 +1,15 @@
 import { format } from 'date-fns';
-import { Area, ComposedChart, Line, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import {
+  Area,
+  ComposedChart,
+  Line,
+  ReferenceArea,
+  ReferenceDot,
+  ReferenceLine,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import type { MarginState } from '@frustum/core';
 import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
@@ -18,6 +28,8 @@ export interface ConeChartProps {
   readonly variant: 'strip' | 'full';
   /** digits of the axis; of no use to a strip */
   readonly digits?: number;
+  /** times in which it was probably outside */
+  readonly shaded?: readonly { readonly fromMs: number; readonly toMs: number }[];
   /** says in words what the picture shows */
   readonly label: string;
 }
@@ -36,6 +48,7 @@ export default function ConeChart({
   toMs,
   variant,
   digits = 2,
+  shaded = [],
   label,
 }: ConeChartProps) {
   const full = variant === 'full';
@@ -75,6 +88,16 @@ export default function ConeChart({
             tick={{ fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' }}
             stroke="var(--color-base-300)"
           />
+          {shaded.map((s) => (
+            <ReferenceArea
+              key={s.fromMs}
+              x1={Math.max(s.fromMs, fromMs)}
+              x2={Math.min(s.toMs, toMs)}
+              fill="var(--color-warning)"
+              fillOpacity={0.16}
+              stroke="none"
+            />
+          ))}
           <ReferenceLine y={tolerance} {...rail} />
           <ReferenceLine y={-tolerance} {...rail} />
           <ReferenceLine y={0} {...rail} stroke="var(--color-base-300)" />

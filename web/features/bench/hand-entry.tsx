@@ -110,15 +110,14 @@ export function HandEntry({
         setTrouble(null);
         return setDoubt(hot);
       }
+      // So may a figure that lost its comma lie beyond the scale.
+      const slip = stands || input ? null : readingSlip(value, temperatureC);
+      if (slip) {
+        setTrouble(null);
+        return setDoubt(slip);
+      }
       if (!input) expectedIn(figures.model, { standard, temperatureC });
       const signal = typedSignal(figures, value, unit, temperatureC, inForce);
-      if (!stands && !input) {
-        const slip = readingSlip(value, temperatureC);
-        if (slip) {
-          setTrouble(null);
-          return setDoubt(slip);
-        }
-      }
       onCapture({
         method: 'typed',
         signal,

@@ -4,6 +4,7 @@ import type { SensorView } from '@frustum/contract';
 import ControlChart from '../../charts/control-chart.tsx';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
+import { SaveFigure } from '../../ui/save-figure.tsx';
 import { fixed } from '../../format/numbers.ts';
 
 /** Weight of the newest, and limits of the average: NIST/SEMATECH e-Handbook 6.3.2.4. */
@@ -52,14 +53,28 @@ export function ControlSection({ view: { past, row } }: { view: SensorView }) {
       {open && (
         <>
           <div className="grid lg:grid-cols-2 gap-x-8 mt-3">
-            {kinds.map(({ name, series, average }) => (
+            {kinds.map(({ name, series, average, sums }) => (
               <section key={name} aria-label={`Control chart, ${name}`}>
                 <h2>{upper(name)}: found less expected, in its standard deviations</h2>
-                <ControlChart
-                  points={later.map((p, i) => ({ t: p.atMs, value: series[i]!, average: average[i]!.value }))}
-                  limit={average[0]!.high}
-                  label={`${upper(name)}: ${series.length} runs against what was expected of them`}
-                />
+                <SaveFigure
+                  name={`${row.loopName}, control chart of ${name}`}
+                  table={() => ({
+                    heading: ['run', 'found less expected', 'average', 'sum up', 'sum down'],
+                    rows: later.map((p, i) => [
+                      new Date(p.atMs).toISOString(),
+                      series[i]!,
+                      average[i]!.value,
+                      sums[i]!.upper,
+                      sums[i]!.lower,
+                    ]),
+                  })}
+                >
+                  <ControlChart
+                    points={later.map((p, i) => ({ t: p.atMs, value: series[i]!, average: average[i]!.value }))}
+                    limit={average[0]!.high}
+                    label={`${upper(name)}: ${series.length} runs against what was expected of them`}
+                  />
+                </SaveFigure>
               </section>
             ))}
           </div>

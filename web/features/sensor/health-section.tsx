@@ -10,8 +10,14 @@ const WORDS: Readonly<Record<Pushed['piece'], (value: number) => string>> = {
   slower: (v) => `Answers in ${fixed(Math.exp(v), 1)} times the time, at like temperature`,
   sampleOff: (v) => `Grab samples differ from standards by ${fixed(v, 0)} steps`,
   siblings: (v) => `Another on the same reference moved by ${fixed(v, 1)} mV`,
+  fellows: (v) => `Another in the same new bottle moved by ${fixed(v, 0)} steps`,
+  readingMoved: (v) => `The reading is ${fixed(v, 0)} steps from what it usually is at this hour`,
+  twins: (v) => `Another in the same water moved by ${fixed(v, 0)} steps`,
+  membrane: (v) => `Membrane ${fixed(Math.exp(v), 0)} MΩ at 25 °C`,
+  reference: (v) => `Reference ${fixed(Math.exp(v), 1)} kΩ`,
   lastJumped: (v) => `The last run ${v > 0.5 ? 'jumped' : 'was no jump'}`,
 };
+const IN_LOGARITHMS: readonly Pushed['piece'][] = ['slower', 'membrane', 'reference'];
 const LEAST_CHANCE = 0.03;
 
 /** How strongly, in a word and a bar: a factor of three, of ten, of a hundred. */
@@ -35,7 +41,7 @@ export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorI
           <table className="w-full text-[15px]">
             <caption className="sub text-left text-[13px] pb-1">
               {leader && !thin?.startsWith('Not enough to say:')
-                ? `Evidence for “${leader.cause.name}”, against a sound sensor`
+                ? `Evidence for “${leader.cause.name}”, against all else`
                 : 'Evidence so far'}
             </caption>
             <tbody>
@@ -43,7 +49,7 @@ export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorI
                 <tr key={i} className="border-t border-base-300">
                   <td className="py-1.5 pr-4">
                     {WORDS[e.piece](e.figure.value)}
-                    {e.figure.sd > 0 && e.piece !== 'slower' && (
+                    {e.figure.sd > 0 && !IN_LOGARITHMS.includes(e.piece) && (
                       <span className="sub"> ±{fixed(2 * e.figure.sd, 1)}</span>
                     )}
                   </td>

@@ -3,6 +3,8 @@ import type { SensorView } from '@frustum/contract';
 import TrendChart, { type TrendPoint } from '../../charts/trend-chart.tsx';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
+import { SaveFigure, type FigureTable } from '../../ui/save-figure.tsx';
+import { fixed } from '../../format/numbers.ts';
 
 /** From this chance on a jump is shown. */
 const JUMPED = 0.5;
@@ -37,25 +39,33 @@ export function ParametersSection({ view }: { view: SensorView }) {
           <h2>
             {upper(family.zero.name)}, {figures.signalUnit}
           </h2>
-          <TrendChart
-            points={of('zero', 1)}
-            limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
-            digits={figures.signalDigits > 1 ? 1 : 0}
-            marks={marks}
-            label={`${upper(family.zero.name)} over ${past.length} runs`}
-          />
+          <SaveFigure name={`${row.loopName}, ${family.zero.name}`} table={() => tableOf(of('zero', 1))}>
+            <TrendChart
+              points={of('zero', 1)}
+              limits={Number.isFinite(limits.zero) ? [-limits.zero, limits.zero] : null}
+              digits={figures.signalDigits > 1 ? 1 : 0}
+              marks={marks}
+              label={`${upper(family.zero.name)} over ${past.length} runs`}
+            />
+          </SaveFigure>
         </section>
         <section aria-label={upper(family.sensitivity.name)}>
           <h2>{upper(family.sensitivity.name)}, %</h2>
-          <TrendChart
-            points={of('sensitivity', 100)}
-            limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
-            digits={0}
-            marks={marks}
-            label={`${upper(family.sensitivity.name)} over ${past.length} runs`}
-          />
+          <SaveFigure
+            name={`${row.loopName}, ${family.sensitivity.name}`}
+            table={() => tableOf(of('sensitivity', 100))}
+          >
+            <TrendChart
+              points={of('sensitivity', 100)}
+              limits={[100 * limits.sensitivityLow, 100 * limits.sensitivityHigh]}
+              digits={0}
+              marks={marks}
+              label={`${upper(family.sensitivity.name)} over ${past.length} runs`}
+            />
+          </SaveFigure>
         </section>
       </div>
+      <LimitsAhead view={view} />
       <p className="sub text-sm">
         Dots: what each run found, ± two standard uncertainties. Band: where all runs together place it, 95 %. Lines
         across: limits of practice{services.length ? ', services' : ''}
@@ -65,5 +75,42 @@ export function ParametersSection({ view }: { view: SensorView }) {
           : 'How such sensors drift is taken from practice: this house has too few runs to learn from.'}
       </p>
     </div>
+  );
+}
+
+const tableOf = (points: readonly TrendPoint[]): FigureTable => ({
+  heading: ['time', 'found', '± two standard uncertainties', 'placed from', 'placed to'],
+  rows: points.map((p) => [new Date(p.t).toISOString(), p.value, p.spread, ...p.band]),
+});
+
+/** When a limit of practice is met by the forecast, and what is left of the electrolyte. */
+function LimitsAhead({ view: { row, limitsAhead, electrolyteLeft, nowMs } }: { view: SensorView }) {
+  const figures = inFamily(row);
+  const { family } = figures;
+  const day = (ms: number | null) => (ms === null ? 'more than three years' : dayOf(ms));
+  return (
+    <ul className="text-[15px] mt-1 mb-2">
+      {limitsAhead.map(({ what, limit, earlyMs, midMs, lateMs }) => (
+        <li key={what}>
+          <b className="font-semibold">{upper(family[what].name)}</b>{' '}
+          {midMs! <= nowMs ? 'is beyond' : 'is forecast to meet'} its limit of{' '}
+          <span className="fig">
+            {what === 'zero' ? `${figures.signal(limit)} ${figures.signalUnit}` : `${fixed(100 * limit, 0)} %`}
+          </span>
+          {midMs! > nowMs && ` about ${dayOf(midMs!)} (90 %: ${day(earlyMs)} to ${day(lateMs)})`}.
+        </li>
+      ))}
+      {limitsAhead.length === 0 && <li className="sub">By the forecast neither meets its limit within three years.</li>}
+      {electrolyteLeft && (
+        <li>
+          <b className="font-semibold">Electrolyte</b>: about{' '}
+          <span className="fig">{fixed(electrolyteLeft.mid, 1)} mol/kg</span> KCl left (95 %:{' '}
+          <span className="fig">
+            {fixed(electrolyteLeft.low, 1)} to {fixed(electrolyteLeft.high, 1)}
+          </span>
+          ), if it was 3 mol/kg at the first run and dilution alone has moved the zero.
+        </li>
+      )}
+    </ul>
   );
 }

@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import ReadingsChart from '../../charts/readings-chart.tsx';
+import ReadingsChart, { correctionAt } from '../../charts/readings-chart.tsx';
+import { SaveFigure } from '../../ui/save-figure.tsx';
 import { useReadingsQuery } from '../../app/api.ts';
-import type { LoopRow } from '@frustum/contract';
+import type { LookBackView, LoopRow } from '@frustum/contract';
 import { inFamily } from '../../format/in-family.ts';
 import { Pill } from '../../ui/pill.tsx';
 
@@ -12,7 +13,7 @@ const SPANS = [
 ] as const;
 
 /** What the channel showed of late: mean and spread, and the times at which the probe was at the bench. */
-export function ReadingsSection({ row }: { row: LoopRow }) {
+export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: readonly LookBackView[] }) {
   const { sensorId, loopName } = row;
   const figures = inFamily(row);
   const { unit } = figures;
@@ -31,16 +32,50 @@ export function ReadingsSection({ row }: { row: LoopRow }) {
       </div>
       {data && data.buckets.length > 1 ? (
         <>
-          <ReadingsChart
-            view={data}
-            digits={figures.digits}
-            label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
-          />
+          <SaveFigure
+            name={`${loopName}, readings of ${days} days`}
+            table={() => ({
+              heading: [
+                'time',
+                `mean, ${unit}`,
+                `low, ${unit}`,
+                `high, ${unit}`,
+                '°C',
+                'at the bench',
+                `probably, ${unit}`,
+                '±',
+              ],
+              rows: data.buckets.map((b) => {
+                const off = b.onBench ? null : correctionAt(lookBacks, b.atMs);
+                const time = new Date(b.atMs).toISOString();
+                return [
+                  time,
+                  b.mean,
+                  b.low,
+                  b.high,
+                  b.temperatureC,
+                  Number(b.onBench),
+                  off && b.mean - off.mean,
+                  off && off.half,
+                ];
+              }),
+            })}
+          >
+            <ReadingsChart
+              view={data}
+              lookBacks={lookBacks}
+              digits={figures.digits}
+              label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
+            />
+          </SaveFigure>
           <p className="sub text-sm">
             {process.length
               ? `From ${figures.value(low)} to ${figures.value(high)} ${unit}, by the coefficients of the time. `
               : ''}
             Where the line is thin and broken the probe was at the bench.
+            {data &&
+              lookBacks.some((l) => l.toMs > data.fromMs && l.fromMs < data.toMs) &&
+              ' Where the sensor was probably outside, the broken line with its band is a provisional correction, for 95 % of the time; what was shown is kept as it was.'}
           </p>
         </>
       ) : (

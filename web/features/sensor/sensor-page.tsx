@@ -1,18 +1,21 @@
 import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
-import type { RunRow, SensorView, ServiceRow } from '@frustum/contract';
+import type { LoopRow, RunRow, SensorView, ServiceRow } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { SaveFigure, type FigureTable } from '../../ui/save-figure.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Waiting } from '../../ui/waiting.tsx';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
+import { CompareSection } from './compare-section.tsx';
 import { ControlSection } from './control-section.tsx';
 import { HealthSection } from './health-section.tsx';
+import { LookBackSection } from './look-back-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
 
@@ -117,21 +120,24 @@ function Sensor({ view }: { view: SensorView }) {
           <h2>
             Error shown at {figures.value(row.workingValue)} {unit}, over time
           </h2>
-          <ConeChart
-            variant="full"
-            cone={row.cone}
-            tolerance={row.tolerance}
-            nowMs={nowMs}
-            dueMs={row.due.atMs}
-            state={margin.state}
-            fromMs={fromMs}
-            toMs={toMs}
-            digits={figures.digits}
-            label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
-          />
+          <SaveFigure name={`${row.loopName}, error over time`} table={() => coneTable(row, unit)}>
+            <ConeChart
+              variant="full"
+              cone={row.cone}
+              tolerance={row.tolerance}
+              nowMs={nowMs}
+              dueMs={row.due.atMs}
+              state={margin.state}
+              fromMs={fromMs}
+              toMs={toMs}
+              digits={figures.digits}
+              shaded={view.lookBacks}
+              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
+            />
+          </SaveFigure>
           <p className="sub text-sm">
             Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
-            calibration. Open dot: verification.
+            calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
           </p>
         </section>
       ) : (
@@ -140,13 +146,26 @@ function Sensor({ view }: { view: SensorView }) {
       {view.health && <HealthSection health={view.health} sensorId={row.sensorId} />}
       <ParametersSection view={view} />
       <ControlSection view={view} />
-      <ReadingsSection row={row} />
+      <CompareSection view={view} />
+      <LookBackSection lookBacks={view.lookBacks} row={row} />
+      <ReadingsSection row={row} lookBacks={view.lookBacks} />
       <ChannelSection row={row} />
       <Runs runs={runs} figures={figures} />
       <Services services={view.services} />
     </main>
   );
 }
+
+/** The cone and what was found, as figures. */
+const coneTable = ({ cone }: LoopRow, unit: string): FigureTable => ({
+  heading: ['time', 'what', `error, ${unit}`, `half of the 50 % band, ${unit}`, `half of the 95 % band, ${unit}`],
+  rows: [
+    ...cone.segments.flatMap((s) =>
+      s.points.map(([ms, mean, half50, half95]) => [new Date(ms).toISOString(), 'expected', mean, half50, half95]),
+    ),
+    ...cone.marks.map((m) => [new Date(m.atMs).toISOString(), `found by ${m.kind}`, m.error, null, 1.96 * m.sd]),
+  ],
+});
 
 function Runs({ runs, figures }: { runs: readonly RunRow[]; figures: InFamily }) {
   if (!runs.length) return null;

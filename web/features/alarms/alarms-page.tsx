@@ -1,0 +1,141 @@
+import { Link } from 'react-router';
+import type { AlarmRow, AlarmsView } from '@frustum/contract';
+import { problemOf, useAcknowledgeMutation, useAlarmsQuery } from '../../app/api.ts';
+import { timeOf } from '../../format/dates.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { Waiting } from '../../ui/waiting.tsx';
+
+const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
+  margin: 'Margin',
+  health: 'Health',
+  silent: 'Silent',
+  reference: 'Shared reference',
+};
+
+/** What should somebody know, who has seen it, and what is over? */
+export function Page() {
+  const { data, error, isLoading } = useAlarmsQuery();
+  if (isLoading) return <Waiting what="Reading the alarms" />;
+  if (!data)
+    return (
+      <main className="p-6">
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
+      </main>
+    );
+  return <Alarms view={data} />;
+}
+
+function Alarms({ view: { standing, past, told } }: { view: AlarmsView }) {
+  const waiting = standing.filter((a) => !a.acknowledgedAt);
+  const seen = standing.filter((a) => a.acknowledgedAt);
+  return (
+    <main className="px-4 lg:px-7 py-5 w-full max-w-[1100px] mx-auto">
+      <h1>
+        {waiting.length === 0
+          ? 'Nothing waits for somebody to look.'
+          : waiting.length === 1
+            ? 'One alarm waits for somebody to look.'
+            : `${waiting.length} alarms wait for somebody to look.`}
+      </h1>
+      <p className="sub mt-2 max-w-3xl">
+        Each cause is raised once. It stays here until it is gone, and is quiet as soon as somebody has seen it.
+      </p>
+      <List name="Waiting" alarms={waiting} />
+      <List name="Seen, and not over yet" alarms={seen} />
+      {past.length > 0 && (
+        <details className="border-t border-base-300 mt-6 pt-3">
+          <summary className="cursor-pointer py-1.5 font-semibold">Over: the last {past.length}</summary>
+          <List name="" alarms={past} />
+        </details>
+      )}
+      <Where told={told} />
+    </main>
+  );
+}
+
+function List({ name, alarms }: { name: string; alarms: readonly AlarmRow[] }) {
+  if (!alarms.length) return null;
+  return (
+    <section aria-label={name || 'Over'} className="mt-5">
+      {name && <h2>{name}</h2>}
+      <ul className="mt-2">
+        {alarms.map((a) => (
+          <Alarm key={a.id} alarm={a} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Alarm({ alarm }: { alarm: AlarmRow }) {
+  const [acknowledge, { isLoading, error }] = useAcknowledgeMutation();
+  const { id, kind, text, sensorId, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt } = alarm;
+  const open = !acknowledgedAt && !clearedAt;
+  return (
+    <li
+      className={`border-l-[3px] pl-3 py-2 mb-2.5 flex flex-wrap gap-x-4 gap-y-2 items-center ${open ? 'border-error' : 'border-base-300'}`}
+    >
+      <div className="flex-1 min-w-[16rem]">
+        <p className={open ? 'font-semibold' : ''}>{text}</p>
+        <p className="sub text-sm">
+          {KIND[kind]} · <span className="fig">{timeOf(raisedAt)}</span>
+          {acknowledgedAt && ` · seen by ${acknowledgedBy}, ${timeOf(acknowledgedAt)}`}
+          {clearedAt && ` · over since ${timeOf(clearedAt)}`}
+        </p>
+        {error && (
+          <Notice kind="trouble" role="alert">
+            {problemOf(error).detail}
+          </Notice>
+        )}
+      </div>
+      <span className="flex gap-2.5">
+        {open && (
+          <button
+            type="button"
+            className="btn btn-primary h-12"
+            disabled={isLoading}
+            aria-label={`I have seen it: ${text}`}
+            onClick={() => void acknowledge(id)}
+          >
+            I have seen it
+          </button>
+        )}
+        {sensorId && (
+          <Link
+            className="btn btn-outline border-base-300 h-12"
+            to={`/sensors/${sensorId}`}
+            aria-label={`Look: ${text}`}
+          >
+            Look
+          </Link>
+        )}
+      </span>
+    </li>
+  );
+}
+
+/** Where alarms go beside this screen. */
+function Where({ told: { webhook, mqtt, trouble } }: { told: AlarmsView['told'] }) {
+  const places = [webhook && `a webhook at ${webhook}`, mqtt && `the MQTT topic ${mqtt}`].filter(Boolean);
+  return (
+    <section aria-label="Where alarms go" className="border-t border-base-300 mt-6 pt-4">
+      <h2>Where alarms go</h2>
+      {trouble && (
+        <Notice kind="trouble" role="alert">
+          {trouble}
+        </Notice>
+      )}
+      <p className="mt-1">
+        {places.length ? `To this screen, to ${places.join(' and to ')}.` : 'To this screen alone.'}
+      </p>
+      <p className="sub text-sm mt-1 max-w-3xl">
+        A webhook gets each alarm as JSON by POST, an MQTT topic the same text. Name them in{' '}
+        <span className="fig">alarms.json</span> in the data folder:{' '}
+        <span className="fig">{'{ "webhook": "http://…", "mqtt": { "host": "…", "topic": "…" } }'}</span>. Alarms are no
+        safety device: what must stop by itself has its own interlock.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,80 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef } from 'react';
+import type { LoopRow } from '@frustum/contract';
+import type { Line } from './choose.ts';
+import { needsHands } from './headline.ts';
+import { Row } from './row.tsx';
+
+/** Heights before a line was measured, px: on a desk and on a phone. */
+const LOOP_PX = 61;
+const PHONE_PX = 190;
+const HEADING_PX = 45;
+/** Lines kept above and below what is seen; a house of so few is all there. */
+const BEYOND = 5;
+const FEW = 40;
+
+/** As many lines as there are, of which those in sight are made: a thousand loops open as fast as twenty. */
+export function LongList({
+  lines,
+  nowMs,
+  current,
+}: {
+  lines: readonly Line[];
+  nowMs: number;
+  current: LoopRow | null;
+}) {
+  const list = useRef<HTMLDivElement>(null);
+  const phone = !matchMedia('(min-width: 64rem)').matches;
+  const virtual = useWindowVirtualizer({
+    count: lines.length,
+    estimateSize: (i) => (lines[i]!.kind === 'heading' ? HEADING_PX : phone ? PHONE_PX : LOOP_PX),
+    getItemKey: (i) => keyOf(lines[i]!),
+    overscan: lines.length > FEW ? BEYOND : FEW,
+    scrollMargin: list.current?.offsetTop ?? 0,
+  });
+  const at = lines.findIndex((l) => l.kind === 'loop' && l.row === current);
+  useEffect(() => {
+    if (at > 0) virtual.scrollToIndex(at, { align: 'auto' });
+    // Only when another one becomes the current one.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [current?.loopId]);
+  return (
+    <div ref={list} role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+      {virtual.getVirtualItems().map((item) => {
+        const line = lines[item.index]!;
+        return (
+          <div
+            key={item.key}
+            role="presentation"
+            data-index={item.index}
+            ref={virtual.measureElement}
+            className="absolute inset-x-0 top-0"
+            style={{ transform: `translateY(${item.start - virtual.options.scrollMargin}px)` }}
+          >
+            {line.kind === 'heading' ? (
+              <div role="row" className="border-t border-base-300 pt-4 pb-1.5" aria-rowindex={item.index + 2}>
+                <span role="cell" className="font-semibold">
+                  {line.name}{' '}
+                  <span className="sub font-normal text-[15px]">
+                    {line.loops} {line.loops === 1 ? 'loop' : 'loops'}
+                    {line.hands > 0 && `, ${line.hands} ${line.hands === 1 ? 'needs' : 'need'} hands`}
+                  </span>
+                </span>
+              </div>
+            ) : (
+              <Row
+                row={line.row}
+                nowMs={nowMs}
+                current={line.row === current}
+                urgent={needsHands(line.row, nowMs)}
+                rowIndex={item.index + 2}
+              />
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+const keyOf = (line: Line) => (line.kind === 'heading' ? `heading ${line.name}` : line.row.loopId);

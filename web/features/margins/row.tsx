@@ -1,0 +1,124 @@
+import { lazy, Suspense } from 'react';
+import { Link } from 'react-router';
+import { MS_PER_DAY } from '@frustum/core';
+import type { LoopRow } from '@frustum/contract';
+import { useLiveChannel } from '../../app/live.ts';
+import { dueWords } from '../../format/dates.ts';
+import { inFamily } from '../../format/in-family.ts';
+import { ChannelMark } from '../../ui/channel-mark.tsx';
+import { StateWord } from '../../ui/state-word.tsx';
+
+// Fetched while the sensors are being read, not after: the cones are what this page is for.
+const chart = import('../../charts/cone-chart.tsx');
+const ConeChart = lazy(() => chart);
+
+/** The shared time axis: this far back, this far ahead. */
+export const BACK_DAYS = 120;
+export const AHEAD_DAYS = 60;
+export const COLUMNS = 'lg:grid-cols-[158px_196px_minmax(280px,1fr)_104px_184px_84px]';
+
+export const benchOf = (row: LoopRow) => (row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`);
+
+export function Row({
+  row,
+  nowMs,
+  current,
+  urgent,
+  rowIndex,
+}: {
+  row: LoopRow;
+  nowMs: number;
+  current: boolean;
+  urgent: boolean;
+  /** its place in the table, counted from 1 with the heading */
+  rowIndex: number;
+}) {
+  const due = dueWords(row.due.atMs, nowMs);
+  const { margin } = row;
+  const figures = inFamily(row);
+  const overdue = row.due.atMs !== null && due.main.startsWith('overdue');
+  return (
+    <div
+      role="row"
+      aria-rowindex={rowIndex}
+      className={`grid grid-cols-[1fr_auto] ${COLUMNS} items-center border-t border-base-300 gap-x-3 lg:gap-x-0 max-lg:py-3 ${current ? 'lg:bg-base-200 lg:shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
+    >
+      <span role="cell" className="lg:pl-2.5 max-lg:order-2 max-lg:justify-self-end">
+        <StateWord state={margin.state} />
+      </span>
+      <span role="cell" className="max-lg:order-1">
+        <Link to={`/sensors/${row.sensorId}`} className="font-[650] block leading-tight hover:underline">
+          {row.loopName}
+        </Link>
+        <span className="sub text-sm">
+          {row.place}
+          <LiveValue row={row} />
+        </span>
+      </span>
+      <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
+        {row.cone.segments.length ? (
+          <Suspense fallback={<div className="h-[60px]" />}>
+            <ConeChart
+              variant="strip"
+              cone={row.cone}
+              tolerance={row.tolerance}
+              nowMs={nowMs}
+              dueMs={row.due.atMs}
+              state={margin.state}
+              fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
+              toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
+              label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
+            />
+          </Suspense>
+        ) : (
+          <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">
+            No run yet. A first calibration opens its cone.
+          </p>
+        )}
+      </span>
+      <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
+        {margin.error === null ? '–' : figures.value(Math.abs(margin.error))}
+        <span className="sub text-[13px] lg:block max-lg:ml-2">
+          {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
+        </span>
+      </span>
+      <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
+        <b className="font-semibold whitespace-nowrap">{due.main}</b>
+        {due.day && !overdue && <span className="whitespace-nowrap">, {due.day}</span>}
+        <span className="sub text-[13px] block">
+          {overdue ? `since ${due.day}, ${row.due.reason}` : row.due.reason}
+        </span>
+      </span>
+      <span
+        role="cell"
+        className="max-lg:order-6 max-lg:row-start-3 max-lg:row-span-2 max-lg:col-start-2 justify-self-end"
+      >
+        <Link
+          to={benchOf(row)}
+          className={`btn h-12 lg:h-10 px-4 text-base ${urgent ? 'btn-primary' : 'btn-outline border-base-300'}`}
+          aria-label={`Bench for ${row.loopName}`}
+        >
+          {row.openRunId ? 'Go on' : 'Bench'}
+        </Link>
+      </span>
+    </div>
+  );
+}
+
+/** What the loop shows just now, and the channel's state whenever that is not simply live. */
+function LiveValue({ row }: { row: LoopRow }) {
+  const { state, message, sample } = useLiveChannel(row.channelId);
+  if (row.channel.kind === 'hand' || (!sample && state === 'live')) return null;
+  const figures = inFamily(row);
+  return (
+    <span className="whitespace-nowrap" title={message || undefined}>
+      {' · '}
+      {sample && (
+        <span className="fig">
+          {figures.value(figures.valueOf(sample.signal, sample.unit, sample.temperatureC, row.inForce))} {figures.unit}
+        </span>
+      )}{' '}
+      {state !== 'live' && <ChannelMark state={state} />}
+    </span>
+  );
+}

@@ -1,0 +1,174 @@
+import { useState } from 'react';
+import { median, MS_PER_DAY } from '@frustum/core';
+import type { LoopRow, SensorView } from '@frustum/contract';
+import { useMarginsQuery, useSensorQuery } from '../../app/api.ts';
+import CompareChart, { courseOf, type Compared } from '../../charts/compare-chart.tsx';
+import { inFamily, upper } from '../../format/in-family.ts';
+import { fixed } from '../../format/numbers.ts';
+import { SaveFigure } from '../../ui/save-figure.tsx';
+
+const MOST_DAYS = 400;
+
+/** Others of its kind: those on the same reference first, then those at the same place and value. */
+export function othersOf(
+  row: LoopRow,
+  rows: readonly LoopRow[],
+): readonly { readonly row: LoopRow; readonly why: string }[] {
+  const whyOf = (o: LoopRow) =>
+    row.referenceGroup && o.referenceGroup === row.referenceGroup
+      ? 'same reference'
+      : o.family === row.family && o.place === row.place && o.workingValue === row.workingValue
+        ? 'same place and value'
+        : '';
+  const rank = (why: string) => ['same place and value', 'same reference', ''].indexOf(why);
+  return rows
+    .filter((o) => o.sensorId !== row.sensorId && (o.family === row.family || whyOf(o) !== ''))
+    .map((o) => ({ row: o, why: whyOf(o) }))
+    .sort((a, b) => rank(a.why) - rank(b.why) || a.row.loopName.localeCompare(b.row.loopName));
+}
+
+/** This sensor beside another one, and beside all of its kind. */
+export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
+  const { data } = useMarginsQuery();
+  const [open, setOpen] = useState(false);
+  const [picked, setPicked] = useState('');
+  const others = othersOf(row, data?.rows ?? []);
+  const otherId = picked || (others[0]?.row.sensorId ?? '');
+  const { data: other } = useSensorQuery(otherId, { skip: !open || !otherId });
+  if (!others.length || !row.cone.segments.length) return null;
+  const kind = (data?.rows ?? []).filter((r) => r.family === row.family);
+  const mine: Compared = { name: row.loopName, cone: row.cone, tolerance: row.tolerance };
+  const fromMs = Math.max(nowMs - MOST_DAYS * MS_PER_DAY, row.cone.segments[0]!.fromMs);
+  return (
+    <details
+      className="border-t border-base-300 mt-5 pt-4"
+      open={open}
+      onToggle={(e) => setOpen(e.currentTarget.open)}
+      aria-label="Compare"
+    >
+      <summary className="cursor-pointer min-h-6">
+        <b className="font-semibold">Compare.</b>{' '}
+        <span className="sub">With its siblings, its backup, or all {kind.length} of its kind.</span>
+      </summary>
+      {open && (
+        <>
+          <label className="sub text-[15px] flex flex-wrap items-center gap-2 my-3">
+            With
+            <select
+              aria-label="Compare with"
+              className="select select-sm h-10 w-auto text-[15px] text-base-content"
+              value={otherId}
+              onChange={(e) => setPicked(e.target.value)}
+            >
+              {others.map((o) => (
+                <option key={o.row.sensorId} value={o.row.sensorId}>
+                  {o.why ? `${o.row.loopName} (${o.why})` : o.row.loopName}
+                </option>
+              ))}
+            </select>
+          </label>
+          {other && other.row.cone.segments.length > 0 ? (
+            <SaveFigure
+              name={`${row.loopName} and ${other.row.loopName}`}
+              table={() => ({
+                heading: ['time', 'sensor', 'expected error, % of its tolerance'],
+                rows: [mine, comparedOf(other.row)].flatMap((c) =>
+                  courseOf(c, fromMs).flatMap((p) =>
+                    p.share === null ? [] : [[new Date(p.t).toISOString(), c.name, p.share]],
+                  ),
+                ),
+              })}
+            >
+              <CompareChart
+                mine={mine}
+                other={comparedOf(other.row)}
+                fromMs={fromMs}
+                nowMs={nowMs}
+                label={`Expected error of ${row.loopName}, drawn through, and of ${other.row.loopName}, broken, in percent of their tolerances`}
+              />
+            </SaveFigure>
+          ) : (
+            <p className="sub">{other ? `${other.row.loopName} has no run yet.` : 'Reading …'}</p>
+          )}
+          <p className="sub text-sm">
+            Drawn through: {row.loopName}. Broken: {other?.row.loopName ?? 'the other one'}. Each in percent of its own
+            tolerance; at a run the line begins anew.
+          </p>
+          {other && <Beside row={row} other={other.row} kind={kind} nowMs={nowMs} />}
+        </>
+      )}
+    </details>
+  );
+}
+
+const comparedOf = (row: LoopRow): Compared => ({ name: row.loopName, cone: row.cone, tolerance: row.tolerance });
+
+function Beside({
+  row,
+  other,
+  kind,
+  nowMs,
+}: {
+  row: LoopRow;
+  other: LoopRow;
+  kind: readonly LoopRow[];
+  nowMs: number;
+}) {
+  const figures = inFamily(row);
+  const { family, signalUnit } = figures;
+  const known = kind.filter((r) => r.inForceKnown);
+  const lines: readonly { name: string; of: (r: LoopRow) => number | null; digits: number }[] = [
+    {
+      name: 'off now, % of tolerance',
+      of: (r) => (r.margin.error === null ? null : (100 * r.margin.error) / r.tolerance),
+      digits: 0,
+    },
+    {
+      name: `${upper(family.zero.name)} in force, ${signalUnit}`,
+      of: (r) => (r.inForceKnown ? r.inForce.zero : null),
+      digits: 1,
+    },
+    {
+      name: `${upper(family.sensitivity.name)} in force, %`,
+      of: (r) => (r.inForceKnown ? 100 * r.inForce.sensitivity : null),
+      digits: 1,
+    },
+    {
+      name: 'days since the last run',
+      of: (r) => (r.lastRunMs === null ? null : (nowMs - r.lastRunMs) / MS_PER_DAY),
+      digits: 0,
+    },
+  ];
+  const shown = (value: number | null, digits: number) => (value === null ? '–' : fixed(value, digits));
+  return (
+    <div className="overflow-x-auto">
+      <table className="text-[15px] mt-2 min-w-[560px]">
+        <thead>
+          <tr className="sub text-[13px] text-right">
+            <th className="font-normal text-left py-1.5 pr-8">what</th>
+            <th className="font-normal pl-6">{row.loopName}</th>
+            <th className="font-normal pl-6">{other.loopName}</th>
+            <th className="font-normal pl-6">middle of {known.length}, lowest to highest</th>
+          </tr>
+        </thead>
+        <tbody>
+          {lines.map(({ name, of, digits }) => {
+            const all = known.flatMap((r) => of(r) ?? []);
+            return (
+              <tr key={name} className="border-t border-base-300 text-right">
+                <td className="text-left py-1 pr-8">{name}</td>
+                <td className="fig pl-6">{shown(of(row), digits)}</td>
+                <td className="fig pl-6">{other.family === row.family ? shown(of(other), digits) : '–'}</td>
+                <td className="fig pl-6">
+                  {all.length
+                    ? `${fixed(median(all), digits)} (${fixed(Math.min(...all), digits)} to ${fixed(Math.max(...all), digits)})`
+                    : '–'}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
