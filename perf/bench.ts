@@ -7,6 +7,7 @@ import { benchDrift } from './drift-speed.ts';
 import { benchCore } from './core-speed.ts';
 import { benchSums } from './sums.ts';
 import { benchLive } from './live-load.ts';
+import { benchMargins } from './margins-load.ts';
 import { benchManyTraces } from './many-traces.ts';
 import { benchStart } from './start-up.ts';
 
@@ -14,6 +15,7 @@ const commit = execSync('git rev-parse --short HEAD').toString().trim();
 const figures: Figure[] = [
   ...(await benchStart()),
   ...(await benchLive()),
+  ...(await benchMargins()),
   ...benchCore(),
   ...benchDrift(),
   benchManyTraces(),

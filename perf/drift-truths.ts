@@ -109,32 +109,39 @@ export interface Lived {
   readonly course: (day: number) => Parameters;
 }
 
+/** What a run finds of a sensor, with the noise of the population. */
+export function measured(place: Place, is: Parameters, dice: Chance): Pick<Observation, 'found' | 'covariance'> {
+  const { noise } = POPULATION;
+  const sd = { zero: noise.zero * place.step, sensitivity: place.fixed ? 0 : noise.sensitivity };
+  return {
+    found: {
+      zero: is.zero + sd.zero * dice.normal(),
+      sensitivity: is.sensitivity + sd.sensitivity * dice.normal(),
+    },
+    covariance: [
+      [sd.zero ** 2, 0],
+      [0, sd.sensitivity ** 2],
+    ],
+  };
+}
+
 /** Runs every 15 to 60 days; the first one adjusts, of the others six in ten. */
 export function lived(kind: Kind, place: Place, runs: number, seed: number): Lived {
   const dice = chance(seedOf(seed, `${kind}/${place.family}`));
   const course = courseOf(kind, place, dice);
-  const { noise } = POPULATION;
-  const sd = { zero: noise.zero * place.step, sensitivity: place.fixed ? 0 : noise.sensitivity };
   const history: Observation[] = [];
   const days: number[] = [];
   let day = between(dice, 0, 20);
   let inForce: Parameters = { zero: 0, sensitivity: 1 };
   for (let i = 0; i < runs; i++) {
-    const is = course(day);
-    const found = {
-      zero: is.zero + sd.zero * dice.normal(),
-      sensitivity: is.sensitivity + sd.sensitivity * dice.normal(),
-    };
+    const { found, covariance } = measured(place, course(day), dice);
     const adjusts = i === 0 || dice.uniform() < 0.6;
     if (adjusts) inForce = found;
     history.push({
       atMs: day * MS_PER_DAY,
       kind: adjusts ? 'calibration' : 'verification',
       found,
-      covariance: [
-        [sd.zero ** 2, 0],
-        [0, sd.sensitivity ** 2],
-      ],
+      covariance,
       inForceAfter: inForce,
       cleaned: false,
     });

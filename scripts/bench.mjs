@@ -4,7 +4,14 @@ import { join } from 'node:path';
 import { prepare, root } from './lib/prepare.mjs';
 
 prepare();
-for (const script of ['perf/bench.ts', 'perf/settling-report.ts', 'perf/mistakes-report.ts', 'perf/drift-report.ts']) {
+for (const script of [
+  'perf/bench.ts',
+  'perf/settling-report.ts',
+  'perf/mistakes-report.ts',
+  'perf/drift-report.ts',
+  'perf/due-report.ts',
+  'perf/diagnosis-report.ts',
+]) {
   const { status } = spawnSync(join(root, 'node_modules/.bin/tsx'), [script], { cwd: root, stdio: 'inherit' });
   if (status !== 0) process.exit(status ?? 1);
 }

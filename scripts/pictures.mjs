@@ -53,6 +53,19 @@ await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).click();
 await page.getByRole('region', { name: 'Error over time' }).locator('path').first().waitFor();
 await page.getByRole('region', { name: 'Zero' }).locator('path').first().waitFor();
 await shoot(page, 'sensor');
+const back = page.getByRole('region', { name: 'Look-back' });
+await page.goto(url);
+await page.getByRole('link', { name: 'Multi-probe potassium', exact: true }).click();
+await back.waitFor();
+await page.getByRole('region', { name: 'Readings' }).locator('path').first().waitFor();
+await back.evaluate((section) => section.scrollIntoView());
+await shoot(page, 'look-back');
+await page.goto(`${url}/alarms`);
+await page
+  .getByRole('button', { name: /^I have seen it/ })
+  .nth(3)
+  .waitFor({ timeout: 60_000 });
+await shoot(page, 'alarms');
 await page.goto(`${url}/set-up`);
 await page.locator('#points:enabled').waitFor();
 await shoot(page, 'set-up');

@@ -1,0 +1,55 @@
+import { causesOf, diagnose, OF_ELECTRODES, type ActionGroup, type Cause, type HealthFacts } from '@frustum/core';
+import { BEFALLEN, type Befallen, type Case, type Tier } from './diagnosis-population.ts';
+
+/** Every cause as likely as being sound: what the mix of the report is. */
+export const FLAT: readonly Cause[] = causesOf('ph').map((c) => ({ ...c, prior: 1 / BEFALLEN.length }));
+
+export const groupOf = (id: string): ActionGroup => OF_ELECTRODES.find((c) => c.id === id)?.group ?? 'nothing';
+
+/** What the diagnosis made of one history. */
+export interface Said {
+  readonly truth: Befallen;
+  readonly id: string;
+  readonly chance: number;
+  /** it does not say which: nothing is likelier than all else together */
+  readonly abstains: boolean;
+  readonly group: ActionGroup;
+  readonly groupChance: number;
+}
+
+function likeliest(facts: HealthFacts, truth: Befallen): Said {
+  const made = diagnose(facts, FLAT);
+  const all = [{ id: 'sound', chance: made.sound }, ...made.causes.map((c) => ({ id: c.cause.id, chance: c.chance }))];
+  const top = all.reduce((a, b) => (b.chance > a.chance ? b : a));
+  const groups = new Map<ActionGroup, number>();
+  for (const { id, chance } of all) groups.set(groupOf(id), (groups.get(groupOf(id)) ?? 0) + chance);
+  const [[group, groupChance]] = [...groups].sort((a, b) => b[1] - a[1]) as [[ActionGroup, number]];
+  return { truth, ...top, abstains: made.thin !== null, group, groupChance };
+}
+
+export const saidOf = (one: Case, tier: Tier): Said => likeliest(one.facts[tier], one.truth);
+
+/** The same after the test that it asks for, where the population has its outcome: a sample, a fresh bottle. */
+export function saidAfter(one: Case, tier: Tier): Said {
+  const { test } = diagnose(one.facts[tier], FLAT);
+  const facts =
+    test?.procedure === 'sample'
+      ? one.sampled[tier]
+      : test?.what.includes('another bottle')
+        ? one.retested[tier]
+        : one.facts[tier];
+  return likeliest(facts, one.truth);
+}
+
+/** Expected calibration error over ten equal bins of stated chance: Naeini, Cooper, Hauskrecht, AAAI 2015, from memory. */
+export function calibrationError(said: readonly Said[], bins = 10): number {
+  return Array.from({ length: bins }, (_, k) => {
+    const mine = said.filter((s) => Math.min(bins - 1, Math.floor(s.chance * bins)) === k);
+    const hits = mine.filter((s) => s.id === s.truth).length;
+    return Math.abs(hits - mine.reduce((sum, s) => sum + s.chance, 0)) / said.length;
+  }).reduce((a, b) => a + b, 0);
+}
+
+/** A sound sensor that is watched run after run: was any cause ever named, with the priors of practice? */
+export const alarmed = ({ along }: Case, which: 0 | 1): boolean =>
+  along.some((facts) => diagnose(facts[which]).named !== null);

@@ -1,0 +1,244 @@
+import {
+  countsAt,
+  familyOf,
+  filtered,
+  healthFacts,
+  modelOf,
+  pastOf,
+  priorOf,
+  type HealthChecks,
+  type HealthFacts,
+  type HealthFigure,
+  type Observation,
+} from '@frustum/core';
+import { chance, FAULTS, foundInBuffers, phBodyAt, seedOf, SOUND, type BodyTruth, type Chance } from '@frustum/sim';
+
+/**
+ * Histories of pH electrodes, each with one named fault or none, made by the simulator's bodies and its faults: it shares no
+ * density and no filter with the core; `countsAt` gives the step in which both count, and the runs go through the core's own
+ * filter, as they do in the application.
+ */
+export const BEFALLEN = [
+  'sound',
+  'electrolyte-diluted',
+  'reference-contaminated',
+  'junction-blocked',
+  'glass-aged',
+  'connector-moist',
+  'glass-cracked',
+  'standard-wrong',
+  'process-moved',
+] as const;
+export type Befallen = (typeof BEFALLEN)[number];
+
+/** Calibrations only; with independent checks; with what shares reference, bottle and water, and with impedances. */
+export const TIERS = [1, 2, 3] as const;
+export type Tier = (typeof TIERS)[number];
+
+/** The simulator's fault behind a cause, how bad it is in the end, and whether it comes at once. */
+const DIALS: Readonly<Partial<Record<Befallen, { fault: string; from: number; to: number; sudden?: boolean }>>> = {
+  'electrolyte-diluted': { fault: 'electrolyte diluted', from: 0.2, to: 0.5 },
+  'reference-contaminated': { fault: 'reference contaminated', from: 0.3, to: 0.8 },
+  'junction-blocked': { fault: 'junction blocked', from: 0.4, to: 1 },
+  'glass-aged': { fault: 'glass aged', from: 0.3, to: 0.8 },
+  'connector-moist': { fault: 'moist connector', from: 0.06, to: 0.3 },
+  'glass-cracked': { fault: 'glass cracked', from: 0.6, to: 1, sudden: true },
+};
+/** A bottle is off by so much, and the water moves by so much, pH. */
+const OFF_PH = { from: 0.1, to: 0.4 };
+const MOVED_PH = { from: 0.15, to: 0.5 };
+
+const DAY_MS = 86_400_000;
+const RUNS = 9;
+const K_25 = 59.16;
+const BUFFERS = [7, 4.01] as const;
+/** Of one buffer reading, mV: bottle, settling, junction. */
+const READ_SD = 0.5;
+const SAMPLE_SD_STEPS = 4;
+const READING_SD_STEPS = 2;
+const DIRTY = 1.15;
+
+const family = familyOf('ph');
+const model = modelOf(family, {});
+const PLACE = { model, value: 6, temperatureC: 25 };
+const STEP = countsAt(family, model, PLACE);
+const PRIOR = priorOf(family, STEP);
+
+const between = (dice: Chance, from: number, to: number) => from + (to - from) * dice.uniform();
+const sign = (dice: Chance) => (dice.uniform() < 0.5 ? -1 : 1);
+
+/** One history, and what is known of it in each tier. */
+export interface Case {
+  readonly truth: Befallen;
+  readonly seed: number;
+  readonly facts: Readonly<Record<Tier, HealthFacts>>;
+  /** the same after a grab sample, and after another run in a fresh bottle */
+  readonly sampled: Readonly<Record<Tier, HealthFacts>>;
+  readonly retested: Readonly<Record<Tier, HealthFacts>>;
+  /** for a sound one: what is known after each of its runs, in the first and the last tier */
+  readonly along: readonly (readonly [HealthFacts, HealthFacts])[];
+  readonly years: number;
+}
+
+/** What a two-point calibration makes of two readings. */
+function twoPoints(readings: readonly [number, number], atMs: number): Observation {
+  const span = K_25 * (BUFFERS[0] - BUFFERS[1]);
+  const sensitivity = (readings[1] - readings[0]) / span;
+  const [sdZero, sdSlope] = [READ_SD, (READ_SD * Math.SQRT2) / span];
+  const found = { zero: readings[0], sensitivity };
+  return {
+    atMs,
+    kind: 'calibration',
+    found,
+    covariance: [
+      [sdZero ** 2, -(READ_SD ** 2) / span],
+      [-(READ_SD ** 2) / span, sdSlope ** 2],
+    ],
+    inForceAfter: found,
+    cleaned: false,
+  };
+}
+
+/** Nine tenths of a step by a fast and a slow way, by bisection, s. */
+function t90Of({
+  fastSeconds,
+  slowSeconds,
+  slowShare,
+}: {
+  fastSeconds: number;
+  slowSeconds: number;
+  slowShare: number;
+}) {
+  let [low, high] = [0, 10 * slowSeconds];
+  for (let i = 0; i < 40; i++) {
+    const t = (low + high) / 2;
+    const left = (1 - slowShare) * Math.exp(-t / fastSeconds) + slowShare * Math.exp(-t / slowSeconds);
+    if (left > 0.1) low = t;
+    else high = t;
+  }
+  return high;
+}
+
+/** The slope that an input of this insulation shows. */
+const seenSlope = (truth: BodyTruth, slope: number) => {
+  const { megohm } = truth.electrodes['ph']!;
+  const { insulationMohm } = truth.input;
+  return Number.isFinite(insulationMohm) ? (slope * insulationMohm) / (insulationMohm + megohm) : slope;
+};
+
+/** One history of nine runs; the fault begins three or four runs before its end, or with the last one. */
+export function caseOf(truth: Befallen, seed: number): Case {
+  const dice = chance(seedOf(seed, truth));
+  const life = {
+    ...SOUND,
+    newZeroMv: 3 * dice.normal(),
+    newSlope: between(dice, 0.955, 0.995),
+    fastSeconds: between(dice, 3, 8),
+    slowSeconds: between(dice, 15, 40),
+    megohm: between(dice, 70, 220),
+    wearPerDay: between(dice, 0.00002, 0.00008),
+    wanderMv: between(dice, 0.6, 1.8),
+  };
+  const days = Array.from({ length: RUNS + 1 }, () => between(dice, 24, 40)).reduce<number[]>(
+    (all, d) => [...all, (all.at(-1) ?? 40) + d],
+    [],
+  );
+  const dial = DIALS[truth];
+  const worst = dial ? between(dice, dial.from, dial.to) : 0;
+  const turned = truth === 'reference-contaminated' ? sign(dice) : 1;
+  const last = days[RUNS - 1]!;
+  const onset = dial?.sudden ? last - 1 : days[RUNS - (dice.uniform() < 0.5 ? 4 : 5)]!;
+  const fault = FAULTS.find((f) => f.name === dial?.fault);
+  const bodyAt = (day: number): BodyTruth => {
+    const own = phBodyAt(life, day, seed);
+    const share = dial?.sudden ? Number(day > onset) : Math.min(1, Math.max(0, (day - onset) / (last - onset)));
+    return fault && share > 0 ? fault.on(own, turned * worst * share, Infinity) : own;
+  };
+  const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
+  const which = dice.uniform() < 0.5 ? 0 : 1;
+  const runOn = (day: number, off: number) => {
+    const body = bodyAt(day);
+    const { zeroMv, slope } = foundInBuffers(body, 'ph');
+    const read = (k: 0 | 1) =>
+      zeroMv - seenSlope(body, slope) * K_25 * (BUFFERS[k] + (k === which ? off : 0) - 7) + READ_SD * dice.normal();
+    const temperatureC = between(dice, 17, 26);
+    const t90 = t90Of(body.electrodes['ph']!) * DIRTY ** dice.normal() * Math.exp(0.027 * (25 - temperatureC));
+    return { observation: twoPoints([read(0), read(1)], day * DAY_MS), timed: { t90, temperatureC } };
+  };
+  const runs = days.slice(0, RUNS).map((day, i) => runOn(day, i === RUNS - 1 ? offPh : 0));
+  const again = runOn(last + 1, 0);
+  const now = bodyAt(last);
+
+  // What is known beside the runs.
+  const figure = (value: number, sd: number): HealthFigure => ({ value: value + sd * dice.normal(), sd });
+  const movedPh = truth === 'process-moved' ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
+  const movedSteps = (-movedPh * K_25 * now.electrodes['ph']!.slope) / STEP;
+  const sampleOff = figure(now.reference.blockedMv / STEP, SAMPLE_SD_STEPS);
+  const inBottle = (list: typeof runs) => {
+    const [a, b] = list.slice(-2).map((r) => r.observation.found);
+    const at = (f: Observation['found']) => f.zero - f.sensitivity * K_25 * (BUFFERS[which] - 7);
+    return { value: (at(b!) - at(a!)) / STEP, sd: (READ_SD * Math.SQRT2) / STEP };
+  };
+  const fellow = () => figure((-offPh * K_25 * 0.97) / STEP + 2 * dice.normal(), 1.2);
+  const since = foundInBuffers(now, 'ph').zeroMv - foundInBuffers(bodyAt(days[0]!), 'ph').zeroMv;
+  const inReference = truth === 'electrolyte-diluted' || truth === 'reference-contaminated';
+  const sibling = () => figure((inReference ? since : 0) + 1.5 * dice.normal(), 0.8);
+  const { megohm } = now.electrodes['ph']!;
+  const { insulationMohm: leak } = now.input;
+  const membraneMohm = (Number.isFinite(leak) ? (megohm * leak) / (megohm + leak) : megohm) * DIRTY ** dice.normal();
+  // A thinner electrolyte conducts less, about in proportion.
+  const referenceKohm = now.reference.junctionKohm * (3 / now.reference.kcl) * 1.3 ** dice.normal();
+  const checks: HealthChecks = {
+    readingMoved: figure(movedSteps, READING_SD_STEPS),
+    fellows: { mine: inBottle(runs), others: [fellow()] },
+    sampleOff,
+  };
+  const inTier: Readonly<Record<Tier, HealthChecks>> = {
+    1: {},
+    2: checks,
+    3: {
+      ...checks,
+      fellows: { mine: inBottle(runs), others: [fellow(), fellow()] },
+      siblings: [sibling(), sibling()],
+      twins: [figure(movedSteps, READING_SD_STEPS)],
+      membraneMohm,
+      referenceKohm,
+    },
+  };
+  const factsOf = (list: typeof runs, more: HealthChecks) => {
+    const past = pastOf(
+      filtered(
+        list.map((r) => r.observation),
+        PRIOR,
+      ),
+      PRIOR,
+    );
+    return healthFacts(
+      past,
+      list.map((r) => r.timed),
+      more,
+    );
+  };
+  const each = (make: (tier: Tier) => HealthFacts) => ({ 1: make(1), 2: make(2), 3: make(3) });
+  // With a fresh bottle the last two runs are compared anew: nothing new of others.
+  const retested = [...runs, again];
+  return {
+    truth,
+    seed,
+    facts: each((tier) => factsOf(runs, inTier[tier])),
+    sampled: each((tier) => factsOf(runs, { ...inTier[tier], sampleOff })),
+    retested: each((tier) => factsOf(retested, { ...inTier[tier], fellows: { mine: inBottle(retested), others: [] } })),
+    along:
+      truth === 'sound'
+        ? runs.map((_, i) => {
+            const list = runs.slice(0, i + 1);
+            const quiet = {
+              ...inTier[3],
+              fellows: { mine: list.length > 1 ? inBottle(list) : { value: 0, sd: 1 }, others: [fellow()] },
+            };
+            return [factsOf(list, {}), factsOf(list, quiet)] as const;
+          })
+        : [],
+    years: (last - days[0]!) / 365.25,
+  };
+}

@@ -1,0 +1,99 @@
+import { cone, forecastDue, ofFleet, shownErrorOf, type Observation } from '@frustum/core';
+import { chance, seedOf } from '@frustum/sim';
+import { lived, measured, type Parameters, type Place } from './drift-truths.ts';
+import type { House } from './drift-population.ts';
+
+const MS_PER_DAY = 86_400_000;
+/** How long each sensor is watched, days. */
+export const WATCHED_DAYS = 730;
+/** No school goes below or above these, days: nobody comes every day, and nobody stays away for a year. */
+const LEAST_DAYS = 5;
+const MOST_DAYS = 240;
+/** A tolerance of so many steps that count. */
+const TOLERANCE_STEPS = 12;
+
+/** When to come next, by all runs so far. */
+export type Policy = (history: readonly Observation[]) => number;
+
+/** What a sensor's years came to. */
+export interface Kept {
+  readonly runs: number;
+  readonly daysOutside: number;
+}
+
+export function toleranceOf({ working, step }: Place): number {
+  const straight = { zero: 0, sensitivity: 1 };
+  return Math.abs(shownErrorOf(working.model, working, { zero: TOLERANCE_STEPS * step, sensitivity: 1 }, straight));
+}
+
+/** A fixed interval. */
+export const every =
+  (days: number): Policy =>
+  (history) =>
+    history.at(-1)!.atMs / MS_PER_DAY + days;
+
+/** The drift forecast, to the reliability that Margins uses. */
+export function byForecast({ place, fleet }: House): Policy {
+  const prior = ofFleet(place.prior, fleet);
+  const tolerance = toleranceOf(place);
+  return (history) => {
+    const last = history.at(-1)!.atMs;
+    const { errorAt } = cone(history, prior, place.working, last);
+    const days = forecastDue(errorAt, last, tolerance).atMs! / MS_PER_DAY - last / MS_PER_DAY;
+    return last / MS_PER_DAY + Math.min(MOST_DAYS, Math.max(LEAST_DAYS, days));
+  };
+}
+
+/** One sensor's two years under a policy; each run adjusts. The sensor's course is the same whoever comes. */
+export function kept({ place, kind }: Pick<House, 'place' | 'kind'>, seed: number, policy: Policy): Kept {
+  const { course } = lived(kind, place, 1, seed);
+  const tolerance = toleranceOf(place);
+  const history: Observation[] = [];
+  let inForce: Parameters = { zero: 0, sensitivity: 1 };
+  let daysOutside = 0;
+  let next = 0;
+  for (let day = 0; day < WATCHED_DAYS; day++) {
+    if (day >= next) {
+      // The same luck at the n-th run, whoever comes when.
+      const dice = chance(seedOf(seed, `run ${history.length}`));
+      const { found, covariance } = measured(place, course(day), dice);
+      inForce = found;
+      history.push({
+        atMs: day * MS_PER_DAY,
+        kind: 'calibration',
+        found,
+        covariance,
+        inForceAfter: inForce,
+        cleaned: false,
+      });
+      next = policy(history);
+    }
+    const off = shownErrorOf(place.working.model, place.working, course(day), inForce);
+    if (Math.abs(off) > tolerance) daysOutside++;
+  }
+  return { runs: history.length, daysOutside };
+}
+
+/**
+ * The longest single interval that makes at least so many runs: the best that a calendar can do with as many.
+ *
+ * @param runs of all sensors together
+ */
+export function equalInterval(sensors: number, runs: number): number {
+  const made = (days: number) => sensors * Math.ceil(WATCHED_DAYS / days);
+  let days = MOST_DAYS;
+  while (days > LEAST_DAYS && made(days) < runs) days--;
+  return days;
+}
+
+/** Percentile interval of a mean over sensors, by resampling them. Efron & Tibshirani (1993), chapter 13, from memory. */
+export function bootstrapped(differences: readonly number[], seed: number, times = 2000): readonly [number, number] {
+  const dice = chance(seed);
+  const n = differences.length;
+  const means = Array.from({ length: times }, () => {
+    let sum = 0;
+    for (let i = 0; i < n; i++) sum += differences[Math.floor(dice.uniform() * n)]!;
+    return sum / n;
+  }).sort((a, b) => a - b);
+  return [means[Math.floor(0.025 * times)]!, means[Math.floor(0.975 * times)]!];
+}
