@@ -40,6 +40,9 @@ test('a sensor is set up in under a minute and calibrated with typed values and 
 
   // Slips are refused with value, limit and way out, and what was typed stays.
   await types(page, '70.4', '24.5');
+  await expect(page.getByRole('alert')).toContainText('Is the comma where it belongs?');
+  await expect(page.getByRole('alert')).toContainText('7.04 would fit');
+  await page.getByRole('button', { name: 'It is 70.4' }).click();
   await expect(page.getByRole('alert')).toContainText(/Value 70\.4 pH is outside -?\d+ to 1\d pH/);
   await expect(page.getByLabel('Reading', { exact: true })).toHaveValue('70.4');
   await types(page, '7.04', '76');
