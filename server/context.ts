@@ -35,7 +35,7 @@ export interface Context {
 
 /** Joins the parts; a test hands in its own clock, ids or store. */
 export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
-  const hub = overrides.hub ?? new LiveHub();
+  const hub = overrides.hub ?? new LiveHub(overrides.now);
   const listeners = new Set<() => void>();
   return {
     config,

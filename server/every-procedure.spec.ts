@@ -420,6 +420,8 @@ describe('optical nitrate, chlorine, grab samples', () => {
       },
     ]);
     await b.starts({ procedure: 'sample' });
+    const benched = () => it_.context.store.readBenchedSince('2026-11-01T00:00:00.000Z');
+    expect((await benched()).get(b.sensorId)).toBe('now');
     const request = (await import('supertest')).default;
     const at = await request(it_.app).get(`/api/sensors/${b.sensorId}/reading?at=2026-11-25T08:14:30Z`);
     expect(at.body).toMatchObject({ at: minute, signal });
@@ -445,6 +447,9 @@ describe('optical nitrate, chlorine, grab samples', () => {
     await (await b.decides('leave', 'close enough')).toDecision();
     expect((await b.page()).runs[0]!.outcome!.kind).toBe('grab-sample');
     expect((await b.page()).row.cone.marks[0]!.kind).toBe('grab-sample');
+    // It hung in its water all the time: of those that ended, only the others came back from the bench.
+    expect((await benched()).get(b.sensorId)).toBeUndefined();
+    expect([...(await benched()).values()].filter((at) => /^2026-/.test(at)).length).toBeGreaterThan(0);
   }, 60_000);
 });
 

@@ -6,7 +6,10 @@ export interface Numbered<M extends LiveMessage = LiveMessage> {
   readonly id: number;
   readonly message: M;
 }
-type NumberedSample = Numbered<Extract<LiveMessage, { event: 'sample' }>>;
+type NumberedSample = Numbered<Extract<LiveMessage, { event: 'sample' }>> & {
+  /** when it came, by this machine's clock, epoch ms: a channel's own clock may be anything */
+  readonly cameMs: number;
+};
 type NumberedState = Numbered<Extract<LiveMessage, { event: 'state' }>>;
 
 /** Samples kept of a channel that somebody watches: half an hour at 4 Hz, so that a reloaded bench has its trace again. */
@@ -23,6 +26,11 @@ export class LiveHub {
   private readonly states = new Map<string, NumberedState>();
   private readonly listeners = new Set<Listener>();
   private readonly watched = new Map<string, number>();
+  private readonly now: () => number;
+
+  constructor(now: () => number = Date.now) {
+    this.now = now;
+  }
 
   publish(message: LiveMessage): void {
     if (message.event === 'state' && !this.isNews(message.data)) return;
@@ -34,7 +42,7 @@ export class LiveHub {
       for (const listener of this.listeners) listener(numbered);
       return;
     }
-    const numbered = { id, message };
+    const numbered = { id, message, cameMs: this.now() };
     const ring = this.rings.get(channelId) ?? [];
     ring.push(numbered);
     const most = this.isWatched(channelId) ? KEPT : KEPT_IDLE;
@@ -50,6 +58,12 @@ export class LiveHub {
     let from = ring.length;
     while (from > 0 && ring[from - 1]!.id > id) from--;
     return from === 0 ? ring : ring.slice(from);
+  }
+
+  /** The newest samples of one channel, that came after a moment, oldest first. */
+  lately(channelId: string, most: number, afterMs: number): readonly LiveSample[] {
+    const ring = this.rings.get(channelId) ?? [];
+    return ring.slice(-most).flatMap((s) => (s.cameMs > afterMs ? [s.message.data] : []));
   }
 
   /** States of all channels that have changed since the message with this id. */

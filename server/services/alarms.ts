@@ -2,7 +2,7 @@ import { causesNow, Refusal, type LoopNow } from '@frustum/core';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
-import { impedanceOf } from './checks.ts';
+import { backInWater, impedanceOf } from './checks.ts';
 import { healthOf } from './health.ts';
 import { House } from './house.ts';
 import { marginRows } from './margins.ts';
@@ -110,7 +110,7 @@ export class AlarmWatch {
   private async loopsNow(): Promise<LoopNow[]> {
     const rows = new Map((await marginRows(this.context)).map((r) => [r.sensorId, r]));
     const house = await House.read(this.context);
-    const onBench = new Set((await this.context.store.readOpenRuns()).map((r) => r.sensorId));
+    const backMs = await backInWater(this.context);
     const loops: LoopNow[] = [];
     let since = performance.now();
     for (const fitted of house.all) {
@@ -123,7 +123,7 @@ export class AlarmWatch {
         referenceGroup: loop.referenceGroup,
         margin: row.margin,
         // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
-        health: healthOf(fitted, house, onBench.has(sensor.id) ? {} : impedanceOf(fitted, this.context.hub)),
+        health: healthOf(fitted, house, impedanceOf(fitted, this.context.hub, backMs(sensor.id))),
         silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
       });
       if (performance.now() - since < SLICE_MS) continue;

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun, RunOutcome } from '@frustum/core';
-import { fellowsOf, inSameWater, movedNow, sampleOffOf } from './checks.ts';
+import { backInWater, fellowsOf, impedanceOf, inSameWater, movedNow, sampleOffOf } from './checks.ts';
+import { LiveHub } from '../channels/live-hub.ts';
+import type { Store } from '../store/commands/index.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 
 const STEP = 0.59;
@@ -85,9 +87,56 @@ describe('what is known beside a sensor’s own runs', () => {
     const inForce = () => ({ zero: 0, sensitivity: 1 });
     const live = Array.from({ length: 20 }, () => ({ signal: 0, temperatureC: 21 }));
     // Within three hours of noon the swing goes from 8.5 to −8.5 mV about its middle: its median is 0.
-    expect(Math.abs(movedNow(fitted, minutes, live, inForce, NOW)!.value - 10 / 0.59)).toBeLessThan(1.5);
-    expect(movedNow(fitted, minutes, [], inForce, NOW - 3 * DAY_MS)!.value).toBeCloseTo(0, -1);
-    expect(movedNow(fitted, minutes.slice(-4), live, inForce, NOW)).toBeNull();
+    expect(Math.abs(movedNow(fitted, minutes, live, NOW - DAY_MS, inForce, NOW)!.value - 10 / 0.59)).toBeLessThan(1.5);
+    expect(movedNow(fitted, minutes, [], -Infinity, inForce, NOW - 3 * DAY_MS)!.value).toBeCloseTo(0, -1);
+    // It came back to its water this minute: what the cups gave is no reading of the water.
+    expect(movedNow(fitted, minutes, [], NOW, inForce, NOW)).toBeNull();
+    expect(movedNow(fitted, minutes.slice(-4), live, NOW - DAY_MS, inForce, NOW)).toBeNull();
+  });
+
+  it('knows who is at the bench, and who came back from there too short a while ago', async () => {
+    const before = (minutes: number) => new Date(NOW - 60_000 * minutes).toISOString();
+    const asked: string[] = [];
+    const backMs = await backInWater({
+      now: () => NOW,
+      store: {
+        readBenchedSince: (since: string) => {
+          asked.push(since);
+          return Promise.resolve(
+            new Map([
+              ['a', 'now'],
+              ['b', before(4)],
+            ]),
+          );
+        },
+      } as unknown as Store,
+    });
+    expect(asked).toEqual([before(15)]);
+    expect(backMs('a')).toBe(Infinity);
+    expect(backMs('b')).toBe(NOW + 60_000);
+    expect(backMs('c')).toBe(-Infinity);
+    // What the transmitter measured in air and cups is not the water's.
+    let nowMs = NOW;
+    const hub = new LiveHub(() => nowMs);
+    const measures = (membraneMohm: number) =>
+      hub.publish({
+        event: 'sample',
+        data: {
+          channelId: 'c',
+          t: 0,
+          signal: 0,
+          unit: 'mV',
+          temperatureC: 25,
+          impedance: { membraneMohm, referenceKohm: 5 },
+        },
+      });
+    measures(1e4);
+    nowMs += 2 * 60_000;
+    measures(120);
+    const loop = { channel: { id: 'c' } } as FittedLoop;
+    expect(impedanceOf(loop, hub, backMs('b')).membraneMohm).toBe(120);
+    expect(impedanceOf(loop, hub, backMs('a'))).toEqual({});
+    expect(impedanceOf(loop, hub, backMs('c')).membraneMohm).toBeCloseTo((1e4 + 120) / 2, 6);
   });
 
   it('a channel that shows pH and was adjusted meanwhile has not moved', () => {
@@ -99,8 +148,8 @@ describe('what is known beside a sensor’s own runs', () => {
     const minutes = week((ms) => (ms < adjustedMs ? 7.2 : 7.1));
     const live = Array.from({ length: 20 }, () => ({ signal: 7.1, temperatureC: 21 }));
     const inForceAt = (ms: number) => (ms < adjustedMs ? then : now);
-    expect(Math.abs(movedNow(showsPh, minutes, live, inForceAt, NOW)!.value)).toBeLessThan(0.2);
-    expect(Math.abs(movedNow(showsPh, minutes, live, () => now, NOW)!.value)).toBeGreaterThan(8);
+    expect(Math.abs(movedNow(showsPh, minutes, live, -Infinity, inForceAt, NOW)!.value)).toBeLessThan(0.2);
+    expect(Math.abs(movedNow(showsPh, minutes, live, -Infinity, () => now, NOW)!.value)).toBeGreaterThan(8);
   });
 
   it('takes loops for the same water by site, place, family, value and temperature', () => {

@@ -26,6 +26,8 @@ const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
 /** What it reads now, and what it usually reads: the same hours of the days before. */
 const NOW_MS = HOUR_MS / 4;
+/** After a run it stands in its water like this before its readings count. Common practice, no source. */
+const SETTLES_MS = HOUR_MS / 12;
 const USUAL_DAYS = 7;
 const LIKE_HOURS = 3;
 const LEAST_NOW = 3;
@@ -100,6 +102,7 @@ export function fellowsOf(
  *
  * @param minutes of the last days, oldest first
  * @param live samples of the last moments, while it hangs in its water
+ * @param backMs since when it hangs in its water
  * @param inForceAt what the channel reckoned with at a moment: one that shows values was turned back by it
  * @returns null with too few readings
  */
@@ -107,6 +110,7 @@ export function movedNow(
   { loop, channel }: FittedLoop,
   minutes: readonly MinuteRecord[],
   live: readonly Pick<LiveSample, 'signal' | 'temperatureC'>[],
+  backMs: number,
   inForceAt: (ms: number) => Coefficients,
   nowMs: number,
   step = stepAt({ loop }),
@@ -121,7 +125,10 @@ export function movedNow(
     return signal === null ? [] : [{ ms, signal }];
   });
   const just = live.flatMap((l) => signalOf(l.signal, l.temperatureC) ?? []);
-  const now = just.length >= LEAST_LIVE ? just : signals.filter((s) => s.ms > nowMs - NOW_MS).map((s) => s.signal);
+  const now =
+    just.length >= LEAST_LIVE
+      ? just
+      : signals.filter((s) => s.ms > Math.max(backMs, nowMs - NOW_MS)).map((s) => s.signal);
   const hour = (ms: number) => (ms % DAY_MS) / HOUR_MS;
   const apart = (ms: number) => Math.abs(((hour(ms) - hour(nowMs) + 36) % 24) - 12);
   const usual = signals.filter((s) => s.ms < nowMs - DAY_MS / 2 && apart(s.ms) < LIKE_HOURS).map((s) => s.signal);
@@ -141,22 +148,36 @@ export const inSameWater = (a: FittedLoop, b: FittedLoop) =>
   a.loop.workingValue === b.loop.workingValue &&
   a.loop.workingC === b.loop.workingC;
 
+/** Since when each sensor hangs in its water again, epoch ms: never, for one that is at the bench. */
+export async function backInWater({
+  store,
+  now,
+}: Pick<Context, 'store' | 'now'>): Promise<(sensorId: string) => number> {
+  const benched = await store.readBenchedSince(new Date(now() - NOW_MS).toISOString());
+  return (sensorId) => {
+    const endedAt = benched.get(sensorId);
+    if (!endedAt) return -Infinity;
+    return endedAt === 'now' ? Infinity : Date.parse(endedAt) + SETTLES_MS;
+  };
+}
+
 /** What the readings and the transmitter say now, of a sensor and of those in the same water. */
 export async function readingsSay(
-  { store, hub, now }: Pick<Context, 'store' | 'hub' | 'now'>,
+  context: Pick<Context, 'store' | 'hub' | 'now'>,
   fitted: FittedLoop,
   { all, finishedOf }: Pick<House, 'all' | 'finishedOf'>,
-  onBench: (sensorId: string) => boolean,
 ): Promise<HealthChecks> {
+  const { store, hub, now } = context;
   const nowMs = now();
   const from = new Date(nowMs - USUAL_DAYS * DAY_MS).toISOString();
   const to = new Date(nowMs).toISOString();
+  const backMs = await backInWater(context);
   const movedOf = async (f: FittedLoop) => {
     const mine = ofSensor(finishedOf(f.sensor.id));
     if (!mine.length) return null;
-    const ring = onBench(f.sensor.id) ? [] : hub.since(f.channel.id, 0).slice(-MOST_LIVE);
-    const live = ring.map((r) => r.message.data);
-    return movedNow(f, await store.readMinutes(f.channel.id, from, to), live, beliefsOf(mine), nowMs);
+    const back = backMs(f.sensor.id);
+    const live = hub.lately(f.channel.id, MOST_LIVE, back);
+    return movedNow(f, await store.readMinutes(f.channel.id, from, to), live, back, beliefsOf(mine), nowMs);
   };
   const [readingMoved, ...twins] = await Promise.all(
     [fitted, ...all.filter((f) => inSameWater(fitted, f))].map(movedOf),
@@ -164,21 +185,18 @@ export async function readingsSay(
   return {
     readingMoved: readingMoved ?? null,
     twins: twins.flatMap((t) => t ?? []),
-    ...(onBench(fitted.sensor.id) ? {} : impedanceOf(fitted, hub)),
+    ...impedanceOf(fitted, hub, backMs(fitted.sensor.id)),
   };
 }
 
 /**
- * What the transmitter measures in the water, brought to 25 °C: the middle of the last moments. Nothing where it measures none;
- * not to be asked while the probe is at the bench, where air and cups are measured.
+ * What the transmitter measures in the water, brought to 25 °C: the middle of the last moments since it is back there. Nothing
+ * where it measures none; air and cups at the bench are not asked.
  */
-export function impedanceOf({ channel }: FittedLoop, hub: Context['hub']): HealthChecks {
+export function impedanceOf({ channel }: FittedLoop, hub: Context['hub'], backMs: number): HealthChecks {
   const seen = hub
-    .since(channel.id, 0)
-    .slice(-MOST_LIVE)
-    .flatMap(({ message: { data } }) =>
-      data.impedance ? [{ ...data.impedance, temperatureC: data.temperatureC }] : [],
-    );
+    .lately(channel.id, MOST_LIVE, backMs)
+    .flatMap(({ impedance, temperatureC }) => (impedance ? [{ ...impedance, temperatureC }] : []));
   if (!seen.length) return {};
   return {
     membraneMohm: median(seen.map((s) => s.membraneMohm * 2 ** ((s.temperatureC - 25) / DOUBLES_C))),

@@ -25,8 +25,9 @@ export async function keepReadings(
   { store }: Context,
   minutes: readonly Omit<MinuteRecord, 'onBench'>[],
 ): Promise<void> {
-  const [fitted, runs] = await Promise.all([store.readFittedLoops(), store.readOpenRuns()]);
-  const busy = new Set(runs.filter((r) => r.status === 'open').map((r) => r.sensorId));
+  const first = minutes.map((m) => m.minute).sort()[0];
+  if (first === undefined) return;
+  const [fitted, busy] = await Promise.all([store.readFittedLoops(), store.readBenchedSince(first)]);
   const known = new Map(fitted.map((f) => [f.channel.id, busy.has(f.sensor.id)]));
   const mine = minutes.filter((m) => known.has(m.channelId));
   await store.keepMinutes(mine.map((m) => ({ ...m, onBench: known.get(m.channelId)! })));

@@ -17,16 +17,14 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
   const fitted = house.all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const [runs, services, open, alarms] = await Promise.all([
+  const [runs, services, alarms] = await Promise.all([
     store.readRunsOf(sensorId),
     store.readServices(sensorId),
-    store.readOpenRuns(),
     store.readAlarmsOf(sensorId),
   ]);
   const past = house.pastOf(fitted);
   const nowMs = now();
-  const onBench = (id: string) => open.some((r) => r.status === 'open' && r.sensorId === id);
-  const health = healthOf(fitted, house, await readingsSay(context, fitted, house, onBench));
+  const health = healthOf(fitted, house, await readingsSay(context, fitted, house));
   const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
   return {
     nowMs,

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, max, or } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, or } from 'drizzle-orm';
 import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { runEvents, runs } from '../schema/index.ts';
@@ -42,6 +42,22 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
     .from(runs)
     .where(or(eq(runs.status, 'open'), eq(runs.holding, 'yes')))
     .orderBy(asc(runs.startedAt));
+}
+
+/**
+ * Sensors that are at the bench, and those that came from there since a moment, with when they did: of a sensor's runs the latest
+ * end. A grab sample leaves the probe in its water.
+ */
+export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string | 'now'>> {
+  const rows = await db
+    .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
+    .from(runs)
+    .where(or(eq(runs.status, 'open'), gte(runs.endedAt, since)))
+    .orderBy(asc(runs.endedAt));
+  const benched = new Map<string, string | 'now'>();
+  for (const { sensorId, endedAt, outcome } of rows)
+    if (outcome?.kind !== 'grab-sample' && benched.get(sensorId) !== 'now') benched.set(sensorId, endedAt ?? 'now');
+  return benched;
 }
 
 export async function readEvents(db: Reader, runIds: readonly string[]): Promise<(RunEvent & { runId: string })[]> {
