@@ -1,0 +1,53 @@
+import { expect, test } from '@playwright/test';
+import type { MarginsView } from '@frustum/contract';
+import { startApplication, type Application } from '../support/application.ts';
+import { Operator, toNumber } from '../support/operator.ts';
+
+/** A house of its own: a probe that has just come back from the bench says nothing of its water for some minutes. */
+let application: Application;
+test.beforeAll(async () => {
+  application = await startApplication({ demo: true });
+});
+test.afterAll(() => application.stop());
+
+test('the water that moved: what a reading that left its usual place may be, and what a grab sample then says', async ({
+  page,
+}) => {
+  const operator = new Operator(page, application.url);
+  const { rows } = (await (await page.request.get(`${application.url}/api/margins`)).json()) as MarginsView;
+  const { channelId, sensorId, workingValue } = rows.find((r) => r.loopName === 'Remineralised line pH')!;
+  const moves = (severity: number) =>
+    page.request.post(`${application.url}/api/stand-in/${channelId}`, {
+      data: { action: 'fault', fault: 'process moved', severity },
+    });
+  const half = page.getByRole('region', { name: 'Which half is failing' });
+  const reading = half.getByRole('row').filter({ hasText: 'from what it usually is at this hour' });
+  await moves(0.6);
+  try {
+    // 0.3 pH more is some 17 mV less, 30 steps of 0.01 pH; the water needs its time.
+    await expect(async () => {
+      await operator.opens(`/sensors/${sensorId}`);
+      expect(toNumber(await reading.innerText({ timeout: 4000 }))).toBeLessThan(-24);
+    }).toPass({ timeout: 120_000 });
+    await expect(half).toContainText('Take a grab sample and hold it against the reading.');
+    await half.getByRole('link', { name: 'Start it' }).click();
+    await page.getByRole('button', { name: 'Start the run' }).click();
+    await page.getByRole('button', { name: /^The sample is drawn/ }).click({ timeout: 90_000 });
+    const kept = toNumber(await page.getByText('The reading kept with it:').innerText());
+    expect(Math.abs(kept - workingValue - 0.3)).toBeLessThan(0.12);
+    // Measured on the bench in the drawn sample: the water is where the probe says it is.
+    await page.getByRole('textbox', { name: 'Found' }).fill(kept.toFixed(2));
+    await page.getByRole('textbox', { name: 'Its ±, k = 2' }).fill('0.04');
+    await page.getByRole('textbox', { name: 'Measured at' }).fill('20');
+    await page.getByRole('button', { name: 'Hold it against the reading' }).click();
+    await page.getByRole('button', { name: /^Leave it/ }).click();
+    await page.getByRole('button', { name: /^Finish the run/ }).click();
+    await expect(page.getByRole('link', { name: 'Back to Margins' })).toBeVisible();
+    await operator.opens(`/sensors/${sensorId}`);
+    await expect(half.getByRole('heading')).toHaveText(
+      'Which half? Probably the water has moved, not the sensor: look at the process.',
+    );
+  } finally {
+    await moves(0);
+  }
+});
