@@ -104,7 +104,7 @@ export const PROVOKED: readonly Provoked[] = [
   {
     name: 'tip dry',
     family: 'ph',
-    caught: ['dry-tip'],
+    caught: ['dry-tip', 'bubble'],
     severities: [0.1, 0.3, 1],
     truth: by('dry tip'),
     size: (seen) => seen.noise / NOISE_SD,
@@ -112,7 +112,7 @@ export const PROVOKED: readonly Provoked[] = [
   {
     name: 'bubble, electrode',
     family: 'ph',
-    caught: ['bubble', 'unlike-itself'],
+    caught: ['bubble', 'dry-tip', 'unlike-itself'],
     severities: [0.5, 1, 2],
     truth: by('bubble'),
   },

@@ -1,5 +1,5 @@
 import type { Facts } from './facts.ts';
-import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
+import { anySizeLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
 import { countsFigure, levelWords } from './words.ts';
 
@@ -7,14 +7,17 @@ import { countsFigure, levelWords } from './words.ts';
 const SHIFT_STEPS = 12;
 const CELL_SHARE = 0.85;
 const RESTLESS = 3.5;
-const RESTLESS_CELL = 6;
+/** The larger a bubble between the plates, the more it rocks: scatter over the usual one, a step that it takes away. */
+const RESTLESS_SHARE = 0.08;
+/** Scatter that nothing else makes in a cell, in steps. */
+const ROCKS = 1.2;
 /** A cell that hardly conducts has no room for one, in steps. */
 const LEAST_STEPS = 50;
 
-/** A bubble sits on the tip or in the cell: shifted, and more restless than usual. */
+/** A bubble sits on the tip or in the cell: shifted, and more restless than usual. On a tip a dry one looks alike. */
 export const BUBBLE: Hypothesis<Facts> = {
   id: 'bubble',
-  prior: 0.03,
+  prior: 0.06,
   alike: 'restless',
   mark: 'It was restless and shifted',
   about: 'level',
@@ -27,14 +30,22 @@ export const BUBBLE: Hypothesis<Facts> = {
       });
     if (!model.signalUnit.endsWith('S') || Math.abs(expected) < LEAST_STEPS * step) return -Infinity;
     const taken = (CELL_SHARE * Math.abs(expected)) / step;
-    return instead(facts, { off: flatLog(off, -taken, 0, sd), noise: noiseLog(noise, RESTLESS_CELL, 0.8) });
+    return instead(facts, {
+      off: anySizeLog(-off, sd, taken, sd),
+      noise: noiseLog(noise, Math.hypot(1, RESTLESS_SHARE * off), 0.8),
+    });
   },
-  // A beat makes noise too, and shows only after a while.
-  sayable: ({ swing }) => swing !== null,
+  // A beat makes noise too, and shows only after a while. A small one in a cell looks like another coefficient: both are named.
+  sayable: ({ swing, model, noise, ready }) => (model.signalUnit === 'mV' ? swing !== null : ready || noise > ROCKS),
   says: (facts) => ({
-    title: 'Is there a bubble on it? It is more restless than usual, and shifted.',
+    title:
+      facts.model.signalUnit === 'mV'
+        ? 'It is more restless than usual: is there a bubble on it, or is the tip dry?'
+        : 'Is there a bubble in the cell? It reads low, and rocks.',
     because: `The samples scatter by ${countsFigure(facts.noise * facts.step, facts.step / 10)} ${facts.model.signalUnit}. ${levelWords(facts)}`,
-    tells: 'What would tell: tilt it and tap it. With the bubble gone it jumps to its own value and is quiet.',
+    tells: `What would tell: tilt it and tap it. With the bubble gone it jumps to its own value and is quiet.${
+      facts.model.signalUnit === 'mV' ? ' If it stays restless, soak the tip in storage solution.' : ''
+    }`,
     mended: 'Tapped, settle again',
     stands: 'There is none',
     record: 'It was restless and shifted, as with a bubble',

@@ -16,10 +16,10 @@ const SAID_ABOVE = 0.45;
 const LEAD = 1.5;
 const SOUND_BELOW = 0.5;
 /** From here on something is odd, whatever it is: the likeliest is said even if another comes near, and that one with it. */
-const SURELY_ODD = 0.05;
+const SURELY_ODD = 0.3;
 /** The second is named where the first is no likelier than this, and it no unlikelier than that. */
 const DECIDED = 0.85;
-const NAMED_ABOVE = 0.2;
+const NAMED_ABOVE = 0.12;
 
 /**
  * Weighs a registry of hypotheses against "nothing odd" and against each other: they share one unit of chance, so that

@@ -4,8 +4,8 @@ import { instead } from './sound.ts';
 import { countsFigure } from './words.ts';
 
 /** A beat that is worth a word, in steps and as a share of what moves. */
-const LEAST_STEPS = 2;
-const LEAST_SHARE = 0.5;
+const LEAST_STEPS = 1;
+const LEAST_SHARE = 0.6;
 
 /** Mains hum or a stray voltage: it swings at a steady beat. */
 export const HUM: Hypothesis<Facts> = {

@@ -52,6 +52,16 @@ export function flatLog(x: number, low: number, high: number, blur: number): num
   return -Math.log(high - low + 2 * blur) - 0.5 * beyond ** 2;
 }
 
+/**
+ * Logarithm of a density of something of any size between `least` and `most`: small ones as likely as large ones, decade by
+ * decade. Below `least` it is no less likely than there, and on the other side of nothing it ends with the blur.
+ */
+export function anySizeLog(x: number, least: number, most: number, blur: number): number {
+  const beyond = Math.max(0, -x, x - most) / blur;
+  const size = Math.min(most, Math.max(least, x));
+  return -Math.log(size * (1 + Math.log(most / least))) - 0.5 * beyond ** 2;
+}
+
 /** Logarithm of a sum of exponentials. */
 export function logSum(logs: readonly number[]): number {
   const top = Math.max(...logs);

@@ -129,6 +129,8 @@ describe('a watched cup', () => {
     expect(hum.id).toBe('hum');
     expect(hum.because).toMatch(/every [67]\.\d s/);
     expect(hum.stops).toBe(false);
+    // A millivolt that goes to and fro is a beat as well.
+    expect(look(cupOf(seven), trace({ to: inCup(seven), beat: 1, seconds: 120 }))!.warning?.id).toBe('hum');
   });
 
   it('a cup that is not as warm as the water, from about five degrees on', () => {
@@ -201,6 +203,17 @@ describe('a watched cell', () => {
     expect(reads(kcl, 1000)).toBe('wrong-range');
     expect(reads(kcl, at22 * 0.64)).toBe('scale');
     expect(reads(kcl, at22 * 0.94)).toBe('wrong-coefficient');
+  });
+
+  it('a film of a few steps is said, and dust is not', () => {
+    expect(reads(air, 4)).toBe('wet-cell');
+    expect(reads(air, 0.8)).toBeNull();
+  });
+
+  it('a little low and quiet: a small bubble or another coefficient, both named', () => {
+    const low = { to: at22 * 0.955, from: at22 * 0.9, noise: 1.6, slow: 2, temperature: () => 22 };
+    const { id, or } = look(cup(kcl), trace(low))!.warning!;
+    expect([id, or?.id].sort()).toEqual(['bubble', 'wrong-coefficient']);
   });
 });
 

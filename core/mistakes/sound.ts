@@ -2,7 +2,7 @@ import type { Facts } from './facts.ts';
 import { logSum, normalLog } from './hypothesis.ts';
 
 /** Some sensors move by about so much between two runs, whatever their history says, in steps. Common practice, no source. */
-const RESTIVE = 0.03;
+const RESTIVE = 0.015;
 const RESTIVE_STEPS = 6;
 /** Noise of a sound sensor, in steps, and how far it scatters in logarithm. Common practice, no source. */
 const USUAL_NOISE = 0.35;

@@ -1,9 +1,9 @@
 import type { Facts } from './facts.ts';
-import { flatLog, type Hypothesis } from './hypothesis.ts';
+import { anySizeLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { countsFigure } from './words.ts';
 
-/** Up to this much of a film, in steps. */
+/** A film may be of any size up to this, in steps. */
 const FILM_STEPS = 600;
 /** A shake needs a moment to show, s. */
 const LEAST_S = 20;
@@ -18,7 +18,7 @@ export const WET_CELL: Hypothesis<Facts> = {
   weight(facts) {
     const { cup, model, off, sd, seconds } = facts;
     if (seconds < LEAST_S || cup.asked.nominal !== 0 || !model.signalUnit.endsWith('S')) return -Infinity;
-    return instead(facts, { off: flatLog(off, 0, FILM_STEPS, sd) });
+    return instead(facts, { off: anySizeLog(off, sd, FILM_STEPS, sd) });
   },
   says: ({ signal, expected, step, model }) => ({
     title: 'The cell is not dry: it conducts in air.',
