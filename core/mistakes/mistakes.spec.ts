@@ -207,7 +207,7 @@ describe('a watched cell', () => {
 
   it('a film of a few steps is said, and dust is not', () => {
     expect(reads(air, 4)).toBe('wet-cell');
-    expect(reads(air, 0.8)).toBeNull();
+    expect(reads(air, 0.2)).toBeNull();
   });
 
   it('a little low and quiet: a small bubble or another coefficient, both named', () => {
