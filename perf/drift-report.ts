@@ -8,7 +8,7 @@ import { medianOf } from './figure.ts';
 
 /** Predictions of each family and number of runs, or as many as are asked for. */
 const PREDICTIONS = Number(process.argv[2] ?? 2000);
-const HOUSES = 3;
+const HOUSES = 8;
 const SENSORS = 25;
 const RUNS = [1, 3, 10];
 /** Of them the oracle is asked for so many a kind. */

@@ -27,8 +27,7 @@ export interface TakenIn {
 /** What is known before the first observation. */
 export function priorState(prior: FamilyPrior, atMs: number): DriftState {
   const covariance = new Array<number>(SIZE * SIZE).fill(0);
-  const rates = prior.firstRateSpread;
-  const spreads = [prior.zeroSd, rates * prior.zeroRateSd, prior.sensitivitySd, rates * prior.sensitivityRateSd];
+  const spreads = [prior.zeroSd, prior.zeroFirstRateSd, prior.sensitivitySd, prior.sensitivityFirstRateSd];
   spreads.forEach((sd, i) => (covariance[i * SIZE + i] = sd ** 2));
   return {
     atMs,

@@ -36,10 +36,11 @@ export interface FamilyPrior {
   /** what the rates come back to: per day */
   readonly zeroRate: number;
   readonly sensitivityRate: number;
-  /** what a new sensor's rates have on top of that, on average, and how many times more they spread: it runs in */
+  /** what a new sensor's rates have on top of that, on average, and how far they spread: it runs in. Per day */
   readonly zeroFirstRate: number;
   readonly sensitivityFirstRate: number;
-  readonly firstRateSpread: number;
+  readonly zeroFirstRateSd: number;
+  readonly sensitivityFirstRateSd: number;
   /** memory of the rate, days */
   readonly rateMemoryDays: number;
   /** how often a sensor jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
@@ -65,7 +66,8 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityRate: 0,
   zeroFirstRate: 0,
   sensitivityFirstRate: 0,
-  firstRateSpread: 1,
+  zeroFirstRateSd: 0.06,
+  sensitivityFirstRateSd: 0.00035,
   rateMemoryDays: 90,
   jumpsPerYear: 0.2,
   zeroJumpSd: 6,
@@ -106,7 +108,8 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityRate: 0,
     zeroFirstRate: 0,
     sensitivityFirstRate: 0,
-    firstRateSpread: 1,
+    zeroFirstRateSd: ZERO_IN_STEPS.rate * step,
+    sensitivityFirstRateSd: gain.rate,
     rateMemoryDays: PH_PRIOR.rateMemoryDays,
     jumpsPerYear: PH_PRIOR.jumpsPerYear,
     zeroJumpSd: ZERO_IN_STEPS.jump * step,

@@ -77,3 +77,34 @@ export function widenedBy(
   }
   return { ...motion, noise };
 }
+
+/** A change of a figure, with its spread. */
+export interface Change {
+  readonly by: number;
+  readonly sd: number;
+}
+
+/** What the last run before something and the first one after it found. */
+export interface Around {
+  readonly before: PastRun | null;
+  readonly after: PastRun | null;
+  /** null without a run on either side */
+  readonly zero: Change | null;
+  readonly sensitivity: Change | null;
+}
+
+/**
+ * The runs about a moment (a service, say), and what changed from one to the other. What the sensor drifted by meanwhile is in it.
+ *
+ * @param past rising time
+ * @example around(pastOf(filtered(falling, phPrior), phPrior), 45 * day).zero.by // -8
+ */
+export function around(past: readonly PastRun[], atMs: number): Around {
+  const before = past.findLast((p) => p.atMs <= atMs) ?? null;
+  const after = past.find((p) => p.atMs > atMs) ?? null;
+  const change = (of: 'zero' | 'sensitivity'): Change | null =>
+    before && after
+      ? { by: after.found[of] - before.found[of], sd: Math.hypot(before.found[`${of}Sd`], after.found[`${of}Sd`]) }
+      : null;
+  return { before, after, zero: change('zero'), sensitivity: change('sensitivity') };
+}

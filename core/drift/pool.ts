@@ -1,3 +1,4 @@
+import { Z95 } from '../statistics/normal.ts';
 import { searched } from '../statistics/descent.ts';
 import { filtered } from './cone.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
@@ -22,8 +23,9 @@ export interface Fleet {
   readonly memory: number;
   readonly jumps: number;
   readonly jumpSize: number;
-  /** how much more the rates of a new sensor spread */
-  readonly firstSpread: number;
+  /** how far the rates of a new sensor spread */
+  readonly zeroFirstSpread: number;
+  readonly sensitivityFirstSpread: number;
   /** usual rates, in what the family's rates spread by */
   readonly zeroRate: number;
   readonly sensitivityRate: number;
@@ -44,7 +46,8 @@ export const NO_FLEET: Fleet = {
   memory: 1,
   jumps: 1,
   jumpSize: 1,
-  firstSpread: 1,
+  zeroFirstSpread: 1,
+  sensitivityFirstSpread: 1,
   zeroRate: 0,
   sensitivityRate: 0,
   zeroFirst: 0,
@@ -64,7 +67,8 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   sensitivityRate: prior.sensitivityRate + prior.sensitivityRateSd * fleet.sensitivityRate,
   zeroFirstRate: prior.zeroFirstRate + prior.zeroRateSd * fleet.zeroFirst,
   sensitivityFirstRate: prior.sensitivityFirstRate + prior.sensitivityRateSd * fleet.sensitivityFirst,
-  firstRateSpread: prior.firstRateSpread * fleet.firstSpread,
+  zeroFirstRateSd: prior.zeroFirstRateSd * fleet.zeroFirstSpread,
+  sensitivityFirstRateSd: prior.sensitivityFirstRateSd * fleet.sensitivityFirstSpread,
   rateMemoryDays: prior.rateMemoryDays * fleet.memory,
   jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
   zeroJumpSd: prior.zeroJumpSd * fleet.jumpSize,
@@ -80,21 +84,22 @@ export const logLikelihood = ({ prior, history, services }: Member): number =>
  * a rate in what the family's rates spread by. Our own choice; common practice has no figures.
  */
 const LEARNED = [
-  ['zeroWalk', 1.5],
-  ['sensitivityWalk', 1.5],
-  ['zeroRateSd', 1.2],
-  ['sensitivityRateSd', 1.2],
-  ['memory', 0.8],
+  ['zeroWalk', 2],
+  ['sensitivityWalk', 2],
+  ['zeroRateSd', 2],
+  ['sensitivityRateSd', 2],
+  ['memory', 1.2],
   ['jumps', 1.5],
   ['jumpSize', 0.7],
-  ['firstSpread', 0.7],
+  ['zeroFirstSpread', 1.2],
+  ['sensitivityFirstSpread', 1.2],
   ['zeroRate', 1.5],
   ['sensitivityRate', 1.5],
   ['zeroFirst', 1.5],
   ['sensitivityFirst', 1.5],
 ] as const;
 /** Those from here on are rates, the others factors. */
-const FIRST_RATE = 8;
+const FIRST_RATE = 9;
 const TOLERANCE = 0.02;
 const MOST_EVALUATIONS = 900;
 /** More sensors than this tell no more: every n-th is taken. */
@@ -107,6 +112,25 @@ const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => 
   });
   return { ...(Object.fromEntries(made) as Record<(typeof LEARNED)[number][0], number>), sensors, runs };
 };
+
+/** What is known of the family counts like so many sensors. Our own choice. */
+const FAMILY_COUNTS = 4;
+
+/**
+ * A new sensor is one more of a handful: how far their first rates spread, and about which middle, is itself known from so
+ * few. Predicted from n of them it spreads by Student's t, whose 97.5 % point is taken to first order.
+ *
+ * @see Abramowitz & Stegun, Handbook of Mathematical Functions (1964), 26.7.5
+ */
+function unsureOf(fleet: Fleet): Fleet {
+  const n = fleet.sensors + FAMILY_COUNTS;
+  const wider = Math.sqrt((n + 1) / (n - 1)) * (1 + (Z95 ** 2 + 1) / (4 * (n - 1)));
+  return {
+    ...fleet,
+    zeroFirstSpread: wider * fleet.zeroFirstSpread,
+    sensitivityFirstSpread: wider * fleet.sensitivityFirstSpread,
+  };
+}
 
 /** How far a search for a fleet is, 0 to 1, with what it would say now. */
 export interface PoolProgress {
@@ -137,7 +161,7 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const search = searched(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MOST_EVALUATIONS);
   for (;;) {
     const { done, value } = search.next();
-    const fleet = fleetAt(value.at, taken.length, runs);
+    const fleet = unsureOf(fleetAt(value.at, taken.length, runs));
     if (done) return fleet;
     yield { share: value.evaluations / MOST_EVALUATIONS, fleet };
   }

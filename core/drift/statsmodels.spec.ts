@@ -63,7 +63,8 @@ describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)',
     zeroRate: -0.03,
     sensitivityRate: -0.0002,
     zeroFirstRate: 0.02,
-    firstRateSpread: 1.4,
+    zeroFirstRateSd: 0.09,
+    sensitivityFirstRateSd: 0.0005,
   };
   it.each([101, 102, 103])(
     'seed %s: likelihood and smoothed states agree within 1e-6',
@@ -77,8 +78,7 @@ describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)',
       );
       const last = motionOver(prior, 1);
       const all = [...motions, last];
-      const rates = prior.firstRateSpread;
-      const sds = [prior.zeroSd, rates * prior.zeroRateSd, prior.sensitivitySd, rates * prior.sensitivityRateSd];
+      const sds = [prior.zeroSd, prior.zeroFirstRateSd, prior.sensitivitySd, prior.sensitivityFirstRateSd];
       const input = {
         values: history.map((o) => [o.found.zero, o.found.sensitivity]),
         noise: history.map((o) => o.covariance),
