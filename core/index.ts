@@ -264,7 +264,7 @@ export {
   type Working,
 } from './drift/cone.ts';
 export { PH_PRIOR, priorOf, type FamilyPrior, type Observation, type ServiceEvent } from './drift/history.ts';
-export { pastOf, type PastRun } from './drift/past.ts';
+export { around, pastOf, type Around, type Change, type PastRun } from './drift/past.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 

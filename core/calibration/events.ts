@@ -69,6 +69,8 @@ export interface RunPlan {
     readonly sensitivity: number;
     readonly sensitivitySd: number;
   };
+  /** version of the drift engine that said so, and of how many sensors and runs it had learned; absent in older records */
+  readonly expectedBy?: { readonly version: number; readonly sensors: number; readonly runs: number };
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, in the unit of the signal */

@@ -1,4 +1,5 @@
 import {
+  DRIFT_VERSION,
   cone,
   countsAt,
   familyOf,
@@ -52,6 +53,13 @@ export interface Past {
   readonly services: readonly ServiceEvent[];
   readonly fleet: Fleet;
 }
+
+/** Who says what is expected of a sensor: the version of the engine, and of how many it has learned. */
+export const learnedFrom = ({ fleet: { sensors, runs } }: Pick<Past, 'fleet'>) => ({
+  version: DRIFT_VERSION,
+  sensors,
+  runs,
+});
 
 /** Services as the drift engine takes them, oldest first. */
 export const eventsOf = (rows: readonly { readonly at: string; readonly kind: string }[]): ServiceEvent[] =>

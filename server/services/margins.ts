@@ -1,17 +1,8 @@
-import {
-  DRIFT_VERSION,
-  fixedInterval,
-  forecastDue,
-  IDEAL,
-  marginOf,
-  MS_PER_DAY,
-  type Cone,
-  type Due,
-} from '@frustum/core';
+import { fixedInterval, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone, type Due } from '@frustum/core';
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { bySensor, coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
+import { bySensor, coneOf, learnedFrom, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
 import { House } from './house.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
@@ -128,7 +119,7 @@ function rowFrom(
     cone: view,
     due,
     forecast,
-    learnedFrom: { version: DRIFT_VERSION, sensors: past.fleet.sensors, runs: past.fleet.runs },
+    learnedFrom: learnedFrom(past),
     lastRunMs,
     openRunId,
   };

@@ -21,7 +21,7 @@ import { unitOf, type ChannelConfig, type StartRun } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { ProcedureRecord } from '../store/commands/procedures.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
-import { coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
+import { coneOf, learnedFrom, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
 
 const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
   kind === 'modbus' || kind === 'hand' ? kind : 'wired';
@@ -131,6 +131,7 @@ export function planOf(
     inForce: history.at(-1)?.inForceAfter ?? IDEAL,
     inForceKnown: history.length > 0,
     expected: expectedAt(nowMs),
+    expectedBy: learnedFrom(past),
     channelKind: kindOfRun(channel.config),
     resolution: channel.resolution,
     ...(choice.procedure ? { procedure: choice.procedure } : {}),
@@ -145,8 +146,10 @@ export function planOf(
 function electricalPlan(plan: RunPlan, { channel }: FittedLoop, limitPercent: number): RunPlan {
   const electrical = familyOf('electrical');
   const applied = plan.points.map((p) => p.standard.nominal);
+  // What boxes should read comes from no history.
+  const { expectedBy: _, ...rest } = plan;
   return {
-    ...plan,
+    ...rest,
     family: electrical.id,
     settings: { unit: unitOf(channel.config) },
     workingValue: (Math.min(...applied) + Math.max(...applied)) / 2,

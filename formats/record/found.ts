@@ -1,0 +1,116 @@
+import {
+  budgetOf,
+  COVERAGE,
+  digitsFor,
+  familyOfPlan,
+  fitOf,
+  judge,
+  lastPass,
+  outcomeOf,
+  planInForce,
+  pointsOf,
+  signalDigitsFor,
+  spanOf,
+  type DecisionAction,
+  type RunState,
+} from '@frustum/core';
+import { fixed, h2, list, pairs, signed, table, timeOf, upper, type Piece } from './paper.ts';
+
+const ACTIONS: Record<DecisionAction, string> = {
+  leave: 'left as it is',
+  adjust: 'adjusted',
+  'clean-and-retest': 'cleaned and tested again',
+  investigate: 'to be investigated',
+  replace: 'to be replaced',
+  'go-on': 'gone on to the other standards',
+};
+/** Verdict, what was decided, and the figures behind both. */
+export function found(state: RunState): Piece[] {
+  const electrical = state.plan.procedure?.kind === 'electrical';
+  const verdict = judge(state);
+  const outcome = outcomeOf(state);
+  const plan = planInForce(state);
+  const { family, model } = familyOfPlan(plan);
+  const digits = electrical ? 2 : digitsFor(plan.tolerance);
+  const decided = state.decisions.map(
+    (d) => `${timeOf(d.at)}: ${ACTIONS[d.action]}${d.because ? `, because ${d.because}` : ''}`,
+  );
+  const parts: Piece[] = [
+    h2('Verdict'),
+    { text: verdict?.sentence ?? 'No verdict: standards are missing.', bold: true },
+  ];
+  if (verdict) parts.push(...list(verdict.reasons.map((r) => r.text)));
+  if (decided.length) parts.push({ text: 'Decided', margin: [0, 4, 0, 0] }, ...list(decided));
+  if (electrical) return [...parts, ...spanRows(state)];
+  const fit = fitOf(state);
+  if (!fit.ok) return parts;
+  const signalDigits = signalDigitsFor(family.step.absolute);
+  const both = (c: { zero: number; sensitivity: number }) =>
+    `${fixed(c.zero, signalDigits)} ${model.signalUnit}, ${fixed(100 * c.sensitivity, 1)} %`;
+  const at = (e: { error: number; uncertainty: number }) =>
+    `${signed(e.error, digits + 1)} ±${fixed(COVERAGE * e.uncertainty, digits + 1)} ${model.valueUnit} at ${plan.workingValue} (k = ${COVERAGE})`;
+  parts.push(
+    h2(upper(`${family.zero.name} and ${family.sensitivity.name}`)),
+    pairs([
+      ['in force before', plan.inForceKnown ? both(plan.inForce) : 'not known'],
+      [
+        'found',
+        `${both(fit.coefficients)}; ±${fixed(COVERAGE * Math.sqrt(fit.covariance[0][0]), signalDigits + 1)}, ±${fixed(100 * COVERAGE * Math.sqrt(fit.covariance[1][1]), 2)} (k = ${COVERAGE})`,
+      ],
+      [
+        'adjusted to',
+        state.adjusted ? `${both(state.adjusted.coefficients)}, ${state.adjusted.how.replaceAll('-', ' ')}` : '',
+      ],
+      ['error as found', outcome ? at(outcome.asFound) : verdict ? at(verdict.working) : ''],
+      ['error as left', outcome ? at(outcome.asLeft) : ''],
+      ['read back', outcome?.readBackShown != null ? `${fixed(outcome.readBackShown, digits)} ${model.valueUnit}` : ''],
+    ]),
+  );
+  return [...parts, ...budget(state)];
+}
+
+function spanRows(state: RunState): Piece[] {
+  const row = (e: { percentOfSpan: number } | null) => (e ? `${signed(e.percentOfSpan, 2)} %` : '–');
+  return [
+    h2('As found and as left, in % of span'),
+    table(
+      ['*', 70, 70, 70, 80],
+      [
+        ['box', 'stands for', 'found', 'left', 'use'],
+        ...spanOf(state).rows.map((r) => [
+          r.label,
+          fixed(r.applied, 2),
+          row(r.found),
+          row(r.left),
+          r.use === 'verify' ? 'only looked at' : 'may be adjusted',
+        ]),
+      ],
+    ),
+  ];
+}
+
+/** What the ± is made of. */
+function budget(state: RunState): Piece[] {
+  const plan = planInForce(state);
+  const points = pointsOf(state, lastPass(state));
+  const fit = fitOf(state);
+  if (!fit.ok || !points.length) return [];
+  const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
+  const { model } = familyOfPlan(plan);
+  const made = budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC });
+  return [
+    h2(`What the ± at ${plan.workingValue} ${made.unit} is made of`),
+    table(
+      ['*', 110, 110],
+      [
+        ['source', 'is known to (1 s.u.)', `gives, ${made.unit}`],
+        ...made.rows.map((r) => [
+          r.name,
+          `${Number(r.uncertainty.toPrecision(2))} ${r.unit}`,
+          String(Number(r.contribution.toPrecision(2))),
+        ]),
+        ['together', `×${Number(made.coverageFactor.toPrecision(3))}`, String(Number(made.expanded.toPrecision(2)))],
+      ],
+    ),
+  ];
+}
