@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
-import type { LoopRow, RunRow, SensorView, ServiceRow } from '@frustum/contract';
+import type { LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { problemOf, useSensorQuery } from '../../app/api.ts';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
@@ -18,6 +18,7 @@ import { HealthSection } from './health-section.tsx';
 import { LookBackSection } from './look-back-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
+import { ServiceSection } from './service-section.tsx';
 
 const ACTION: Record<DecisionAction, string> = {
   leave: 'left',
@@ -151,7 +152,7 @@ function Sensor({ view }: { view: SensorView }) {
       <ReadingsSection row={row} lookBacks={view.lookBacks} />
       <ChannelSection row={row} />
       <Runs runs={runs} figures={figures} />
-      <Services services={view.services} />
+      <ServiceSection view={view} />
     </main>
   );
 }
@@ -220,23 +221,6 @@ function Runs({ runs, figures }: { runs: readonly RunRow[]; figures: InFamily })
           </tbody>
         </table>
       </div>
-    </section>
-  );
-}
-
-function Services({ services }: { services: readonly ServiceRow[] }) {
-  if (!services.length) return null;
-  return (
-    <section aria-label="Service log" className="border-t border-base-300 mt-5 pt-4">
-      <h2>Service log</h2>
-      <ul className="mt-2 text-[15px]">
-        {services.map((s) => (
-          <li key={s.at + s.kind} className="py-1.5 border-t border-base-300 first:border-0">
-            <span className="fig">{timeOf(s.at)}</span> <b className="font-semibold">{s.kind}</b>{' '}
-            <span className="sub">{[s.note, s.by].filter(Boolean).join(' · ')}</span>
-          </li>
-        ))}
-      </ul>
     </section>
   );
 }

@@ -1,0 +1,95 @@
+import { around, type Around, type Change } from '@frustum/core';
+import type { SensorView, ServiceRow } from '@frustum/contract';
+import { dayOf, timeOf } from '../../format/dates.ts';
+import { inFamily } from '../../format/in-family.ts';
+import { fixed, signed } from '../../format/numbers.ts';
+
+const TWO = 2;
+
+/** What was done to the sensor between its runs, and what the runs about it found. */
+export function ServiceSection({ view: { row, services, past } }: { view: SensorView }) {
+  if (!services.length) return null;
+  const { family, signalUnit } = inFamily(row);
+  // A sensor with an offset and no slope has nothing to show in that column.
+  const slopes = past.some((p) => p.found.sensitivitySd > 0);
+  return (
+    <section aria-label="Service log" className="border-t border-base-300 mt-5 pt-4">
+      <h2>Service log</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full text-[15px] mt-2">
+          <thead>
+            <tr className="sub text-[13px] text-left">
+              <th className="font-normal py-1.5 pr-6">what was done</th>
+              <th className="font-normal pr-6">
+                {family.zero.name}, {signalUnit}: before and after
+              </th>
+              {slopes && <th className="font-normal">{family.sensitivity.name}, %: before and after</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {services.map((service) => {
+              const found = around(past, Date.parse(service.at));
+              return (
+                <tr key={service.at + service.kind} className="border-t border-base-300 align-top">
+                  <td className="py-1.5 pr-6">
+                    <What service={service} found={found} />
+                  </td>
+                  <td className="fig py-1.5 pr-6">
+                    <Figures of="zero" found={found} change={found.zero} times={1} />
+                  </td>
+                  {slopes && (
+                    <td className="fig py-1.5">
+                      <Figures of="sensitivity" found={found} change={found.sensitivity} times={100} />
+                    </td>
+                  )}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      <p className="sub text-sm mt-1">
+        Before: the last run until then. After: the first one since. What it drifted by between the two is in the
+        change.
+      </p>
+    </section>
+  );
+}
+
+function What({ service, found: { before, after } }: { service: ServiceRow; found: Around }) {
+  return (
+    <>
+      <span className="fig">{timeOf(service.at)}</span> <b className="font-semibold">{service.kind}</b>
+      <span className="sub block">{[service.note, service.by].filter(Boolean).join(' · ')}</span>
+      <span className="sub block text-[13px]">
+        {before ? `run of ${dayOf(before.atMs)}` : 'no run before'},{' '}
+        {after ? `run of ${dayOf(after.atMs)}` : 'none since'}
+      </span>
+    </>
+  );
+}
+
+/** "−16.1 → −3.8", and below it by how much, with two standard uncertainties. */
+function Figures({
+  of,
+  found: { before, after },
+  change,
+  times,
+}: {
+  of: 'zero' | 'sensitivity';
+  found: Around;
+  change: Change | null;
+  times: number;
+}) {
+  const shown = (value: number | undefined) => (value === undefined ? '–' : fixed(times * value, 1));
+  return (
+    <>
+      {shown(before?.found[of])} → {shown(after?.found[of])}
+      {change && (
+        <span className="sub block text-[13px]">
+          {signed(times * change.by, 1)} ±{fixed(TWO * times * change.sd, 1)}
+        </span>
+      )}
+    </>
+  );
+}
