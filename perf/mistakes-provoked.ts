@@ -119,7 +119,7 @@ export const PROVOKED: readonly Provoked[] = [
   {
     name: 'bubble, cell',
     family: 'conductivity',
-    caught: ['bubble'],
+    caught: ['bubble', 'wrong-coefficient'],
     severities: [0.05, 0.2, 0.5, 1],
     truth: by('bubble'),
   },
@@ -166,7 +166,7 @@ export const PROVOKED: readonly Provoked[] = [
   {
     name: 'wrong temperature coefficient',
     family: 'conductivity',
-    caught: ['wrong-coefficient'],
+    caught: ['wrong-coefficient', 'bubble'],
     severities: [0.5, 1.5, 3, 4.5],
     does: (severity) => ({ roomApart: -severity, times: (t) => 1 + 0.02 * (t - 25) }),
   },

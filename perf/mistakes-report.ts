@@ -85,8 +85,8 @@ its potentials and conductances by other routes than the core (see its pages); i
 
 The effect is in its own combined standard uncertainty: for what shifts the level, the shift over the spread of history and
 forecast together; for noise, beat, temperature and early capture over what a sound cup scatters by. Equivalent mistakes count
-as one: a cup that is taken for another, turned over, unmoved or under its cap read alike. **All from 3** is effects of three
-standard uncertainties and more, **all from 6** the same of the expanded one (k = 2). At exactly three standard uncertainties no
+as one: a cup that is taken for another, turned over, unmoved or under its cap read alike; so do a bubble and a tip that begins
+to dry, and in a cell a small bubble and another coefficient, whose warnings name each other. **All from 3** is effects of three standard uncertainties and more, **all from 6** the same of the expanded one (k = 2). At exactly three standard uncertainties no
 rule can catch 95 % and be wrong in 2 %: the two distributions overlap by more.
 
 ## Watched cups

@@ -44,7 +44,9 @@ export const BUBBLE: Hypothesis<Facts> = {
         : 'Is there a bubble in the cell? It reads low, and rocks.',
     because: `The samples scatter by ${countsFigure(facts.noise * facts.step, facts.step / 10)} ${facts.model.signalUnit}. ${levelWords(facts)}`,
     tells: `What would tell: tilt it and tap it. With the bubble gone it jumps to its own value and is quiet.${
-      facts.model.signalUnit === 'mV' ? ' If it stays restless, soak the tip in storage solution.' : ''
+      facts.model.signalUnit === 'mV'
+        ? ' If it stays restless, soak the tip in storage solution.'
+        : ' If nothing changes, does the channel correct for temperature as the set-up says? A small bubble and another coefficient look alike.'
     }`,
     mended: 'Tapped, settle again',
     stands: 'There is none',

@@ -12,7 +12,7 @@ const WEIGHTS_TOTAL = logSum(WEIGHTS);
 /** The last cup came along: the reading lies a little toward it. */
 export const CARRY_OVER: Hypothesis<Facts> = {
   id: 'carry-over',
-  prior: 0.02,
+  prior: 0.045,
   mark: 'It lay toward',
   about: 'level',
   weight(facts) {

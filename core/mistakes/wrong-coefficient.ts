@@ -22,7 +22,7 @@ function offsOf({ cup, expected, step, temperatureC }: Facts): number[] {
 /** The channel corrects for temperature by another coefficient than the one in the set-up, or not at all. */
 export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   id: 'wrong-coefficient',
-  prior: 0.05,
+  prior: 0.06,
   mark: 'Another temperature coefficient',
   stops: true,
   about: 'level',
@@ -36,8 +36,9 @@ export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   says: ({ cup, temperatureC, off, step, model, signal, expected }) => ({
     title: `Does the channel correct for temperature as the set-up says?`,
     because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1)} %), which another coefficient than ${Number(cup.plan.settings?.['alpha'] ?? 2)} %/°C explains.`,
-    tells:
-      'What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.',
+    tells: `What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.${
+      off < 0 ? ' A bubble between the plates reads low as well: tap the cell first.' : ''
+    }`,
     mended: 'Put right, settle again',
     stands: 'It is as in the set-up',
     record: 'Another temperature coefficient would explain it',
