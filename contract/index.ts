@@ -27,7 +27,14 @@ export {
   type MqttConfig,
   type SignalUnit,
 } from './channels.ts';
-export { newLotSchema, newSensorSchema, type NewLot, type NewSensor } from './set-up.ts';
+export {
+  changeScheduleSchema,
+  newLotSchema,
+  newSensorSchema,
+  type ChangeSchedule,
+  type NewLot,
+  type NewSensor,
+} from './set-up.ts';
 
 // What the server answers
 export type {

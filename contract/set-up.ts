@@ -1,5 +1,5 @@
 import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
-import { FAMILIES, type ControlAction, type Surrounding } from '@frustum/core';
+import { DUE_BY, FAMILIES, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
 import { channelSchema } from './channels.ts';
 import { figure, whole, within } from './fields.ts';
 
@@ -18,6 +18,19 @@ const own = (label: string, low: number, high: number) =>
     .min(low, `${label} is below ${low}. Leave it empty for the usual one.`)
     .max(high, `${label} is above ${high}. Leave it empty for the usual one.`)
     .optional();
+
+/** What decides when a loop's next run is due. */
+const schedule = {
+  intervalDays: whole('Interval', 1, 730),
+  dueBy: string<DueBy>().oneOf(DUE_BY, 'Due by the calendar or by the forecast: pick one.').default('calendar'),
+};
+
+/** Another schedule for a loop, and the one that it was changed from. */
+export const changeScheduleSchema = object({
+  ...schedule,
+  was: object(schedule).noUnknown().required('Say what the schedule was: somebody may have changed it meanwhile.'),
+}).noUnknown();
+export type ChangeSchedule = InferType<typeof changeScheduleSchema>;
 
 /** Site, loop, sensor and channel in one go: what it takes before a first run. */
 export const newSensorSchema = object({
@@ -46,7 +59,7 @@ export const newSensorSchema = object({
   workingValue: figure('Working value'),
   workingC: within('Water temperature', -2, 120, '°C'),
   tolerance: figure('Tolerance').moreThan(0, 'A tolerance is above 0. Type how far off is still good, like 0.1.'),
-  intervalDays: whole('Interval', 1, 730),
+  ...schedule,
   controls: optional(60),
   controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).default(''),
   referenceGroup: optional(60),

@@ -4,6 +4,7 @@ import type {
   Diagnosis,
   LimitAhead,
   Due,
+  DueBy,
   ExtraStep,
   GateFacts,
   Margin,
@@ -73,6 +74,9 @@ export interface LoopRow {
   readonly margin: Margin;
   readonly cone: ConeView;
   readonly due: Due;
+  /** what decides that date, and the longest that it may be away */
+  readonly dueBy: DueBy;
+  readonly intervalDays: number;
   /** the first day on which the chance of being outside exceeds what is borne */
   readonly forecast: Due;
   /** what the drift engine knew: its version, and how many sensors and runs of this house it has learned from */

@@ -284,6 +284,7 @@ export type { NextTest } from './health/next-test.ts';
 
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';
+export { DUE_BY, dueOf, type DueBy } from './scheduling/due.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 
 // Mistakes

@@ -117,6 +117,27 @@ describe('from nothing to the next due date, over the API', () => {
     it_.setNow('2026-11-23T09:00:00Z');
   });
 
+  it('by the forecast it is due sooner, never later than the days say; a schedule is changed from what it was', async () => {
+    const schedule = (body: object) => api().put(`/api/sensors/${sensorId}/schedule`).send(body);
+    const was = { dueBy: 'calendar', intervalDays: 30 };
+    const dueNow = async () => (await margins()).rows[0]!;
+    const { forecast } = await dueNow();
+    const days = Math.ceil((forecast.atMs! - (await dueNow()).lastRunMs!) / 86_400_000) + 40;
+    const changed = await schedule({ dueBy: 'forecast', intervalDays: days, was });
+    expect([changed.status, changed.body]).toEqual([200, { dueBy: 'forecast', intervalDays: days }]);
+    expect((await dueNow()).due).toEqual(forecast);
+    // Somebody else still sees the old one.
+    const late = await schedule({ dueBy: 'calendar', intervalDays: 14, was });
+    expect([late.status, (late.body as Problem).code]).toEqual([409, 'schedule-moved']);
+    const wrong = await schedule({ dueBy: 'calendar', intervalDays: 0, was });
+    expect([wrong.status, (wrong.body as Problem).detail]).toEqual([422, expect.stringMatching(/Interval/)]);
+    const now = { dueBy: 'forecast', intervalDays: days };
+    await schedule({ dueBy: 'forecast', intervalDays: 2, was: now });
+    expect((await dueNow()).due.reason).toMatch(/^every 2 days at the latest/);
+    await schedule({ ...was, was: { dueBy: 'forecast', intervalDays: 2 } });
+    expect((await dueNow()).due.reason).toBe('every 30 days');
+  });
+
   it('keeps the record as it was: an ended run takes notes and nothing else, and no row of it can be changed', async () => {
     const late = await api()
       .post(`/api/runs/${runId}/events`)

@@ -13,6 +13,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'run-moved': 409,
   'run-ended': 409,
   'channel-moved': 409,
+  'schedule-moved': 409,
   'loop-exists': 409,
   'lot-exists': 409,
   'decision-out-of-place': 409,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
+import { dueOf } from './due.ts';
 import { fixedInterval } from './fixed-interval.ts';
 
 describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar time)', () => {
@@ -12,4 +13,20 @@ describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar tim
 
   it('has no date before the first run', () =>
     expect(fixedInterval(null, 30)).toEqual({ atMs: null, reason: 'never calibrated' }));
+});
+
+describe('what decides', () => {
+  const forecast = (days: number | null) => ({ atMs: days === null ? null : days * MS_PER_DAY, reason: 'it drifts' });
+
+  it('by the calendar the forecast decides nothing', () =>
+    expect(dueOf('calendar', 0, 30, forecast(3))).toEqual({ atMs: 30 * MS_PER_DAY, reason: 'every 30 days' }));
+
+  it('by the forecast it is the earlier one, and the days are the longest that it may take', () => {
+    expect(dueOf('forecast', 0, 30, forecast(3))).toEqual({ atMs: 3 * MS_PER_DAY, reason: 'it drifts' });
+    const later = dueOf('forecast', 0, 30, forecast(300));
+    expect(later.atMs).toBe(30 * MS_PER_DAY);
+    expect(later.reason).toMatch(/^every 30 days at the latest/);
+    expect(dueOf('forecast', 0, 30, forecast(null)).atMs).toBe(30 * MS_PER_DAY);
+    expect(dueOf('forecast', null, 30, forecast(3))).toEqual({ atMs: null, reason: 'never calibrated' });
+  });
 });

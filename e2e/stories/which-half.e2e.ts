@@ -107,3 +107,31 @@ test('pictures can be taken away, and a sensor is held beside its backup', async
   expect(toNumber(await cell.nth(2).innerText())).toBeCloseTo(100 * backup.inForce.sensitivity, 0);
   await nothingForAxe(page, 'compare');
 });
+
+test('what decides when the next run is due: the calendar, or the forecast with the days as its longest', async ({
+  page,
+}) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  await page.getByRole('link', { name: 'Rinse line ORP', exact: true }).first().click();
+  const schedule = page.getByRole('region', { name: 'Schedule' });
+  const due = page.getByText('Next run', { exact: true }).locator('xpath=following-sibling::dd');
+  const change = schedule.getByRole('button', { name: 'Change the schedule' });
+  await expect(due).toContainText('every 60 days');
+  await expect(change).toBeDisabled();
+  await schedule.getByRole('textbox', { name: 'Days' }).fill('0');
+  await change.click();
+  await expect(schedule.getByRole('alert')).toContainText('Interval');
+  await schedule.getByRole('textbox', { name: 'Days' }).fill('365');
+  await schedule.getByLabel('The next run is due').selectOption('forecast');
+  await change.click();
+  await expect(due).toContainText('chance of being outside reaches 5 %');
+  const { rows } = (await (await page.request.get(`${url()}/api/margins`)).json()) as MarginsView;
+  const row = rows.find((r) => r.loopName === 'Rinse line ORP')!;
+  expect(row.due).toEqual(row.forecast);
+  expect(row.due.atMs!).toBeLessThan(row.lastRunMs! + 365 * 86_400_000);
+  await nothingForAxe(page, 'schedule');
+  await schedule.getByRole('button', { name: 'Back to the calendar, 60 days' }).click();
+  await expect(due).toContainText('every 60 days');
+  await expect(schedule.getByRole('textbox', { name: 'Days' })).toHaveValue('60');
+});

@@ -44,6 +44,8 @@ export interface BundleLoop {
   readonly workingC: number;
   readonly tolerance: number;
   readonly intervalDays: number;
+  /** what decides the next date; absent = the calendar */
+  readonly dueBy?: 'calendar' | 'forecast';
   /** what the loop controls, '' for nothing, and what that does to the value */
   readonly controls: string;
   readonly controlAction?: 'raises' | 'lowers';

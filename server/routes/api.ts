@@ -8,6 +8,7 @@ import {
   serviceSchema,
   startRunSchema,
   changeChannelSchema,
+  changeScheduleSchema,
   testChannelSchema,
   type OutgoingEvent,
 } from '@frustum/contract';
@@ -23,7 +24,15 @@ import { printRecord } from '../services/record.ts';
 import { readProcedures, saveProcedure } from '../services/procedures.ts';
 import { readingAt, readReadings } from '../services/readings.ts';
 import { noteService, readSensor } from '../services/sensors.ts';
-import { addLot, addSensor, changeChannel, endLot, readShelf, testChannel } from '../services/set-up.ts';
+import {
+  addLot,
+  addSensor,
+  changeChannel,
+  changeSchedule,
+  endLot,
+  readShelf,
+  testChannel,
+} from '../services/set-up.ts';
 import { answer, param } from './answer.ts';
 import { live } from './live.ts';
 
@@ -81,6 +90,12 @@ export function api(context: Context): Router {
       async (r) =>
         noteService(context, id(r, 'sensorId', 'sensor-unknown'), await serviceSchema.validate(r.body, STRICT)),
       201,
+    ),
+  );
+  routes.put(
+    '/sensors/:sensorId/schedule',
+    answer(async (r) =>
+      changeSchedule(context, id(r, 'sensorId', 'sensor-unknown'), await changeScheduleSchema.validate(r.body, STRICT)),
     ),
   );
   routes.post(

@@ -1,4 +1,4 @@
-import { familyOf, fixedInterval, gatesOf, Refusal, type PassedGate, type PlannedPoint } from '@frustum/core';
+import { familyOf, gatesOf, Refusal, type Due, type PassedGate, type PlannedPoint } from '@frustum/core';
 import type { LeansOn } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
@@ -6,13 +6,9 @@ import type { LotRecord } from '../store/commands/shelf.ts';
 /**
  * What comes before a loop: the thermometer that compensates its channel, and what hangs on the same reference.
  *
- * @param outcomes finished runs of every sensor, oldest first
+ * @param dueOf when each of them is due
  */
-export function leansOn(
-  fitted: FittedLoop,
-  all: readonly FittedLoop[],
-  outcomes: readonly { readonly sensorId: string; readonly endedAt: string }[],
-): LeansOn[] {
+export function leansOn(fitted: FittedLoop, all: readonly FittedLoop[], dueOf: (fitted: FittedLoop) => Due): LeansOn[] {
   const { loop, channel } = fitted;
   const before = all.filter(
     (o) =>
@@ -21,11 +17,11 @@ export function leansOn(
       ((o.loop.family === 'temperature' && o.loop.name === channel.config.compensatedBy) ||
         (loop.referenceGroup !== '' && o.loop.referenceGroup === loop.referenceGroup)),
   );
-  return before.map(({ loop: theirs, sensor }) => {
-    const last = outcomes.findLast((o) => o.sensorId === sensor.id);
-    const due = fixedInterval(last ? Date.parse(last.endedAt) : null, theirs.intervalDays);
-    return { loopName: theirs.name, family: familyOf(theirs.family).id, dueMs: due.atMs };
-  });
+  return before.map((theirs) => ({
+    loopName: theirs.loop.name,
+    family: familyOf(theirs.loop.family).id,
+    dueMs: dueOf(theirs).atMs,
+  }));
 }
 
 /**

@@ -136,6 +136,7 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
       workingC,
       tolerance,
       intervalDays,
+      dueBy: loop.dueBy ?? 'calendar',
       controls,
       controlAction: loop.controlAction ?? '',
       referenceGroup: loop.referenceGroup ?? '',

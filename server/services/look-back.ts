@@ -41,7 +41,9 @@ function leanedIn(
       what: 'a grab sample, held against it',
       sensorId: sensor.id,
     }));
-  const after = all.filter((o) => leansOn(o, all, []).some((l) => l.loopName === loop.name));
+  const after = all.filter((o) =>
+    leansOn(o, all, () => ({ atMs: null, reason: '' })).some((l) => l.loopName === loop.name),
+  );
   const runs = after.flatMap((o) =>
     outcomes
       .filter((r) => r.sensorId === o.sensor.id && within(r.endedAt))

@@ -1,4 +1,4 @@
-import { fixedInterval, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone, type Due } from '@frustum/core';
+import { fixedInterval, dueOf, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone, type Due } from '@frustum/core';
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
@@ -86,9 +86,9 @@ function rowFrom(
 ): LoopRow {
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
-  const due = fixedInterval(lastRunMs, loop.intervalDays);
+  const calendar = fixedInterval(lastRunMs, loop.intervalDays);
   const { errorAt, view, forecast } = make(
-    Math.max(due.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
+    Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
   );
   return {
     loopId: loop.id,
@@ -117,12 +117,24 @@ function rowFrom(
     inForceKnown: last !== undefined,
     margin: marginOf(errorAt?.(nowMs) ?? null, loop.tolerance),
     cone: view,
-    due,
+    due: dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast),
+    dueBy: loop.dueBy,
+    intervalDays: loop.intervalDays,
     forecast,
     learnedFrom: learnedFrom(past),
     lastRunMs,
     openRunId,
   };
+}
+
+/** When the next run of a loop is due, without the rest of its row. */
+export function dueOfLoop(fitted: FittedLoop, past: Past): Due {
+  const { dueBy, intervalDays, tolerance } = fitted.loop;
+  const last = ofSensor(past.finished).at(-1);
+  const lastRunMs = last ? Date.parse(last.endedAt) : null;
+  if (dueBy === 'calendar' || lastRunMs === null) return fixedInterval(lastRunMs, intervalDays);
+  const { errorAt } = coneOf(fitted, past, lastRunMs);
+  return dueOf(dueBy, lastRunMs, intervalDays, forecastDue(errorAt, lastRunMs, tolerance));
 }
 
 /** What fits into a row: recent marks, and every second point of what is past. */

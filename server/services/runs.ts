@@ -3,7 +3,8 @@ import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/cont
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
-import { eventsOf } from './history.ts';
+import { House } from './house.ts';
+import { dueOfLoop } from './margins.ts';
 import { leansOn, passedGates } from './gates.ts';
 import { planOf, pointsFor, procedureOf } from './plan.ts';
 
@@ -27,23 +28,18 @@ export async function fittedOf(context: Context, sensorId: string): Promise<Fitt
  */
 export async function startRun(context: Context, order: StartRun): Promise<RunView> {
   const fitted = await fittedOf(context, order.sensorId);
-  const [lots, standards, outcomes, services] = await Promise.all([
+  const [lots, standards, house] = await Promise.all([
     context.store.readLots(),
     context.store.readStandards(),
-    context.store.readOutcomes(),
-    context.store.readServices(order.sensorId),
+    House.read(context),
   ]);
   const nowMs = context.now();
   const procedures = order.procedureId ? await context.store.readProcedures() : [];
   const procedure = procedureOf(order, procedures);
   const points = pointsFor(fitted, order, lots, standards);
-  const past = {
-    finished: outcomes.filter((o) => o.sensorId === order.sensorId),
-    services: eventsOf(services),
-    fleet: context.fleets.of(fitted.loop.family),
-  };
-  const all = await context.store.readFittedLoops();
-  const gates = passedGates(fitted.loop.family, points, lots, leansOn(fitted, all, outcomes), nowMs, order.overrides);
+  const past = house.pastOf(fitted);
+  const leaning = leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f)));
+  const gates = passedGates(fitted.loop.family, points, lots, leaning, nowMs, order.overrides);
   const { sensorState, limitPercent } = order;
   const plan = planOf(fitted, points, past, nowMs, { ...order, procedure, gates, sensorState, limitPercent });
   const run = { id: context.newId(), sensorId: fitted.sensor.id, loopId: fitted.loop.id };

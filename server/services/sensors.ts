@@ -6,7 +6,7 @@ import { readingsSay } from './checks.ts';
 import { healthOf } from './health.ts';
 import { coneOf, limitsOf, pastRunsOf } from './history.ts';
 import { House } from './house.ts';
-import { rowOf } from './margins.ts';
+import { dueOfLoop, rowOf } from './margins.ts';
 import { leansOn } from './gates.ts';
 import { lookBackOf } from './look-back.ts';
 
@@ -44,7 +44,7 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
       : [],
     electrolyteLeft: health?.causes[0]?.cause.id === 'electrolyte-diluted' && moved ? electrolyteLeft(moved) : null,
     lookBacks: lookBackOf(fitted, house, alarms, nowMs),
-    leansOn: leansOn(fitted, house.all, house.outcomes),
+    leansOn: leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f))),
   };
 }
 

@@ -11,6 +11,7 @@ import {
 import {
   unitOf,
   type ChangeChannel,
+  type ChangeSchedule,
   type ChannelConfig,
   type ChannelTest,
   type LotRow,
@@ -20,7 +21,8 @@ import {
 } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { channelStep } from './channel-step.ts';
-import type { FittedLoop } from '../store/commands/places.ts';
+import type { FittedLoop, Schedule } from '../store/commands/places.ts';
+import { fittedOf } from './runs.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
 const modelAt = ({ loop }: Pick<FittedLoop, 'loop'>) => {
@@ -66,13 +68,22 @@ export function testChannel({ poller }: Context, channel: ChannelConfig): Promis
   return poller.test(channel);
 }
 
+/** Another schedule for the loop of a sensor. @throws Refusal `sensor-unknown`, `schedule-moved` */
+export async function changeSchedule(context: Context, sensorId: string, change: ChangeSchedule): Promise<Schedule> {
+  const { loop } = await fittedOf(context, sensorId);
+  const { was, intervalDays, dueBy } = change;
+  await context.store.changeSchedule({ loopId: loop.id, intervalDays, dueBy, was });
+  context.changed();
+  return { intervalDays, dueBy };
+}
+
 /** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
 export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: string; sensorId: string }> {
   const { newId, store } = context;
   const standards = await store.readStandards();
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
-  const { workingValue, workingC, tolerance, intervalDays, controls, pointSet, place } = input;
+  const { workingValue, workingC, tolerance, intervalDays, dueBy, controls, pointSet, place } = input;
   const settings = input.settings as Settings;
   const family = familyOf(input.family);
   const model = modelOf(family, settings);
@@ -95,6 +106,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
       workingC,
       tolerance,
       intervalDays,
+      dueBy,
       controls,
       controlAction: input.controlAction,
       referenceGroup: input.referenceGroup,

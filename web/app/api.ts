@@ -3,6 +3,7 @@ import type {
   AlarmRow,
   AlarmsView,
   ChangeChannel,
+  ChangeSchedule,
   ChannelTest,
   Hands,
   HandsView,
@@ -60,6 +61,10 @@ export const api = createApi({
     }),
     changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
       query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
+      invalidatesTags: ['margins', 'sensor'],
+    }),
+    changeSchedule: build.mutation<ChangeSchedule['was'], { sensorId: string; body: ChangeSchedule }>({
+      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/schedule`, method: 'PUT', body }),
       invalidatesTags: ['margins', 'sensor'],
     }),
     readings: build.query<ReadingsView, { sensorId: string; days: number }>({
@@ -133,6 +138,7 @@ export const {
   useAddSensorMutation,
   useAddLotMutation,
   useChangeChannelMutation,
+  useChangeScheduleMutation,
   useReadingsQuery,
   useTestChannelMutation,
   useStartRunMutation,

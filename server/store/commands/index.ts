@@ -1,6 +1,6 @@
 import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
 import { changeChannel } from './channels.ts';
-import { addSensor, readFittedLoops } from './places.ts';
+import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readMinutes } from './readings.ts';
@@ -51,6 +51,7 @@ export const WRITERS = {
   keepPhoto,
   keepProcedure,
   changeChannel,
+  changeSchedule,
   keepStandards,
   openRun,
   appendEvents,

@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { channelSchema, type ChannelConfig } from '@frustum/contract';
-import { Refusal } from '@frustum/core';
+import { Refusal, type DueBy } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { channels, loops, sensors, sites } from '../schema/index.ts';
 
@@ -71,4 +71,30 @@ export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ lo
     resolution: add.resolution,
   });
   return { loopId: add.ids.loop, sensorId: add.ids.sensor };
+}
+
+/** When a loop is due. */
+export interface Schedule {
+  readonly intervalDays: number;
+  readonly dueBy: DueBy;
+}
+
+/** Changes a loop's schedule. @throws Refusal `schedule-moved` with what it is, when somebody was faster */
+export async function changeSchedule(
+  tx: Transaction,
+  { loopId, intervalDays, dueBy, was }: Schedule & { readonly loopId: string; readonly was: Schedule },
+): Promise<void> {
+  const [known] = await tx.select().from(loops).where(eq(loops.id, loopId)).for('update');
+  if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Go back to Margins.', { loopId });
+  if (known.intervalDays !== was.intervalDays || known.dueBy !== was.dueBy) {
+    throw new Refusal(
+      'schedule-moved',
+      'Somebody has changed this schedule meanwhile. Look at it again, then change it.',
+      {
+        intervalDays: known.intervalDays,
+        dueBy: known.dueBy,
+      },
+    );
+  }
+  await tx.update(loops).set({ intervalDays, dueBy }).where(eq(loops.id, loopId));
 }

@@ -46,15 +46,15 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
 
 /**
  * Sensors that are at the bench, and those that came from there since a moment, with when they did: of a sensor's runs the latest
- * end. A grab sample leaves the probe in its water.
+ * end, or “now”. A grab sample leaves the probe in its water.
  */
-export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string | 'now'>> {
+export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db
     .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
     .from(runs)
     .where(or(eq(runs.status, 'open'), gte(runs.endedAt, since)))
     .orderBy(asc(runs.endedAt));
-  const benched = new Map<string, string | 'now'>();
+  const benched = new Map<string, string>();
   for (const { sensorId, endedAt, outcome } of rows)
     if (outcome?.kind !== 'grab-sample' && benched.get(sensorId) !== 'now') benched.set(sensorId, endedAt ?? 'now');
   return benched;

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { ControlAction, SensorLimits, Surrounding } from '@frustum/core';
+import type { ControlAction, DueBy, SensorLimits, Surrounding } from '@frustum/core';
 import { sites } from './sites.ts';
 
 /** One measuring point: what is measured, where, its working value and tolerance, and what it controls. */
@@ -21,6 +21,8 @@ export const loops = pgTable(
     workingC: doublePrecision('working_c').notNull(),
     tolerance: doublePrecision('tolerance').notNull(),
     intervalDays: integer('interval_days').notNull(),
+    /** what decides when the next run is due; by the forecast, the interval is the longest that it may take */
+    dueBy: text('due_by').$type<DueBy>().notNull().default('calendar'),
     controls: text('controls').notNull().default(''),
     /** what its output does to the value: raises it, lowers it; '' = not said */
     controlAction: text('control_action').$type<ControlAction>().notNull().default(''),

@@ -18,6 +18,7 @@ import { HealthSection } from './health-section.tsx';
 import { LookBackSection } from './look-back-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
+import { ScheduleSection } from './schedule-section.tsx';
 import { ServiceSection } from './service-section.tsx';
 
 const ACTION: Record<DecisionAction, string> = {
@@ -106,7 +107,7 @@ function Sensor({ view }: { view: SensorView }) {
           <b className="text-lg font-semibold">{due.main}</b>{' '}
           <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
         </Fact>
-        {row.forecast.atMs !== null && (
+        {row.forecast.atMs !== null && row.forecast.atMs !== row.due.atMs && (
           <Fact name="By the forecast">
             <b className="text-lg font-semibold">{forecast.main}</b>{' '}
             <span className="sub">{[forecast.day, row.forecast.reason].filter(Boolean).join(', ')}</span>
@@ -150,6 +151,7 @@ function Sensor({ view }: { view: SensorView }) {
       <CompareSection view={view} />
       <LookBackSection lookBacks={view.lookBacks} row={row} />
       <ReadingsSection row={row} lookBacks={view.lookBacks} />
+      <ScheduleSection key={row.sensorId} row={row} />
       <ChannelSection row={row} />
       <Runs runs={runs} figures={figures} />
       <ServiceSection view={view} />

@@ -7,6 +7,7 @@ import {
   requireWithin,
   usualSets,
   type ControlAction,
+  type DueBy,
   type Family,
   type Settings,
   type Surrounding,
@@ -27,6 +28,7 @@ export interface SensorForm {
   workingC: string;
   tolerance: string;
   intervalDays: string;
+  dueBy: DueBy;
   controls: string;
   controlAction: ControlAction;
   referenceGroup: string;
@@ -53,6 +55,7 @@ export const USUAL_SENSOR: SensorForm = {
   workingC: '25',
   tolerance: '0.1',
   intervalDays: '30',
+  dueBy: 'calendar',
   controls: '',
   controlAction: '',
   referenceGroup: '',

@@ -8,6 +8,7 @@ import { Notice } from '../../ui/notice.tsx';
 import { ChannelFields } from './channel-fields.tsx';
 import { FamilyFields, LimitFields, SurroundingFields } from './family-fields.tsx';
 import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
+import { DUE_BY_WORDS } from '../../format/due-by.ts';
 import { Pick, Text } from './text-field.tsx';
 
 export function Page() {
@@ -60,6 +61,7 @@ function AddSensor() {
           <FamilyFields standards={shelf?.standards ?? []} />
           <Text<SensorForm> name="workingC" label="Water temperature, °C" decimal />
           <Text<SensorForm> name="intervalDays" label="Recalibrate every … days" decimal />
+          <Pick<SensorForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
           <Text<SensorForm> name="controls" label="It controls" hint="acid dosing; empty for nothing" />
           <Pick<SensorForm>
             name="controlAction"

@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "due_by" text DEFAULT 'calendar' NOT NULL;
