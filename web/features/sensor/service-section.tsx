@@ -59,7 +59,7 @@ export function ServiceSection({ view: { row, services, past } }: { view: Sensor
 function What({ service, found: { before, after } }: { service: ServiceRow; found: Around }) {
   return (
     <>
-      <span className="fig">{timeOf(service.at)}</span> <b className="font-semibold">{service.kind}</b>
+      <span className="fig mr-1">{timeOf(service.at)}</span> <b className="font-semibold">{service.kind}</b>
       <span className="sub block">{[service.note, service.by].filter(Boolean).join(' · ')}</span>
       <span className="sub block text-[13px]">
         {before ? `run of ${dayOf(before.atMs)}` : 'no run before'},{' '}
