@@ -35,7 +35,7 @@ export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   },
   says: ({ cup, temperatureC, off, step, model, signal, expected }) => ({
     title: `Does the channel correct for temperature as the set-up says?`,
-    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1)} %), which another coefficient than ${Number(cup.plan.settings?.['alpha'] ?? 2)} %/°C explains.`,
+    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1).replace('-', '−')} %), which another coefficient than ${Number(cup.plan.settings?.['alpha'] ?? 2)} %/°C explains.`,
     tells: `What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.${
       off < 0 ? ' A bubble between the plates reads low as well: tap the cell first.' : ''
     }`,
