@@ -3,6 +3,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { cone, filtered, parametersIn } from './cone.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
+import { seen } from '../statistics/kalman.ts';
 import { halfWidth } from '../statistics/spread.ts';
 import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
@@ -59,6 +60,27 @@ describe('the filter', () => {
     ).state.belief;
     expect(after.mean[0]).toBeCloseTo(7, 9);
     expect(after.covariance[0]).toBeCloseTo(2, 9);
+  });
+
+  it('a check in one standard is seen as one combination of zero and slope, and says nothing of the slope alone', () => {
+    // In 4.01 a fifth of a per cent of slope is worth as much as 0.35 mV of zero: both are found as if the slope were known.
+    const prior = { ...PH_PRIOR, jumpsPerYear: 0 };
+    const ideal = 174.6;
+    const [zero, held, variance] = [-6.2, 0.97, 0.16];
+    const unknown = 100 ** 2;
+    const before = predict(priorState(prior, 0), prior, 20 * MS_PER_DAY);
+    const { state } = takeIn(before, prior, {
+      ...observed(20, zero, held),
+      covariance: [
+        [variance + ideal ** 2 * unknown, -ideal * unknown],
+        [-ideal * unknown, unknown],
+      ],
+    });
+    const { belief } = seen(before.belief, { row: [1, 0, ideal, 0], value: zero + ideal * held, variance });
+    state.belief.mean.forEach((m, i) => expect(m).toBeCloseTo(belief.mean[i]!, 5));
+    state.belief.covariance.forEach((c, i) => expect(c).toBeCloseTo(belief.covariance[i]!, 5));
+    // What remains unknown of the slope is hardly less than before.
+    expect(state.belief.covariance[10]! / before.belief.covariance[10]!).toBeGreaterThan(0.7);
   });
 
   it('the spread grows in the long run as the square root of time, not faster', () => {
