@@ -1,7 +1,7 @@
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LotRow, MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
-import { replay, type RunPlan } from '@frustum/core';
+import { DRIFT_VERSION, NO_FLEET, replay, type RunPlan } from '@frustum/core';
 import { recover } from './services/recover.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
@@ -47,7 +47,13 @@ describe('from nothing to the next due date, over the API', () => {
     runId = view.runId;
     expect(view.events[0]!.body).toMatchObject({
       type: 'started',
-      plan: { tolerance: 0.15, inForceKnown: false, controls: 'acid dosing' },
+      plan: {
+        tolerance: 0.15,
+        inForceKnown: false,
+        controls: 'acid dosing',
+        // Who expected it: an engine that has learned nothing of this house yet.
+        expectedBy: { version: DRIFT_VERSION, fleet: NO_FLEET },
+      },
     });
     const twin = await api().post('/api/runs').send(order);
     expect(twin.status).toBe(409);

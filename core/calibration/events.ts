@@ -1,3 +1,4 @@
+import type { Fleet } from '../drift/pool.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
 import type { SensorLimits, Settings } from '../families/family.ts';
 import type { ThermometerReading } from '../families/temperature/two-thermometers.ts';
@@ -69,8 +70,11 @@ export interface RunPlan {
     readonly sensitivity: number;
     readonly sensitivitySd: number;
   };
-  /** version of the drift engine that said so, and of how many sensors and runs it had learned; absent in older records */
-  readonly expectedBy?: { readonly version: number; readonly sensors: number; readonly runs: number };
+  /**
+   * version of the drift engine that said so, and what it had learned of this house: with the history it can be reckoned
+   * again; absent in older records
+   */
+  readonly expectedBy?: { readonly version: number; readonly fleet: Fleet };
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, in the unit of the signal */

@@ -102,7 +102,8 @@ function expectedOf({ plan }: RunState): string {
   if (!plan.expectedBy) return '';
   const { family, model } = familyOfPlan(plan);
   const digits = signalDigitsFor(family.step.absolute);
-  const { version, sensors, runs } = plan.expectedBy;
+  const { version, fleet } = plan.expectedBy;
+  const { sensors, runs } = fleet;
   const from = sensors ? `learned from ${runs} runs of ${sensors} sensors` : 'by common practice of the family';
   return `${fixed(zero, digits)} ±${fixed(COVERAGE * zeroSd, digits)} ${model.signalUnit}, ${fixed(100 * sensitivity, 1)} ±${fixed(100 * COVERAGE * sensitivitySd, 1)} % (drift engine ${version}, ${from})`;
 }

@@ -1,4 +1,5 @@
 import {
+  DRIFT_VERSION,
   boxStandard,
   builtIn,
   familyOf,
@@ -21,7 +22,7 @@ import { unitOf, type ChannelConfig, type StartRun } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { ProcedureRecord } from '../store/commands/procedures.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
-import { coneOf, learnedFrom, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
+import { coneOf, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
 
 const kindOfRun = ({ kind }: ChannelConfig): RunPlan['channelKind'] =>
   kind === 'modbus' || kind === 'hand' ? kind : 'wired';
@@ -131,7 +132,7 @@ export function planOf(
     inForce: history.at(-1)?.inForceAfter ?? IDEAL,
     inForceKnown: history.length > 0,
     expected: expectedAt(nowMs),
-    expectedBy: learnedFrom(past),
+    expectedBy: { version: DRIFT_VERSION, fleet: past.fleet },
     channelKind: kindOfRun(channel.config),
     resolution: channel.resolution,
     ...(choice.procedure ? { procedure: choice.procedure } : {}),
