@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
 
 test('a dropped connection keeps what was done and sends it when it is back, once', async ({ page, context }) => {
@@ -80,4 +81,16 @@ test('a screen that could not be fetched says so and is there once it is loaded 
   await page.unroute(part);
   await page.getByRole('button', { name: 'Load it again' }).click();
   await expect(page.getByRole('link', { name: 'Buffer at a temperature' })).toBeVisible();
+});
+
+test('what the server does not give is said with a way on, and is there once it is asked again', async ({ page }) => {
+  const operator = new Operator(page);
+  await page.route('**/api/procedures', (route) => route.abort());
+  await operator.opens('/set-up/procedures');
+  await expect(page.getByRole('alert')).toContainText('server does not answer');
+  await expect(page.getByRole('link', { name: 'Back to Margins' })).toBeVisible();
+  await nothingForAxe(page, 'nothing came');
+  await page.unroute('**/api/procedures');
+  await page.getByRole('button', { name: 'Ask again' }).click();
+  await expect(page.getByRole('heading', { name: 'Procedures of your own' })).toBeVisible();
 });

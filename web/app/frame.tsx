@@ -80,18 +80,7 @@ export function Frame() {
             aria-label={waiting ? `Alarms, ${waiting} waiting` : 'Alarms'}
           >
             <span className="max-md:hidden">Alarms</span>
-            <svg
-              className="md:hidden"
-              width="20"
-              height="20"
-              viewBox="0 0 20 20"
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="2"
-              aria-hidden="true"
-            >
-              <path d="M3 15h14M5 15V9a5 5 0 0 1 10 0v6M10 2v2" />
-            </svg>
+            <PhoneMark path="M3 15h14M5 15V9a5 5 0 0 1 10 0v6M10 2v2" />
             {waiting > 0 && (
               <>
                 <span className="fig text-[13px] leading-5 px-1.5 rounded-full bg-error text-error-content max-md:hidden">
@@ -107,19 +96,7 @@ export function Frame() {
             onClick={() => setOpen('search')}
           >
             <span className="max-md:sr-only">Search</span>
-            <svg
-              className="md:hidden"
-              width="20"
-              height="20"
-              viewBox="0 0 20 20"
-              fill="none"
-              stroke="currentColor"
-              strokeWidth="2"
-              aria-hidden="true"
-            >
-              <circle cx="8.5" cy="8.5" r="5.5" />
-              <path d="M13 13l5 5" />
-            </svg>
+            <PhoneMark path="M3 8.5a5.5 5.5 0 1 0 11 0a5.5 5.5 0 1 0-11 0M13 13l5 5" />
             <kbd className="key max-md:hidden">/</kbd>
           </button>
           <button
@@ -139,5 +116,23 @@ export function Frame() {
       <Search open={open === 'search'} rows={data?.rows ?? []} onClose={() => setOpen(null)} />
       <KeyList open={open === 'keys'} onClose={() => setOpen(null)} />
     </div>
+  );
+}
+
+/** A small drawing in the place of a word, where the screen is narrow. */
+function PhoneMark({ path }: { path: string }) {
+  return (
+    <svg
+      className="md:hidden"
+      width="20"
+      height="20"
+      viewBox="0 0 20 20"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="2"
+      aria-hidden="true"
+    >
+      <path d={path} />
+    </svg>
   );
 }

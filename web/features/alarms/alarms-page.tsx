@@ -2,8 +2,8 @@ import { Link } from 'react-router';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
 import { problemOf, useAcknowledgeMutation, useAlarmsQuery } from '../../app/api.ts';
 import { timeOf } from '../../format/dates.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 
 const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
   margin: 'Margin',
@@ -14,17 +14,8 @@ const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
 
 /** What should somebody know, who has seen it, and what is over? */
 export function Page() {
-  const { data, error, isLoading } = useAlarmsQuery();
-  if (isLoading) return <Waiting what="Reading the alarms" />;
-  if (!data)
-    return (
-      <main className="p-6">
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      </main>
-    );
-  return <Alarms view={data} />;
+  const { data, error } = useAlarmsQuery();
+  return data ? <Alarms view={data} /> : <NotYet what="Reading the alarms" error={error} />;
 }
 
 function Alarms({ view: { standing, past, told } }: { view: AlarmsView }) {

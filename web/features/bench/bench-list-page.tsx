@@ -1,14 +1,14 @@
 import { Link } from 'react-router';
 import { useMarginsQuery, useOpenRunsQuery } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
-import { Waiting } from '../../ui/waiting.tsx';
+import { NotYet } from '../../app/not-yet.tsx';
 
 /** The bench before a run: what is under way, and what could be taken next. */
 export function Page() {
   const { data: runs = [] } = useOpenRunsQuery();
-  const { data, isLoading } = useMarginsQuery();
-  if (isLoading) return <Waiting what="Reading the sensors" />;
-  const rows = (data?.rows ?? []).filter((r) => !r.openRunId);
+  const { data, error } = useMarginsQuery();
+  if (!data) return <NotYet what="Reading the sensors" error={error} />;
+  const rows = data.rows.filter((r) => !r.openRunId);
   return (
     <main className="px-4 lg:px-7 py-5 max-w-4xl w-full">
       <h1>{runs.length ? 'Under way' : 'Nothing is on the bench.'}</h1>
@@ -44,7 +44,7 @@ export function Page() {
       )}
       <ul className="mt-2">
         {rows.map((r) => {
-          const due = dueWords(r.due.atMs, data!.nowMs);
+          const due = dueWords(r.due.atMs, data.nowMs);
           return (
             <li key={r.loopId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
               <span className="min-w-0">

@@ -1,15 +1,15 @@
 import { useMemo, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import type { Step } from '@frustum/core';
-import { problemOf, useShelfQuery } from '../../app/api.ts';
+import { useShelfQuery } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { refusalRead } from '../../app/outbox.ts';
 import { useKeys } from '../../app/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Dialog } from '../../app/dialog.tsx';
 import { inFamily } from '../../format/in-family.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 import { FoundSoFar } from './found-so-far.tsx';
 import { Hands } from './hands.tsx';
 import { RunNow } from './run-now.tsx';
@@ -22,19 +22,7 @@ export function Page() {
   const { runId = '' } = useParams();
   const { run, error } = useRun(runId);
   if (run) return <Bench key={runId} run={run} />;
-  if (error) {
-    return (
-      <main className="p-6">
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-        <Link className="btn mt-4" to="/">
-          Back to Margins
-        </Link>
-      </main>
-    );
-  }
-  return <Waiting what="Opening the bench" />;
+  return <NotYet what="Opening the bench" error={error} />;
 }
 
 const QUIET = 'btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px]';

@@ -5,7 +5,7 @@ import { useOpenRunsQuery } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { about } from '../../format/numbers.ts';
-import { Waiting } from '../../ui/waiting.tsx';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Hands } from './hands.tsx';
 import { ManyStart } from './many-start.tsx';
 import { RunNow } from './run-now.tsx';
@@ -19,9 +19,9 @@ const MOST_RUNS = 8;
 
 /** Several probes at once: every run goes on, and the next hand movement is always named. */
 export function Page() {
-  const { data: rows, isLoading } = useOpenRunsQuery();
+  const { data: rows, error } = useOpenRunsQuery();
   const [adding, setAdding] = useState(false);
-  if (isLoading || !rows) return <Waiting what="Opening the bench" />;
+  if (!rows) return <NotYet what="Opening the bench" error={error} />;
   const open = rows.filter((r) => r.status === 'open').slice(0, MOST_RUNS);
   if (!open.length || adding) return <ManyStart running={open.length} onStarted={() => setAdding(false)} />;
   return <Many runIds={open.map((r) => r.runId)} onMore={() => setAdding(true)} />;

@@ -4,8 +4,8 @@ import { cleanestFirst, leastCarryOver, type Gate, type Standard } from '@frustu
 import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
 import { problemOf, useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 import { firstChoice, offersFor, openGates, orderOf, pours, type Choice } from './start-choice.ts';
 import { StartGates } from './start-gates.tsx';
 
@@ -18,15 +18,15 @@ interface Planned {
 
 /** Which probes come to the bench together: one cup serves several, in the order in which least is carried over. */
 export function ManyStart({ running, onStarted }: { running: number; onStarted: () => void }) {
-  const { data } = useMarginsQuery();
-  const { data: shelf } = useShelfQuery();
+  const { data, error } = useMarginsQuery();
+  const { data: shelf, error: noShelf } = useShelfQuery();
   const [readSensor] = useLazySensorQuery();
   const [start, { isLoading }] = useStartRunMutation();
   const [picked, setPicked] = useState<readonly Omit<Planned, 'gates'>[]>([]);
   /** what each of them leans on, once it was read */
   const [leans, setLeans] = useState<Readonly<Record<string, readonly LeansOn[]>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
-  if (!data || !shelf) return <Waiting what="Reading the sensors" />;
+  if (!data || !shelf) return <NotYet what="Reading the sensors" error={error ?? noShelf} />;
   const rows = data.rows.filter((r) => !r.openRunId && pours(offersFor(r.family, [])[0]!.kind));
   const today = new Date(data.nowMs).toISOString().slice(0, 10);
   const planned = picked.map(({ row, choice }): Planned => ({

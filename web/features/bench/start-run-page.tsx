@@ -5,8 +5,8 @@ import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, ShelfView } from '@fr
 import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 import { StartBoxes } from './start-boxes.tsx';
 import {
   firstChoice,
@@ -42,16 +42,9 @@ const STATES: readonly (readonly [SensorState, string])[] = [
 export function Page() {
   const { sensorId = '' } = useParams();
   const { data, error } = useSensorQuery(sensorId);
-  const { data: shelf } = useShelfQuery();
-  const { data: own } = useProceduresQuery();
-  if (error) {
-    return (
-      <main className="p-6">
-        <Notice kind="trouble">{problemOf(error).detail}</Notice>
-      </main>
-    );
-  }
-  if (!data || !shelf || !own) return <Waiting what="Opening the bench" />;
+  const { data: shelf, error: noShelf } = useShelfQuery();
+  const { data: own, error: noneOwn } = useProceduresQuery();
+  if (!data || !shelf || !own) return <NotYet what="Opening the bench" error={error ?? noShelf ?? noneOwn} />;
   return <Start row={data.row} nowMs={data.nowMs} leansOn={data.leansOn} shelf={shelf} own={own} />;
 }
 

@@ -1,10 +1,9 @@
 import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
-import { useMarginsQuery, problemOf } from '../../app/api.ts';
+import { useMarginsQuery } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
-import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
+import { NotYet } from '../../app/not-yet.tsx';
 import { GROUPS, linesOf, SORTS, type Choice, type Group, type Sort } from './choose.ts';
 import { headline, needsHands } from './headline.ts';
 import { LongList } from './long-list.tsx';
@@ -16,17 +15,8 @@ const TICKS = [-90, -60, -30, 0, 30];
 const MOST_CHIPS = 6;
 
 export function Page() {
-  const { data, error, isLoading } = useMarginsQuery();
-  if (isLoading) return <Waiting what="Reading the sensors" />;
-  if (!data) {
-    return (
-      <main className="p-6">
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      </main>
-    );
-  }
+  const { data, error } = useMarginsQuery();
+  if (!data) return <NotYet what="Reading the sensors" error={error} />;
   return data.rows.length ? <Margins rows={data.rows} nowMs={data.nowMs} /> : <Welcome />;
 }
 

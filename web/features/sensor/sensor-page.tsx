@@ -2,14 +2,14 @@ import { Link, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
 import type { LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
-import { problemOf, useSensorQuery } from '../../app/api.ts';
+import { useSensorQuery } from '../../app/api.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { SaveFigure, type FigureTable } from '../../ui/save-figure.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
 import { CompareSection } from './compare-section.tsx';
@@ -39,21 +39,8 @@ const KIND: Record<RunOutcome['kind'], string> = {
 
 export function Page() {
   const { sensorId = '' } = useParams();
-  const { data, error, isLoading } = useSensorQuery(sensorId);
-  if (isLoading) return <Waiting what="Reading the sensor" />;
-  if (!data) {
-    return (
-      <main className="p-6">
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-        <Link className="btn mt-4" to="/">
-          Back to Margins
-        </Link>
-      </main>
-    );
-  }
-  return <Sensor view={data} />;
+  const { data, error } = useSensorQuery(sensorId);
+  return data ? <Sensor view={data} /> : <NotYet what="Reading the sensor" error={error} />;
 }
 
 /** What has this probe been through, and how far can it be trusted? */

@@ -3,8 +3,8 @@ import { FormProvider, useForm, type FieldErrors, type Resolver } from 'react-ho
 import { Link, useNavigate, useParams } from 'react-router';
 import { testChannelSchema, type LoopRow } from '@frustum/contract';
 import { problemOf, useChangeChannelMutation, useSensorQuery } from '../../app/api.ts';
+import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { Waiting } from '../../ui/waiting.tsx';
 import { ChannelFields } from './channel-fields.tsx';
 import { channelOf, formOf, type ChannelForm } from './channel-form.ts';
 
@@ -25,14 +25,7 @@ export function Page() {
   const { sensorId = '' } = useParams();
   const { data, error } = useSensorQuery(sensorId);
   if (data) return <Channel key={data.row.channelId} row={data.row} />;
-  if (!error) return <Waiting what="Reading the channel" />;
-  return (
-    <main className="p-6">
-      <Notice kind="trouble" role="alert">
-        {problemOf(error).detail}
-      </Notice>
-    </main>
-  );
+  return <NotYet what="Reading the channel" error={error} />;
 }
 
 /** How a loop's reading reaches Frustum, to be changed. */

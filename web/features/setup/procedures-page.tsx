@@ -2,14 +2,14 @@ import { useState } from 'react';
 import { FAMILIES, familyOf, proceduresFor } from '@frustum/core';
 import type { ProcedureRow } from '@frustum/contract';
 import { useProceduresQuery } from '../../app/api.ts';
-import { Waiting } from '../../ui/waiting.tsx';
+import { NotYet } from '../../app/not-yet.tsx';
 import { ProcedureForm } from './procedure-form.tsx';
 
 /** A team's own procedures: the usual ones with another order, dwell, wording or extra steps, each change a version. */
 export function Page() {
-  const { data } = useProceduresQuery();
+  const { data, error } = useProceduresQuery();
   const [open, setOpen] = useState<string | null>(null);
-  if (!data) return <Waiting what="Reading the procedures" />;
+  if (!data) return <NotYet what="Reading the procedures" error={error} />;
   return (
     <main className="px-4 lg:px-7 py-5 max-w-4xl w-full">
       <h1>Procedures of your own</h1>
