@@ -114,7 +114,9 @@ const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => 
 };
 
 /** What is known of the family counts like so many sensors. Our own choice. */
-const FAMILY_COUNTS = 4;
+const FAMILY_COUNTS = 8;
+/** Figures that are learned of each first rate: its middle, its spread, and how long it is remembered. */
+const LEARNED_OF_EACH = 3;
 
 /**
  * A new sensor is one more of a handful: how far their first rates spread, and about which middle, is itself known from so
@@ -124,7 +126,8 @@ const FAMILY_COUNTS = 4;
  */
 function unsureOf(fleet: Fleet): Fleet {
   const n = fleet.sensors + FAMILY_COUNTS;
-  const wider = Math.sqrt((n + 1) / (n - 1)) * (1 + (Z95 ** 2 + 1) / (4 * (n - 1)));
+  const freedom = n - LEARNED_OF_EACH;
+  const wider = Math.sqrt((n + 1) / freedom) * (1 + (Z95 ** 2 + 1) / (4 * freedom));
   return {
     ...fleet,
     zeroFirstSpread: wider * fleet.zeroFirstSpread,
