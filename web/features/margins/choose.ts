@@ -61,7 +61,9 @@ export function linesOf(
   const groups = new Map<string, LoopRow[]>();
   for (const row of shown) {
     const name = GROUP_OF[group](row);
-    groups.set(name, [...(groups.get(name) ?? []), row]);
+    const mine = groups.get(name);
+    if (mine) mine.push(row);
+    else groups.set(name, [row]);
   }
   // A reference of its own is the usual: it comes last.
   const last = (name: string) => Number(group === 'reference' && name === 'A reference of its own');
