@@ -1,6 +1,10 @@
 import request from 'supertest';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { LotRow } from '@frustum/contract';
+import { historyOf } from '../sim/fleets/history.ts';
+import { loadBundle } from './services/load-bundle.ts';
+import { marginRows } from './services/margins.ts';
+import { readSensor } from './services/sensors.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { AtTheBench } from './testing/at-the-bench.ts';
 
@@ -72,4 +76,32 @@ it('a bad lot: two sound probes that moved alike in the same new bottles, and it
   expect(fellow.push).toBeGreaterThan(1);
   expect(Math.abs(fellow.figure.value)).toBeGreaterThan(15);
   expect(Math.abs(fellow.figure.value)).toBeLessThan(24);
+}, 120_000);
+
+it('the demo’s own history has one: both ORP electrodes moved alike in the bottle that was opened a week ago', async () => {
+  const house = await testApplication();
+  try {
+    const bundle = historyOf(Date.UTC(2026, 10, 23, 9), 77, {
+      host: '127.0.0.1',
+      port: 1,
+      jsonUrl: 'http://127.0.0.1:1',
+    });
+    const orp = bundle.loops
+      .filter((l) => l.family === 'orp')
+      .map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
+    expect(orp).toHaveLength(2);
+    const mine = (key: string) => orp.some((l) => l.key === key);
+    const runs = bundle.runs.filter((r) => mine(r.loop));
+    await loadBundle(house.context, { ...bundle, loops: orp, runs, readings: [], services: [] });
+    const rows = await marginRows(house.context);
+    for (const { sensorId, loopName } of rows) {
+      const { health } = await readSensor(house.context, sensorId);
+      expect(health?.named?.id, loopName).toBe('standard-wrong');
+      // The hidden bottle is 18 mV off.
+      const fellows = health!.evidence.find((e) => e.piece === 'fellows')!;
+      expect(fellows.push, loopName).toBeGreaterThan(1);
+    }
+  } finally {
+    await house.close();
+  }
 }, 120_000);

@@ -17,12 +17,12 @@ const E: ElectrodeTruth = {
 };
 const SOUND: BodyTruth = {
   ...BARE_BODY,
-  electrodes: { ph: E, chloride: { ...E, zeroMv: 90 } },
+  electrodes: { ph: E, chloride: { ...E, zeroMv: 90 }, orp: E },
   cell: { gain: 1, constant: 1, scaled: 0, filmUs: 1, mostUs: 1e9 },
   chlorine: { zeroNa: 1, slopeNa: 100, flow: 32 },
   optics: { zero: 0, gain: 1, dirt: 0, straylight: 0 },
 };
-const SENSES: Record<string, Sense> = { ph: { of: 'ph' }, chloride: { of: 'chloride' } };
+const SENSES: Record<string, Sense> = { ph: { of: 'ph' }, chloride: { of: 'chloride' }, orp: { of: 'orp' } };
 const WATER: Process = {
   ph: 6.5,
   dailySwing: 0,
@@ -155,7 +155,12 @@ const SYMPTOMS: Record<string, () => void> = {
     expect(pulled('carry-over')).toBeLessThan(-20);
   },
   'bad lot': () => {
-    // Half a pH: −29 mV in every buffer, and the conductivity standard a fifth short.
+    // Half a pH: −29 mV in every buffer, 40 mV in a redox standard, and the conductivity standard a fifth short.
+    const redox = (b: Bench) => b.in('cup-redox 430').mean((x) => x.shown().electrodes['orp']!);
+    // The water that it is thinned with takes a little of it.
+    const aged = redox(new Bench('bad lot')) - redox(sound());
+    expect(aged).toBeGreaterThan(35);
+    expect(aged).toBeLessThan(40);
     expect(off('bad lot', 'cup-7.00')).toBeCloseTo(-0.5 * 59.16 * 0.98, 0);
     expect(new Bench('bad lot').in('cup-1413 µS/cm').us() / 1413).toBeCloseTo(0.8, 1);
     expect(Math.abs(off('bad lot', 'process'))).toBeLessThan(1);

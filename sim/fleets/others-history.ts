@@ -15,7 +15,7 @@ const round = (value: number) => Number(value.toPrecision(7));
 
 /** The loops of the house that are no pH loops, with their bottles, runs and readings: measured by their own bodies. */
 export function othersOf(todayMs: number, seed: number, stands: Stands) {
-  const lots = lotsOf(todayMs);
+  const lots = [...lotsOf(todayMs), ...oddLotsOf(todayMs)];
   return {
     loops: OTHERS.map((loop): BundleLoop => loopOf(loop, todayMs, stands)),
     lots: lots.map(({ key, standardId, label, expiresOn, openedOn }): BundleLot => ({
@@ -73,13 +73,32 @@ function lotsOf(todayMs: number) {
   );
 }
 
+/** Bottles that are not what they say, once each. */
+function oddLotsOf(todayMs: number): DatedLot[] {
+  const odd = new Map(OTHERS.flatMap(({ oddLot }) => (oddLot ? [[oddLot.label, oddLot] as const] : [])));
+  return [...odd.values()].map(({ standardId, label, openedDaysAgo }) => {
+    const fromMs = todayMs - openedDaysAgo * DAY_MS;
+    const [openedOn, expiresOn] = [isoDay(fromMs), isoDay(fromMs + 365 * DAY_MS)];
+    return { key: `lot-${label}`, standardId, label, fromMs, openedOn, expiresOn };
+  });
+}
+
 type DatedLot = ReturnType<typeof lotsOf>[number];
 
 function bodyOf(loop: HouseLoop, seed: number, atMs: number, daysAgo: number, dice: Chance): Body {
+  const { oddLot } = loop;
+  const lotOffMv = oddLot && daysAgo < oddLot.openedDaysAgo ? oddLot.offMv : 0;
   const made = houseBodies(seed, -daysAgo).find((b) => b.key === loop.body)!;
   const { senses, truth, process } = made;
   const ours = Math.floor(dice.uniform() * 2 ** 31);
-  return new Body({ senses, truth: () => truth, process, seed: ours, atMs, roomC: 22 + dice.normal() });
+  return new Body({
+    senses,
+    truth: () => ({ ...truth, lotOffMv }),
+    process,
+    seed: ours,
+    atMs,
+    roomC: 22 + dice.normal(),
+  });
 }
 
 /** Rinse, cup, and so many seconds of it, at one reading a second; a sample is read where the sensor hangs. */

@@ -36,11 +36,23 @@ export interface HouseLoop {
   readonly sample?: readonly [value: number, unit: string, plusMinus: number, temperatureC: number];
   /** days before today; none: never calibrated */
   readonly runsDaysAgo: readonly number[];
+  /** runs since then met a bottle that is not what its label says */
+  readonly oddLot?: OddLot;
   readonly ageDays: number;
   /** where its signal is on a wire, and in which unit */
   readonly wire: readonly [path: string, quantity: string] | readonly [path: 'multi-probe', quantity: string, number];
   readonly signal: (shown: Shown) => number;
 }
+
+/** A bottle that is not what its label says: what stands in it is off by so many mV. */
+export interface OddLot {
+  readonly standardId: string;
+  readonly label: string;
+  readonly openedDaysAgo: number;
+  readonly offMv: number;
+}
+
+const ODD_LOT: OddLot = { standardId: 'ferrocyanide', label: 'QX-7', openedDaysAgo: 8, offMv: 18 };
 
 const own = { place: 'Plant room', runsDaysAgo: [] as number[], ageDays: 400 };
 const electrode = (name: string) => (s: Shown) => s.electrodes[name]!;
@@ -87,7 +99,8 @@ export const OTHERS: readonly HouseLoop[] = [
     serial: 'TH-0602',
     pointSet: ['zero-plug', 'ferrocyanide'],
     measured: [['ferrocyanide', 'cup-redox 430']],
-    runsDaysAgo: [240, 150, 70],
+    runsDaysAgo: [240, 150, 70, 6],
+    oddLot: ODD_LOT,
     wire: ['display-orp/signal/mv', 'mV'],
     signal: electrode('orp'),
   },
@@ -308,7 +321,8 @@ export const OTHERS: readonly HouseLoop[] = [
     serial: 'TH-0632',
     pointSet: ['zero-plug', 'ferrocyanide'],
     measured: [['ferrocyanide', 'cup-redox 430']],
-    runsDaysAgo: [140, 82],
+    runsDaysAgo: [140, 82, 5],
+    oddLot: ODD_LOT,
     wire: ['rinse-orp/signal/mv', 'mV'],
     signal: electrode('orp'),
   },

@@ -230,9 +230,10 @@ export class Body {
     return this.film ? stirred(this.bulk(), this.film.mix, this.film.share) : this.bulk();
   }
 
-  private poured(place: Place, { lotOffPh, lotShare }: BodyTruth): Mixture {
+  private poured(place: Place, { lotOffPh, lotOffMv, lotShare }: BodyTruth): Mixture {
     const liquid = POURED[place.slice(4)]!;
-    return stirred(all(AROUND['rinse']!), all(this.moved(liquid, lotOffPh)), lotShare);
+    const aged = lotOffMv === 0 ? liquid : { ...liquid, eh: (t: number) => liquid.eh(t) + lotOffMv };
+    return stirred(all(AROUND['rinse']!), all(this.moved(aged, lotOffPh)), lotShare);
   }
 
   private moved(liquid: Liquid, byPh: number): Liquid {

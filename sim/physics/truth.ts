@@ -79,8 +79,9 @@ export interface BodyTruth {
   readonly bubble: number;
   /** share of the last liquid that clings when nothing was rinsed, on top of the usual */
   readonly sticky: number;
-  /** what is poured is not what the label says: pH and share that it is off by */
+  /** what is poured is not what the label says: pH, mV of a redox standard, and share that it is off by */
   readonly lotOffPh: number;
+  readonly lotOffMv: number;
   readonly lotShare: number;
   /** cups stand this much warmer than the room, °C */
   readonly cupsOffC: number;
@@ -111,6 +112,7 @@ export const BARE_BODY: BodyTruth = {
   bubble: 0,
   sticky: 0,
   lotOffPh: 0,
+  lotOffMv: 0,
   lotShare: 1,
   cupsOffC: 0,
   processOffPh: 0,
