@@ -9,7 +9,7 @@ export function featuresOf(facts: HealthFacts): number[] {
   const beside = ({ mine, others }: HealthFacts['twins']) => (others.length ? mean(others) - mine.value : 0);
   return [
     facts.zeroMoved.value,
-    facts.sensitivityLost.value,
+    facts.sensitivityLost?.value ?? 0,
     facts.sensitivity?.value ?? 0,
     facts.slower?.value ?? 0,
     Math.log((facts.lastJumped + 0.01) / (1.01 - facts.lastJumped)),

@@ -5,7 +5,7 @@ export interface HealthFacts {
   /** how far the zero has moved since the first run, mV */
   readonly zeroMoved: Figure;
   /** how much sensitivity was lost since the first run, percent of the ideal one */
-  readonly sensitivityLost: Figure;
+  readonly sensitivityLost: Figure | null;
   /** slope now, percent; null where a new one is not near 100 */
   readonly sensitivity: Figure | null;
   /** natural logarithm of how many times slower it has become at like temperature; null where no run has timed it */
@@ -93,10 +93,14 @@ export function healthFacts(
   const readingMoved = checks.readingMoved ?? null;
   return {
     zeroMoved,
-    sensitivityLost: {
-      value: 100 * (first.sensitivity - last.sensitivity),
-      sd: 100 * Math.hypot(last.sensitivitySd, first.sensitivitySd),
-    },
+    // A sensor with an offset and no slope has none to lose.
+    sensitivityLost:
+      last.sensitivitySd > 0
+        ? {
+            value: 100 * (first.sensitivity - last.sensitivity),
+            sd: 100 * Math.hypot(last.sensitivitySd, first.sensitivitySd),
+          }
+        : null,
     sensitivity: checks.slopeKnown === false ? null : { value: 100 * last.sensitivity, sd: 100 * last.sensitivitySd },
     slower: slowerOf(timed),
     sampleOff: checks.sampleOff ?? null,

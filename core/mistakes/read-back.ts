@@ -1,19 +1,19 @@
 import type { Facts } from './facts.ts';
-import { normalLog, type Hypothesis } from './hypothesis.ts';
+import { anySizeLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { countsFigure } from './words.ts';
 
-/** What a figure that did not arrive may make, in steps. */
+/** What a figure that did not arrive may make, of any size up to this, in steps. */
 const AMISS_STEPS = 60;
 
 /** After an adjustment the standard is not read as it should be. */
 export const READ_BACK: Hypothesis<Facts> = {
   id: 'read-back',
-  prior: 0.05,
+  prior: 0.15,
   mark: 'Read back it was',
   stops: true,
   about: 'level',
   // Minutes later, in the same cup: no sensor is restive there.
-  weight: ({ off, sd }) => normalLog(off, 0, Math.hypot(sd, AMISS_STEPS)) - normalLog(off, 0, sd),
+  weight: ({ off, sd }) => anySizeLog(Math.abs(off), sd, AMISS_STEPS, sd) - Math.LN2 - normalLog(off, 0, sd),
   says: ({ off, step, model, cup }) => ({
     title: `Read back in ${cup.asked.name} it does not agree.`,
     because: `${countsFigure(off * step, step)} ${model.signalUnit} from what it gave before the adjustment, ${Math.abs(off).toFixed(0)} times what counts.`,

@@ -41,7 +41,7 @@ export default function CompareChart({
   return (
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 900, height: 208 }}>
-        <ComposedChart margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart margin={{ top: 8, right: 44, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
             type="number"

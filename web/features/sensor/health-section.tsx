@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
-import type { Diagnosis, Pushed } from '@frustum/core';
-import { upper } from '../../format/in-family.ts';
+import { countsAt, type Diagnosis, type Pushed } from '@frustum/core';
+import type { LoopRow } from '@frustum/contract';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 
 const WORDS: Readonly<Record<Pushed['piece'], (value: number) => string>> = {
@@ -8,15 +9,17 @@ const WORDS: Readonly<Record<Pushed['piece'], (value: number) => string>> = {
   sensitivityLost: (v) => `Slope ${v < 0 ? 'gained' : 'lost'} ${fixed(Math.abs(v), 1)} % since the first run`,
   sensitivity: (v) => `Slope now ${fixed(v, 1)} %`,
   slower: (v) => `Answers in ${fixed(Math.exp(v), 1)} times the time, at like temperature`,
-  sampleOff: (v) => `Grab samples differ from standards by ${fixed(v, 0)} steps`,
+  sampleOff: (v) => `Grab samples differ from standards by ${fixed(v, 1)} mV`,
   siblings: (v) => `Another on the same reference moved by ${fixed(v, 1)} mV`,
-  fellows: (v) => `Another in the same new bottle moved by ${fixed(v, 0)} steps`,
-  readingMoved: (v) => `The reading is ${fixed(v, 0)} steps from what it usually is at this hour`,
-  twins: (v) => `Another in the same water moved by ${fixed(v, 0)} steps`,
+  fellows: (v) => `Another in the same new bottle moved by ${fixed(v, 1)} mV`,
+  readingMoved: (v) => `The reading is ${fixed(v, 1)} mV from what it usually is at this hour`,
+  twins: (v) => `Another in the same water moved by ${fixed(v, 1)} mV`,
   membrane: (v) => `Membrane ${fixed(Math.exp(v), 0)} MΩ at 25 °C`,
   reference: (v) => `Reference ${fixed(Math.exp(v), 1)} kΩ`,
   lastJumped: (v) => `The last run ${v > 0.5 ? 'jumped' : 'was no jump'}`,
 };
+/** Pieces that come in steps that count; here they are said in mV. */
+const IN_STEPS: readonly Pushed['piece'][] = ['sampleOff', 'fellows', 'readingMoved', 'twins'];
 const IN_LOGARITHMS: readonly Pushed['piece'][] = ['slower', 'membrane', 'reference'];
 const LEAST_CHANCE = 0.03;
 
@@ -28,7 +31,10 @@ function pushWords(push: number): string {
 }
 
 /** Which half is failing, on what evidence, and what would tell. */
-export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorId: string }) {
+export function HealthSection({ health, row }: { health: Diagnosis; row: LoopRow }) {
+  const { family, model } = inFamily(row);
+  const step = countsAt(family, model, { value: row.workingValue, temperatureC: row.workingC });
+  const times = (piece: Pushed['piece']) => (IN_STEPS.includes(piece) ? step : 1);
   const { named, thin, sound, causes, evidence, test } = health;
   const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;
   const title = thin ?? (named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.');
@@ -48,9 +54,9 @@ export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorI
               {evidence.map((e, i) => (
                 <tr key={i} className="border-t border-base-300">
                   <td className="py-1.5 pr-4">
-                    {WORDS[e.piece](e.figure.value)}
+                    {WORDS[e.piece](times(e.piece) * e.figure.value)}
                     {e.figure.sd > 0 && !IN_LOGARITHMS.includes(e.piece) && (
-                      <span className="sub"> ±{fixed(2 * e.figure.sd, 1)}</span>
+                      <span className="sub"> ±{fixed(2 * times(e.piece) * e.figure.sd, 1)}</span>
                     )}
                   </td>
                   <td className="whitespace-nowrap sub">{pushWords(e.push)}</td>
@@ -92,7 +98,7 @@ export function HealthSection({ health, sensorId }: { health: Diagnosis; sensorI
               {test.procedure && (
                 <Link
                   className="btn btn-outline border-base-300 h-12 mt-2"
-                  to={`/bench/start/${sensorId}${test.procedure === 'sample' ? '?procedure=sample' : ''}`}
+                  to={`/bench/start/${row.sensorId}${test.procedure === 'sample' ? '?procedure=sample' : ''}`}
                 >
                   Start it
                 </Link>
