@@ -1,7 +1,9 @@
 import request from 'supertest';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { LotRow } from '@frustum/contract';
-import { historyOf } from '../sim/fleets/history.ts';
+import type { Bundle } from '@frustum/formats';
+import { OTHERS } from '../sim/fleets/others.ts';
+import { othersOf } from '../sim/fleets/others-history.ts';
 import { loadBundle } from './services/load-bundle.ts';
 import { marginRows } from './services/margins.ts';
 import { readSensor } from './services/sensors.ts';
@@ -81,18 +83,14 @@ it('a bad lot: two sound probes that moved alike in the same new bottles, and it
 it('the demo’s own history has one: both ORP electrodes moved alike in the bottle that was opened a week ago', async () => {
   const house = await testApplication();
   try {
-    const bundle = historyOf(Date.UTC(2026, 10, 23, 9), 77, {
-      host: '127.0.0.1',
-      port: 1,
-      jsonUrl: 'http://127.0.0.1:1',
-    });
-    const orp = bundle.loops
-      .filter((l) => l.family === 'orp')
-      .map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
-    expect(orp).toHaveLength(2);
-    const mine = (key: string) => orp.some((l) => l.key === key);
-    const runs = bundle.runs.filter((r) => mine(r.loop));
-    await loadBundle(house.context, { ...bundle, loops: orp, runs, readings: [], services: [] });
+    const stands = { host: '127.0.0.1', port: 1 };
+    const electrodes = OTHERS.filter((l) => l.family === 'orp');
+    const { loops, lots, runs } = othersOf(Date.UTC(2026, 10, 23, 9), 77, stands, electrodes);
+    const site = { name: 'Tidewater House', timeZone: 'UTC' };
+    const byHand = loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
+    expect(byHand).toHaveLength(2);
+    const bundle: Bundle = { format: 'frustum-bundle', version: 2, site, lots, loops: byHand, runs };
+    await loadBundle(house.context, bundle);
     const rows = await marginRows(house.context);
     for (const { sensorId, loopName } of rows) {
       const { health } = await readSensor(house.context, sensorId);

@@ -13,11 +13,15 @@ const READING_STEP_S = 600;
 const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 const round = (value: number) => Number(value.toPrecision(7));
 
-/** The loops of the house that are no pH loops, with their bottles, runs and readings: measured by their own bodies. */
-export function othersOf(todayMs: number, seed: number, stands: Stands) {
+/**
+ * The loops of the house that are no pH loops, with their bottles, runs and readings: measured by their own bodies.
+ *
+ * @param some of them, where the others are not asked for
+ */
+export function othersOf(todayMs: number, seed: number, stands: Stands, some = OTHERS) {
   const lots = [...lotsOf(todayMs), ...oddLotsOf(todayMs)];
   return {
-    loops: OTHERS.map((loop): BundleLoop => loopOf(loop, todayMs, stands)),
+    loops: some.map((loop): BundleLoop => loopOf(loop, todayMs, stands)),
     lots: lots.map(({ key, standardId, label, expiresOn, openedOn }): BundleLot => ({
       key,
       standardId,
@@ -25,8 +29,8 @@ export function othersOf(todayMs: number, seed: number, stands: Stands) {
       expiresOn,
       openedOn,
     })),
-    runs: OTHERS.flatMap((loop) => loop.runsDaysAgo.map((daysAgo) => runOf(loop, daysAgo, todayMs, seed, lots))),
-    readings: OTHERS.map((loop) => readingsOf(loop, todayMs, seed)),
+    runs: some.flatMap((loop) => loop.runsDaysAgo.map((daysAgo) => runOf(loop, daysAgo, todayMs, seed, lots))),
+    readings: some.map((loop) => readingsOf(loop, todayMs, seed)),
   };
 }
 
