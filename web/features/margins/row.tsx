@@ -111,7 +111,7 @@ function LiveValue({ row }: { row: LoopRow }) {
   if (row.channel.kind === 'hand' || (!sample && state === 'live')) return null;
   const figures = inFamily(row);
   return (
-    <span className="whitespace-nowrap" title={message || undefined}>
+    <span title={message || undefined}>
       {' · '}
       {sample && (
         <span className="fig">
