@@ -17,7 +17,7 @@ const LEAST_STEPS = 50;
 /** A bubble sits on the tip or in the cell: shifted, and more restless than usual. On a tip a dry one looks alike. */
 export const BUBBLE: Hypothesis<Facts> = {
   id: 'bubble',
-  prior: 0.06,
+  prior: 0.07,
   alike: 'restless',
   mark: 'It was restless and shifted',
   about: 'level',

@@ -22,7 +22,7 @@ function offsOf({ cup, expected, step, temperatureC }: Facts): number[] {
 /** The channel corrects for temperature by another coefficient than the one in the set-up, or not at all. */
 export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   id: 'wrong-coefficient',
-  prior: 0.06,
+  prior: 0.1,
   mark: 'Another temperature coefficient',
   stops: true,
   about: 'level',
