@@ -19,7 +19,16 @@ export function Dialog({
     if (!open && dialog?.open) dialog.close();
   }, [open]);
   return (
-    <dialog ref={ref} className="modal modal-top sm:modal-middle" onClose={onClose} aria-label={title}>
+    <dialog
+      ref={ref}
+      className="modal modal-top sm:modal-middle"
+      // Esc is told at once; "closed" comes a moment later, and may come after it was opened anew.
+      onCancel={onClose}
+      onClose={(event) => {
+        if (!event.currentTarget.open) onClose();
+      }}
+      aria-label={title}
+    >
       {open && (
         <div className="modal-box bg-base-100 border border-base-300">
           <h2 className="mb-3">{title}</h2>

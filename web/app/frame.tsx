@@ -43,6 +43,8 @@ export function Frame() {
     [navigate],
   );
   useKeys(keys);
+  // A dialog says that it closed a moment after it did: by then the other may be wanted, and must stay.
+  const closed = (which: 'search' | 'keys') => setOpen((now) => (now === which ? null : now));
   const site = data?.rows[0]?.siteName ?? '';
   return (
     <div className="min-h-dvh flex flex-col bg-base-100 text-base-content">
@@ -113,8 +115,8 @@ export function Frame() {
         <Outlet />
       </div>
       <Tray onKeys={() => setOpen('keys')} />
-      <Search open={open === 'search'} rows={data?.rows ?? []} onClose={() => setOpen(null)} />
-      <KeyList open={open === 'keys'} onClose={() => setOpen(null)} />
+      <Search open={open === 'search'} rows={data?.rows ?? []} onClose={() => closed('search')} />
+      <KeyList open={open === 'keys'} onClose={() => closed('keys')} />
     </div>
   );
 }
