@@ -46,6 +46,10 @@ const LOG_ROOT_2PI = 0.5 * Math.log(2 * Math.PI);
 export const normalLog = (x: number, mean: number, sd: number) =>
   -0.5 * ((x - mean) / sd) ** 2 - Math.log(sd) - LOG_ROOT_2PI;
 
+/** Logarithm of a Cauchy density: about a middle, and with a long tail. */
+export const cauchyLog = (x: number, middle: number, half: number) =>
+  -Math.log(Math.PI * half * (1 + ((x - middle) / half) ** 2));
+
 /** Logarithm of a density that is flat between two figures, with a normal blur at its ends. */
 export function flatLog(x: number, low: number, high: number, blur: number): number {
   const beyond = Math.max(0, low - x, x - high) / blur;

@@ -264,6 +264,28 @@ describe('a typed figure', () => {
     expect(slip('7.9')).toBe('far-figure');
   });
 
+  it('is in millivolts where pH was asked, and pH where millivolts were; what nothing explains is only far', () => {
+    const seven = buffer('technical-7.00');
+    const four = buffer('technical-4.01');
+    const glass = {
+      family: 'ph',
+      settings: {},
+      expected: { zero: -2, zeroSd: 2, sensitivity: 0.97, sensitivitySd: 0.01 },
+    };
+    const inForce = { zero: -2, sensitivity: 0.97 };
+    const said = (text: string, unit: string) => {
+      const typed = { text, value: Number(text), unit, temperatureC: 25 };
+      return slipIn(typedFacts(glass, inForce, four, typed, [seven])!).warning;
+    };
+    // 0.97 · 59.16 mV · 2.99 − 2 mV
+    expect(said('169.6', 'pH')).toMatchObject({ id: 'other-unit', title: 'Is 169.6 in mV?' });
+    expect(said('169.6', 'mV')).toBeNull();
+    expect(said('4.02', 'mV')?.id).toBe('other-unit');
+    expect(said('-2', 'mV')?.id).toBe('other-bottle');
+    expect(said('1700', 'pH')?.id).toBe('far-figure');
+    expect(said('401', 'pH')?.id).toBe('tenfold');
+  });
+
   it('in another scale, and in °F', () => {
     const kcl = CATALOGUE.find((s) => s.name === '1413 µS/cm')!;
     const of = {

@@ -43,16 +43,28 @@ export function typedFacts(
   if (ideal === null) return null;
   const signal = model.origin + zero + sensitivity * ideal;
   const signalSd = Math.hypot(zeroSd, sensitivitySd * ideal, LEAST_STEPS * stepIn(plan, asked, asked.nominalAtC));
-  const [expected, above, below] = [signal, signal + signalSd, signal - signalSd].map(inUnit);
-  if (expected === null || above === null || below === null) return null;
+  const about = (as: string) => {
+    const [expected, above, below] = [signal, signal + signalSd, signal - signalSd].map((x) =>
+      inUnitOf(model, inForce, as, temperatureC, x),
+    );
+    return expected == null || above == null || below == null ? null : { expected, sd: Math.abs(above - below) / 2 };
+  };
+  const known = about(unit);
+  if (!known) return null;
   const others = shelf.flatMap((standard) => {
     const other = signalIn(standard);
     const figure = other === null ? null : inUnit(model.origin + zero + sensitivity * other);
-    const sd = Math.abs(above! - below!) / 2;
-    return figure === null || Math.abs(figure - expected!) < 4 * sd ? [] : [{ name: standard.name, value: figure }];
+    const same = figure === null || Math.abs(figure - known.expected) < 4 * known.sd;
+    return same ? [] : [{ name: standard.name, value: figure }];
+  });
+  // A unit of the same kind is a factor away, which is a slip of the comma or of the scale.
+  const elsewhere = [model.signalUnit, model.valueUnit].flatMap((other) => {
+    const factor = isUnit(unit) && isUnit(other) && convertTo(1, unit, other) !== null;
+    const there = other === unit || factor ? null : about(other);
+    return there ? [{ unit: other, ...there }] : [];
   });
   const scales = model.signalUnit.endsWith('S') ? PPM_SCALES : plan.family === 'nitrate' ? NITRATE_SCALES : [];
-  return { text, value, unit, expected: expected!, sd: Math.abs(above! - below!) / 2, others, scales };
+  return { text, value, unit, ...known, others, scales, elsewhere };
 }
 
 function inUnitOf(

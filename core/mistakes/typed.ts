@@ -1,5 +1,5 @@
 import { weigh, type Weighed } from './engine.ts';
-import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { cauchyLog, logSum, normalLog, type Hypothesis } from './hypothesis.ts';
 import { shown } from '../reckoner/figures.ts';
 
 /** A figure that was typed, beside what was to be expected. All in one unit. */
@@ -15,6 +15,8 @@ export interface Typed {
   readonly others: readonly { readonly name: string; readonly value: number }[];
   /** factors between the scales of this quantity */
   readonly scales: readonly number[];
+  /** what the same sensor was expected to show in units of another kind: millivolts beside pH */
+  readonly elsewhere?: readonly { readonly unit: string; readonly expected: number; readonly sd: number }[];
 }
 
 const sound = ({ value, expected, sd }: Typed) => normalLog(value, expected, sd);
@@ -128,6 +130,31 @@ export const TYPED_SCALE: Hypothesis<Typed> = {
   },
 };
 
+/** Typed in the unit of another kind: the display showed millivolts. */
+export const OTHER_UNIT: Hypothesis<Typed> = {
+  id: 'other-unit',
+  prior: 0.02,
+  mark: 'Another unit was doubted',
+  weight(facts) {
+    const units = facts.elsewhere ?? [];
+    if (!units.length) return -Infinity;
+    const logs = units.map((e) => normalLog(facts.value, e.expected, e.sd) - Math.log(units.length));
+    return logSum(logs) - sound(facts);
+  },
+  says(facts) {
+    const { text, unit, value, expected } = facts;
+    const off = (e: { expected: number; sd: number }) => Math.abs(value - e.expected) / e.sd;
+    const other = facts.elsewhere!.reduce((a, b) => (off(b) < off(a) ? b : a));
+    return {
+      title: `Is ${text} in ${other.unit}?`,
+      ...answers(facts, expected),
+      because: `About ${digits(expected, expected)} ${unit} was to be expected, and ${digits(other.expected, 100)} ${other.unit} is the same.`,
+      tells: 'What would tell: the unit on the display. The list beside the figure changes it here.',
+      record: `Another unit was doubted in ${text}`,
+    };
+  },
+};
+
 /** It is what another bottle reads. */
 export const OTHER_BOTTLE: Hypothesis<Typed> = {
   id: 'other-bottle',
@@ -159,7 +186,8 @@ export const FAR_FIGURE: Hypothesis<Typed> = {
   id: 'far-figure',
   prior: 0.02,
   mark: 'A figure far from',
-  weight: (facts) => normalLog(facts.value, facts.expected, WIDER * facts.sd) - sound(facts),
+  // Of any size: a long tail, so that no other slip is named that does not fit either.
+  weight: (facts) => cauchyLog(facts.value, facts.expected, WIDER * facts.sd) - sound(facts),
   says: (facts) => ({
     title: `${facts.text} ${facts.unit} is far from what was to be expected here.`,
     ...answers(facts, facts.expected),
@@ -170,13 +198,14 @@ export const FAR_FIGURE: Hypothesis<Typed> = {
 };
 
 /** Slips of a typed figure. A new one is a value here and in this list. */
-export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE, OTHER_BOTTLE, FAR_FIGURE];
+export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE, OTHER_UNIT, OTHER_BOTTLE, FAR_FIGURE];
 
 /**
  * Is a typed figure a slip?
  *
  * @example slipIn({ text: '702', value: 702, unit: 'pH', expected: 7, sd: 0.1, others: [], scales: [] }).warning?.id // 'tenfold'
  * @example slipIn({ text: '7.20', value: 7.2, unit: 'pH', expected: 7.02, sd: 0.03, others: [], scales: [] }).warning?.id // 'digits'
+ * @example slipIn({ text: '168', value: 168, unit: 'pH', expected: 4, sd: 0.1, others: [], scales: [], elsewhere: [{ unit: 'mV', expected: 172, sd: 6 }] }).warning?.id // 'other-unit'
  * @example slipIn({ text: '70.4', value: 70.4, unit: 'pH', expected: 7, sd: 0.5, others: [], scales: [] }).warning?.id // 'tenfold'
  */
 export const slipIn = (facts: Typed): Weighed => weigh(TYPED, facts, undefined, true);

@@ -20,8 +20,12 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
       return ready
         ? ['Enough is read.', `${fixed(settling.seconds, 0)} s watched; draw the sample now`]
         : ['Reading the water,', `${fixed(settling.seconds, 0)} s so far`];
+    // A warning under it says how far, and what would tell.
     if (at.far)
-      return ['Steady, and far from what this sensor is known to read here.', 'Is it in the cup? Capture it if it is.'];
+      return [
+        'Steady, and far from what this sensor is known to read here.',
+        at.warning ? '' : 'Is it in the cup? Capture it if it is.',
+      ];
     if (ready)
       return [
         at.warning?.id === 'still-moving' ? 'The time is up.' : 'Steady.',
