@@ -210,6 +210,12 @@ describe('a watched cell', () => {
     expect(reads(air, 0.2)).toBeNull();
   });
 
+  it('no range ends at the little that a dry cell conducts, however round its figure is', () => {
+    const dry = { ...cup(air), plan: { ...cellPlan, expected: { ...cellPlan.expected, zero: 0.13 } } };
+    for (const to of [0.1, 0.05, 0.02])
+      expect(look(dry, trace({ to, from: to, noise: 0, temperature: () => 22 }))?.warning ?? null, `${to}`).toBeNull();
+  });
+
   it('a little low and quiet: a small bubble or another coefficient, both named', () => {
     const low = { to: at22 * 0.955, from: at22 * 0.9, noise: 1.6, slow: 2, temperature: () => 22 };
     const { id, or } = look(cup(kcl), trace(low))!.warning!;

@@ -8,6 +8,9 @@ const ENDS = [1, 2, 5];
 /** How near to the end of its range a reading stops, as a share. */
 const AT_END = 0.004;
 
+/** No range is as small as so many of the smallest steps: near nothing every figure is a round one. */
+const LEAST_STEPS = 20;
+
 /** The next end of a range, by the logarithm. */
 function endNear(signal: number): number {
   const decade = 10 ** Math.floor(Math.log10(signal));
@@ -23,8 +26,9 @@ export const WRONG_RANGE: Hypothesis<Facts> = {
   stops: true,
   about: 'level',
   weight(facts) {
-    const { signal, expected, model, step } = facts;
-    if (!model.signalUnit.endsWith('S') || !(signal > 0) || signal > 0.9 * expected) return -Infinity;
+    const { signal, expected, family, model, step } = facts;
+    const told = signal > LEAST_STEPS * family.step.absolute && signal <= 0.9 * expected;
+    if (!model.signalUnit.endsWith('S') || !told) return -Infinity;
     const away = Math.log(signal / endNear(signal));
     // A density by the logarithm, as one by steps; any of the ends of two decades.
     const log = normalLog(away, 0, AT_END) + Math.log(step / signal) - Math.log(2 * ENDS.length);
