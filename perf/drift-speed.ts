@@ -63,14 +63,14 @@ function textbook(history: readonly Observation[], prior: FamilyPrior): Matrix {
   for (const o of history) {
     const days = (o.atMs - from) / MS_PER_DAY;
     from = o.atMs;
-    const decay = Math.exp(-days / prior.rateMemoryDays);
     const f = Matrix.eye(4);
     const q = Matrix.zeros(4, 4);
-    for (const [at, walk, rateSd] of [
-      [0, prior.zeroWalk, prior.zeroRateSd],
-      [2, prior.sensitivityWalk, prior.sensitivityRateSd],
+    for (const [at, walk, rateSd, memory] of [
+      [0, prior.zeroWalk, prior.zeroRateSd, prior.zeroMemoryDays],
+      [2, prior.sensitivityWalk, prior.sensitivityRateSd, prior.sensitivityMemoryDays],
     ] as const) {
-      f.set(at, at + 1, prior.rateMemoryDays * (1 - decay));
+      const decay = Math.exp(-days / memory);
+      f.set(at, at + 1, memory * (1 - decay));
       f.set(at + 1, at + 1, decay);
       q.set(at, at, walk ** 2 * days);
       q.set(at + 1, at + 1, rateSd ** 2 * (1 - decay ** 2));

@@ -97,7 +97,7 @@ describe('the filter', () => {
     // By hand: usual rate for all days, and what is beyond it for one memory.
     const far = predict(start, prior, 5000 * MS_PER_DAY).belief;
     expect(far.mean[1]).toBeCloseTo(-0.05, 6);
-    expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.rateMemoryDays, 3);
+    expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.zeroMemoryDays, 3);
   });
 });
 

@@ -61,12 +61,11 @@ export function predict(state: DriftState, prior: FamilyPrior, toMs: number): Dr
 
 /** How a sensor's state moves over so many days. */
 export function motionOver(prior: FamilyPrior, days: number): Motion {
-  const tau = prior.rateMemoryDays;
   const transition = new Array<number>(SIZE * SIZE).fill(0);
   const noise = new Array<number>(SIZE * SIZE).fill(0);
   const shift = new Array<number>(SIZE).fill(0);
-  const gone = -Math.expm1(-days / tau);
-  const of = (level: number, usualRate: number, walk: number, rateSd: number) => {
+  const of = (level: number, usualRate: number, walk: number, rateSd: number, tau: number) => {
+    const gone = -Math.expm1(-days / tau);
     transition[level * SIZE + level] = 1;
     transition[level * SIZE + level + 1] = tau * gone;
     transition[(level + 1) * SIZE + level + 1] = 1 - gone;
@@ -74,8 +73,8 @@ export function motionOver(prior: FamilyPrior, days: number): Motion {
     shift[level + 1] = usualRate * gone;
     addNoise(noise, level, walk, rateSd, tau, days);
   };
-  of(ZERO, prior.zeroRate, prior.zeroWalk, prior.zeroRateSd);
-  of(SENSITIVITY, prior.sensitivityRate, prior.sensitivityWalk, prior.sensitivityRateSd);
+  of(ZERO, prior.zeroRate, prior.zeroWalk, prior.zeroRateSd, prior.zeroMemoryDays);
+  of(SENSITIVITY, prior.sensitivityRate, prior.sensitivityWalk, prior.sensitivityRateSd, prior.sensitivityMemoryDays);
   return { transition, noise, shift };
 }
 

@@ -41,8 +41,9 @@ export interface FamilyPrior {
   readonly sensitivityFirstRate: number;
   readonly zeroFirstRateSd: number;
   readonly sensitivityFirstRateSd: number;
-  /** memory of the rate, days */
-  readonly rateMemoryDays: number;
+  /** how long an unusual rate is remembered, days */
+  readonly zeroMemoryDays: number;
+  readonly sensitivityMemoryDays: number;
   /** how often a sensor jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
   readonly jumpsPerYear: number;
   readonly zeroJumpSd: number;
@@ -68,7 +69,8 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityFirstRate: 0,
   zeroFirstRateSd: 0.06,
   sensitivityFirstRateSd: 0.00035,
-  rateMemoryDays: 90,
+  zeroMemoryDays: 90,
+  sensitivityMemoryDays: 90,
   jumpsPerYear: 0.2,
   zeroJumpSd: 6,
   sensitivityJumpSd: 0.03,
@@ -110,7 +112,8 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityFirstRate: 0,
     zeroFirstRateSd: ZERO_IN_STEPS.rate * step,
     sensitivityFirstRateSd: gain.rate,
-    rateMemoryDays: PH_PRIOR.rateMemoryDays,
+    zeroMemoryDays: PH_PRIOR.zeroMemoryDays,
+    sensitivityMemoryDays: PH_PRIOR.sensitivityMemoryDays,
     jumpsPerYear: PH_PRIOR.jumpsPerYear,
     zeroJumpSd: ZERO_IN_STEPS.jump * step,
     sensitivityJumpSd: gain.jump,

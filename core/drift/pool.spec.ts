@@ -58,6 +58,26 @@ describe(`pooling (seed ${SEED})`, () => {
     expect(prior.zeroRate).toBeGreaterThan(-0.12);
   });
 
+  it('zero and sensitivity settle each at its own pace: a zero that goes on for ever, a slope that has run in', () => {
+    const dice = seededChance(SEED);
+    const members = Array.from({ length: 20 }, (): Member => {
+      const [rate, lost] = [0.06 * dice.normal(), 0.03 * dice.normal()];
+      const [calm] = fleet(0, 0, 1);
+      const history = calm!.history.map((o, i) => {
+        const found = {
+          zero: 30 * i * rate + 0.5 * dice.normal(),
+          sensitivity: 0.97 - lost * -Math.expm1((-30 * i) / 60) + 0.003 * dice.normal(),
+        };
+        return { ...o, found, inForceAfter: found };
+      });
+      return { ...calm!, history };
+    });
+    const learned = ofFleet(PH_PRIOR, poolOf(members));
+    expect(learned.zeroMemoryDays).toBeGreaterThan(500);
+    expect(learned.sensitivityMemoryDays).toBeGreaterThan(30);
+    expect(learned.sensitivityMemoryDays).toBeLessThan(120);
+  });
+
   it('says nothing of its own where there is nothing to learn from, and can be stopped on the way', () => {
     expect(poolOf(fleet(1).map((m) => ({ ...m, history: m.history.slice(0, 1) })))).toEqual(NO_FLEET);
     expect(ofFleet(PH_PRIOR, NO_FLEET)).toEqual(PH_PRIOR);

@@ -20,7 +20,8 @@ export interface Fleet {
   readonly zeroRateSd: number;
   readonly sensitivityRateSd: number;
   /** how long an unusual rate is remembered */
-  readonly memory: number;
+  readonly zeroMemory: number;
+  readonly sensitivityMemory: number;
   readonly jumps: number;
   readonly jumpSize: number;
   /** how far the rates of a new sensor spread */
@@ -43,7 +44,8 @@ export const NO_FLEET: Fleet = {
   sensitivityWalk: 1,
   zeroRateSd: 1,
   sensitivityRateSd: 1,
-  memory: 1,
+  zeroMemory: 1,
+  sensitivityMemory: 1,
   jumps: 1,
   jumpSize: 1,
   zeroFirstSpread: 1,
@@ -69,7 +71,8 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   sensitivityFirstRate: prior.sensitivityFirstRate + prior.sensitivityRateSd * fleet.sensitivityFirst,
   zeroFirstRateSd: prior.zeroFirstRateSd * fleet.zeroFirstSpread,
   sensitivityFirstRateSd: prior.sensitivityFirstRateSd * fleet.sensitivityFirstSpread,
-  rateMemoryDays: prior.rateMemoryDays * fleet.memory,
+  zeroMemoryDays: prior.zeroMemoryDays * fleet.zeroMemory,
+  sensitivityMemoryDays: prior.sensitivityMemoryDays * fleet.sensitivityMemory,
   jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
   zeroJumpSd: prior.zeroJumpSd * fleet.jumpSize,
   sensitivityJumpSd: prior.sensitivityJumpSd * fleet.jumpSize,
@@ -84,11 +87,12 @@ export const logLikelihood = ({ prior, history, services }: Member): number =>
  * a rate in what the family's rates spread by. Our own choice; common practice has no figures.
  */
 const LEARNED = [
-  ['zeroWalk', 2],
-  ['sensitivityWalk', 2],
-  ['zeroRateSd', 2],
-  ['sensitivityRateSd', 2],
-  ['memory', 1.2],
+  ['zeroWalk', 3],
+  ['sensitivityWalk', 3],
+  ['zeroRateSd', 3],
+  ['sensitivityRateSd', 3],
+  ['zeroMemory', 1.2],
+  ['sensitivityMemory', 1.2],
   ['jumps', 1.5],
   ['jumpSize', 0.7],
   ['zeroFirstSpread', 1.2],
@@ -99,9 +103,9 @@ const LEARNED = [
   ['sensitivityFirst', 1.5],
 ] as const;
 /** Those from here on are rates, the others factors. */
-const FIRST_RATE = 9;
+const FIRST_RATE = 10;
 const TOLERANCE = 0.02;
-const MOST_EVALUATIONS = 900;
+const MOST_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */
 const MOST_SENSORS = 150;
 

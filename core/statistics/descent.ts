@@ -14,8 +14,8 @@ const LONGEST = 1.5;
 
 /**
  * Lowest value of a smooth function, by quasi-Newton steps (BFGS) with slopes from forward differences. Its arguments
- * should be of size one. It stops once a step gains less than `tolerance`, or after `most` evaluations; it yields after
- * each, so that whoever runs it may show how far it is, let others have the thread, or stop.
+ * should be of size one. It stops once a step down the slope itself gains less than `tolerance` (what was learned of the
+ * curvature may have been wrong, and is then thrown away), or after `most` evaluations; it yields after each, so that whoever runs it may show how far it is, let others have the thread, or stop.
  *
  * @example lowest(([x]) => (x - 3) ** 2, [0], 1e-9).at[0] // 3
  * @see Nocedal & Wright, Numerical Optimization (2nd ed. 2006), 6.1
@@ -31,12 +31,14 @@ export function* searched(
   let x = [...start];
   let value = f(x);
   let inverse = identity(n);
+  let plain = true;
   const now = (): Searched => ({ at: x, value, evaluations });
   let slope = yield* slopes();
   while (evaluations < most) {
     let step = inverse.map((row) => -dot(row, slope));
     if (dot(step, slope) >= 0) {
       inverse = identity(n);
+      plain = true;
       step = slope.map((g) => -g);
     }
     const size = Math.max(...step.map(Math.abs));
@@ -55,9 +57,14 @@ export function* searched(
       value = there;
       break;
     }
-    if (gained < tolerance) break;
+    if (gained < tolerance && plain) break;
     const before = slope;
     slope = yield* slopes();
+    plain = gained < tolerance;
+    if (plain) {
+      inverse = identity(n);
+      continue;
+    }
     inverse = learned(
       inverse,
       step.map((s) => s * part),

@@ -5,7 +5,8 @@ import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
 
-/** A house of their own: what else goes on in the shared one would stand on this bench too. */
+/** A house of their own: what else goes on in the shared one would stand on this bench too. One after the other, so that it is built once. */
+test.describe.configure({ mode: 'default' });
 let house: Application;
 test.beforeAll(async () => {
   house = await startApplication({ demo: true });

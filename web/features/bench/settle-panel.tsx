@@ -10,6 +10,7 @@ import {
 } from '@frustum/core';
 import TraceChart, { type TracePoint } from '../../charts/trace-chart.tsx';
 import { useKeys } from '../../app/keys.ts';
+import { useAtMost } from '../../app/use-at-most.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { unlessRefused, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -24,6 +25,8 @@ import type { BenchRun } from './use-run.ts';
 import { useSettleStep, type SettleStep } from './use-settle-step.ts';
 
 const DRAWN_SAMPLES = 240;
+/** A clock that runs fast, or a channel of ten a second, would have it drawn anew all the time. */
+const REDRAWN_MS = 450;
 const CHART_HEIGHT = 'h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]';
 
 /** How a settling stands, for whoever watches several. */
@@ -221,7 +224,12 @@ interface Drawn {
 }
 
 /** Drawn anew with every judgement, which follows the samples, and not whenever something else of the panel moves. */
-const Trace = memo(function Trace({ samples, figures, inForce, input, settling }: Drawn) {
+const Trace = memo(function Trace(live: Drawn) {
+  const { samples, figures, inForce, input, settling } = useAtMost(live, REDRAWN_MS);
+  return <Picture {...{ samples, figures, inForce, input, settling }} />;
+}, drawnAlike);
+
+const Picture = memo(function Picture({ samples, figures, inForce, input, settling }: Drawn) {
   const temperatureC = settling.temperatureC || 25;
   const value = (signal: number) => (input ? signal : (figures.shown(signal, temperatureC, inForce) ?? NaN));
   const start = samples[0]!.t;
