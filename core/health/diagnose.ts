@@ -5,7 +5,7 @@ import { separatingTest, type NextTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */
 export interface Pushed {
-  readonly piece: Piece | BesideKind | 'lastJumped';
+  readonly piece: Piece | BesideKind | 'lastJumped' | 'cameBack';
   readonly figure: Figure;
   /** natural logarithm of how much likelier the leading cause makes it than all other explanations do; above 0 = toward it */
   readonly push: number;
@@ -44,6 +44,12 @@ const BESIDES = Object.keys(BESIDE) as BesideKind[];
 
 /** How often the last run shows a jump: where a cause comes at once, where it creeps, and in a sound sensor. Common practice, no source. */
 const JUMPS = { sudden: 0.9, gradual: 0.06, sound: 0.03 };
+
+/**
+ * Two jumps that cancel are so much likelier where a bottle came and went than where something befell the sensor twice.
+ * Common practice, no source.
+ */
+const CAME_BACK_FOR_BOTTLE = 100;
 
 const PIECES = Object.keys(SOUND) as Piece[];
 
@@ -110,11 +116,16 @@ interface Seen {
 
 /** All that is known, in the order in which it is asked. */
 function seenIn(facts: HealthFacts): readonly Seen[] {
+  const { cameBack, lastJumped } = facts;
   const own = PIECES.flatMap((piece): Seen[] => {
     const figure = facts[piece];
     if (!figure) return [];
-    const push = ({ expects: { [piece]: expected } }: Cause) =>
-      expected ? logOf(figure, expected) - logOf(figure, SOUND[piece]) : 0;
+    const push = ({ expects: { [piece]: expected }, undone }: Cause) => {
+      if (!expected) return 0;
+      const over = logOf(figure, expected) - logOf(figure, SOUND[piece]);
+      // What came and went has left a sensor like a sound one.
+      return undone ? (1 - cameBack) * over : over;
+    };
     return [{ piece, figure, push }];
   });
   const beside = BESIDES.flatMap((kind) =>
@@ -127,14 +138,18 @@ function seenIn(facts: HealthFacts): readonly Seen[] {
       return { piece: kind, figure, push: ({ moves }) => (moves === kind ? alike - apart : 0) };
     }),
   );
-  const { lastJumped } = facts;
   const jumps = (chance: number) => Math.log(lastJumped * chance + (1 - lastJumped) * (1 - chance));
   const jumped: Seen = {
     piece: 'lastJumped',
     figure: { value: lastJumped, sd: 0 },
     push: ({ sudden }) => jumps(sudden ? JUMPS.sudden : JUMPS.gradual) - jumps(JUMPS.sound),
   };
-  return [...own, ...beside, jumped];
+  const back: Seen = {
+    piece: 'cameBack',
+    figure: { value: cameBack, sd: 0 },
+    push: ({ undone }) => (undone ? Math.log(1 + cameBack * (CAME_BACK_FOR_BOTTLE - 1)) : 0),
+  };
+  return [...own, ...beside, jumped, back];
 }
 
 const logOf = ({ value, sd }: Figure, expected: Expected) => {

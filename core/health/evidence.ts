@@ -23,8 +23,10 @@ export interface HealthFacts {
   /** natural logarithm of the impedance of the membrane, MΩ at 25 °C, and of the reference, kΩ; null where nothing measures it */
   readonly membrane: Figure | null;
   readonly reference: Figure | null;
-  /** the last run jumped, and the one before it had not: how surely */
+  /** the last run jumped, and not back to where it was before: how surely */
   readonly lastJumped: number;
+  /** the last run went back to where it was before the run before it jumped: how surely */
+  readonly cameBack: number;
   readonly runs: number;
 }
 
@@ -91,6 +93,7 @@ export function healthFacts(
   const last = past.at(-1)!.known;
   const zeroMoved = { value: last.zero - first.zero, sd: Math.hypot(last.zeroSd, first.zeroSd) };
   const readingMoved = checks.readingMoved ?? null;
+  const cameBack = cameBackIn(past);
   return {
     zeroMoved,
     // A sensor with an offset and no slope has none to lose.
@@ -110,9 +113,31 @@ export function healthFacts(
     twins: readingMoved ? { mine: readingMoved, others: checks.twins ?? [] } : NOBODY,
     membrane: logOhms(checks.membraneMohm),
     reference: logOhms(checks.referenceKohm),
-    lastJumped: past.length > 1 ? past.at(-1)!.jumped : 0,
+    lastJumped: past.length > 1 ? past.at(-1)!.jumped * (1 - cameBack) : 0,
+    cameBack,
     runs: past.length,
   };
+}
+
+/** Going back is within this share of the jump. Our own choice. */
+const BACK_SHARE = 0.2;
+
+/** Did the last run undo what the one before it had jumped by? */
+function cameBackIn(past: readonly PastRun[]): number {
+  const [a, b, c] = past.slice(-3);
+  if (!a || !b || !c) return 0;
+  // Whichever of the two has jumped: a wrong bottle moves one of them, or both.
+  const [jump, back, sd] = (['zero', 'sensitivity'] as const)
+    .map((of) => {
+      const noise = Math.hypot(a.found[`${of}Sd`], c.found[`${of}Sd`]);
+      return [b.found[of] - a.found[of], c.found[of] - a.found[of], noise] as const;
+    })
+    .reduce((x, y) => (Math.abs(y[0]) * x[2] > Math.abs(x[0]) * y[2] ? y : x));
+  if (!(sd > 0)) return 0;
+  // Back where it was, or anywhere, of the size of the jump.
+  const log = (mean: number, spread: number) => -0.5 * ((back - mean) / spread) ** 2 - Math.log(spread);
+  const [returned, anywhere] = [log(0, Math.hypot(sd, BACK_SHARE * jump)), log(jump, Math.hypot(sd, jump))];
+  return (b.jumped * c.jumped) / (1 + Math.exp(anywhere - returned));
 }
 
 /** The latest third of timed runs against the first one, each brought to the same temperature. */

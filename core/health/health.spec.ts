@@ -51,6 +51,20 @@ describe('which half is failing', () => {
     expect(made.named?.id).toBe('glass-cracked');
   });
 
+  it('there and back, run after run: a bottle was wrong, and the sensor is none the worse', () => {
+    const course = (zeros: readonly number[], jumped: readonly number[]) =>
+      past(zeros, steady).map((run, i) => ({ ...run, jumped: jumped[i]! }));
+    const back = healthFacts(course([-2, -2.4, 9.5, -2.2], [0, 0, 0.95, 0.95]), timed([40, 42, 41]));
+    expect(back.cameBack).toBeGreaterThan(0.7);
+    expect(back.lastJumped).toBeLessThan(0.3);
+    const made = diagnose(back);
+    expect(made.named?.id).toBe('standard-wrong');
+    expect(made.evidence.find((e) => e.piece === 'cameBack')!.push).toBeGreaterThan(3);
+    // A second jump that leads elsewhere is no way back, and neither is one jump alone.
+    expect(healthFacts(course([-2, -2.4, 9.5, 20], [0, 0, 0.95, 0.95])).cameBack).toBeLessThan(0.1);
+    expect(healthFacts(course([-2, -2.4, -2, -2.2], [0, 0, 0.02, 0.02])).cameBack).toBeLessThan(0.001);
+  });
+
   it('a junction that buffers do not show is seen by samples alone', () => {
     const runs = past([-2, -2.5, -1.8, -2.2], steady);
     expect(chanceOf(healthFacts(runs, timed([40, 48, 55])), 'junction-blocked')).toBeLessThan(0.4);

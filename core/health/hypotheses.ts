@@ -39,6 +39,8 @@ export interface Cause {
   readonly needs?: Piece;
   /** it comes from one run to the next */
   readonly sudden?: boolean;
+  /** another bottle undoes it */
+  readonly undone?: boolean;
 }
 
 /** What a sound electrode shows. */
@@ -147,7 +149,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
   },
   {
     id: 'standard-wrong',
-    name: 'the last bottle was wrong',
+    name: 'a bottle was wrong',
     prior: 0.05,
     group: 'replace the standard',
     // 0.2 pH in one of two buffers is 12 mV of zero or 7 % of slope.
@@ -157,6 +159,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
       sensitivity: { mean: 96, sd: 4.5 },
     },
     sudden: true,
+    undone: true,
     moves: 'fellows',
   },
   {

@@ -17,6 +17,7 @@ const WORDS: Readonly<Record<Pushed['piece'], (value: number) => string>> = {
   membrane: (v) => `Membrane ${fixed(Math.exp(v), 0)} MΩ at 25 °C`,
   reference: (v) => `Reference ${fixed(Math.exp(v), 1)} kΩ`,
   lastJumped: (v) => `The last run ${v > 0.5 ? 'jumped' : 'was no jump'}`,
+  cameBack: () => 'The last run went back to where it was before the run before it',
 };
 /** Pieces that come in steps that count; here they are said in mV. */
 const IN_STEPS: readonly Pushed['piece'][] = ['sampleOff', 'fellows', 'readingMoved', 'twins'];
