@@ -87,10 +87,10 @@ export const logLikelihood = ({ prior, history, services }: Member): number =>
  * a rate in what the family's rates spread by. Our own choice; common practice has no figures.
  */
 const LEARNED = [
-  ['zeroWalk', 3],
-  ['sensitivityWalk', 3],
-  ['zeroRateSd', 3],
-  ['sensitivityRateSd', 3],
+  ['zeroWalk', 4],
+  ['sensitivityWalk', 4],
+  ['zeroRateSd', 4],
+  ['sensitivityRateSd', 4],
   ['zeroMemory', 1.2],
   ['sensitivityMemory', 1.2],
   ['jumps', 1.5],

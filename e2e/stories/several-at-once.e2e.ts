@@ -9,7 +9,7 @@ import { hiddenTruth } from '../support/truth.ts';
 test.describe.configure({ mode: 'default' });
 let house: Application;
 test.beforeAll(async () => {
-  house = await startApplication({ demo: true });
+  house = await startApplication({ demo: true, clockRate: 20 });
 });
 test.afterAll(() => house.stop());
 // A story that fails leaves the runs' events behind: they say what the bench believed.

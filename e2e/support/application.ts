@@ -44,8 +44,16 @@ export interface Application {
 
 const portIn = (url = '') => /:(\d+)/.exec(url)?.[1] ?? '0';
 
-/** An application of its own on free ports, with or without the demo house. */
-export async function startApplication(options: { demo: boolean; folder?: string }): Promise<Application> {
+/**
+ * An application of its own on free ports, with or without the demo house.
+ *
+ * @param options.clockRate how many times faster than a clock the house runs
+ */
+export async function startApplication(options: {
+  demo: boolean;
+  folder?: string;
+  clockRate?: number;
+}): Promise<Application> {
   const folder = options.folder ?? mkdtempSync(join(tmpdir(), 'frustum-e2e-'));
   const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0' };
   const house: Record<string, string> = {
@@ -56,7 +64,7 @@ export async function startApplication(options: { demo: boolean; folder?: string
     FRUSTUM_MULTIPROBE_PORT: '0',
     FRUSTUM_INSTRUMENTS_PORT: '0',
     FRUSTUM_MODBUS_PORT: '0',
-    FRUSTUM_CLOCK_RATE: '10',
+    FRUSTUM_CLOCK_RATE: String(options.clockRate ?? 15),
     FRUSTUM_SEED: '4870',
   };
   const stand = options.demo ? await startPart('sim/dist/main.js', house) : null;

@@ -26,7 +26,7 @@ export class Operator {
 
   /**
    * Takes a loop's probe to the bench by a procedure, judged by the clock: so many seconds in each cup. Devices without a
-   * clock of their own are read in the house's time, ten times faster.
+   * clock of their own are read in the house's time, many times faster.
    */
   async startsBy(loop: string, procedure: string, seconds?: number): Promise<void> {
     await this.page.getByRole('link', { name: `Bench for ${loop}`, exact: true }).click();
