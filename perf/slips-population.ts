@@ -55,7 +55,12 @@ export const SLIPS: readonly Slip[] = [
     caught: SLIP,
     typed: (t, d) => figured(Number(t) * pick(d, [0.5, 0.64, 0.7])),
   },
-  { name: 'mV typed as pH', of: 'ph', caught: ['other-unit'], typed: (t) => (59.16 * (7 - Number(t))).toFixed(1) },
+  {
+    name: 'mV typed as pH',
+    of: 'ph',
+    caught: [...SLIP, 'other-unit', 'other-bottle', 'far-figure'],
+    typed: (t) => (59.16 * (7 - Number(t))).toFixed(1),
+  },
   { name: '°F typed as °C', of: 'temperature', caught: ['fahrenheit'], typed: (t) => figured(Number(t) * 1.8 + 32) },
 ];
 

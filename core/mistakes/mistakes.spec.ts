@@ -290,6 +290,25 @@ describe('a typed figure', () => {
     expect(said('-2', 'mV')?.id).toBe('other-bottle');
     expect(said('1700', 'pH')?.id).toBe('far-figure');
     expect(said('401', 'pH')?.id).toBe('tenfold');
+    // What is in millivolts anyhow has no other unit, and a conductance is no other unit of a conductivity.
+    const redox = { ...glass, family: 'orp', expected: { ...glass.expected, sensitivity: 1, sensitivitySd: 0 } };
+    const cell = { ...glass, family: 'conductivity', expected: { ...glass.expected, sensitivity: 1 } };
+    const in_ = (of: typeof glass, standard: Standard, unit: string) =>
+      typedFacts(of, inForce, standard, { text: '1', value: 1, unit, temperatureC: 25 }, [])!.elsewhere;
+    expect(
+      in_(
+        redox,
+        CATALOGUE.find((s) => s.family === 'orp')!,
+        'mV',
+      ),
+    ).toEqual([]);
+    expect(
+      in_(
+        cell,
+        CATALOGUE.find((s) => s.name === '1413 µS/cm')!,
+        'µS/cm',
+      ),
+    ).toEqual([]);
   });
 
   it('in another scale, and in °F', () => {

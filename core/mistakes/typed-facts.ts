@@ -57,12 +57,11 @@ export function typedFacts(
     const same = figure === null || Math.abs(figure - known.expected) < 4 * known.sd;
     return same ? [] : [{ name: standard.name, value: figure }];
   });
-  // A unit of the same kind is a factor away, which is a slip of the comma or of the scale.
-  const elsewhere = [model.signalUnit, model.valueUnit].flatMap((other) => {
-    const factor = isUnit(unit) && isUnit(other) && convertTo(1, unit, other) !== null;
-    const there = other === unit || factor ? null : about(other);
-    return there ? [{ unit: other, ...there }] : [];
-  });
+  // Displays show millivolts or the value. A conductance beside a conductivity is a factor, as slips of the scale are.
+  const two = model.signalUnit === 'mV' && model.valueUnit !== 'mV';
+  const other = !two ? null : unit === 'mV' ? model.valueUnit : 'mV';
+  const there = other && about(other);
+  const elsewhere = there ? [{ unit: other, ...there }] : [];
   const scales = model.signalUnit.endsWith('S') ? PPM_SCALES : plan.family === 'nitrate' ? NITRATE_SCALES : [];
   return { text, value, unit, ...known, others, scales, elsewhere };
 }
