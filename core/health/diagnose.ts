@@ -94,8 +94,9 @@ export function diagnose(facts: HealthFacts, registry: readonly Cause[] = causes
       .filter((p) => Math.abs(p.push) > LEAST_PUSH)
       .sort((a, b) => Math.abs(b.push) - Math.abs(a.push)),
     test:
-      few || !leader || 1 - sound < TESTED_ABOVE
-        ? null
+      few || !leader || 1 - sound < TESTED_ABOVE || (leader.cause.undone && facts.cameBack > NAMED_ABOVE)
+        ? // A bottle that another one has undone was tested with that.
+          null
         : separatingTest(
             leader.cause,
             second && chanceOf(second) > sound ? second.cause : null,

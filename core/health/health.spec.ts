@@ -60,6 +60,8 @@ describe('which half is failing', () => {
     const made = diagnose(back);
     expect(made.named?.id).toBe('standard-wrong');
     expect(made.evidence.find((e) => e.piece === 'cameBack')!.push).toBeGreaterThan(3);
+    // The other bottle was the test.
+    expect(made.test).toBeNull();
     // A second jump that leads elsewhere is no way back, and neither is one jump alone.
     expect(healthFacts(course([-2, -2.4, 9.5, 20], [0, 0, 0.95, 0.95])).cameBack).toBeLessThan(0.1);
     expect(healthFacts(course([-2, -2.4, -2, -2.2], [0, 0, 0.02, 0.02])).cameBack).toBeLessThan(0.001);
