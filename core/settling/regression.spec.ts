@@ -73,12 +73,13 @@ describe(`Bayesian regression of an approach, against ml-matrix (seeds ${SEED} t
         );
         mean.forEach((m, i) => {
           const sd = Math.sqrt(theirs.covariance[i]![i]!);
-          expect(Math.abs(m - theirs.mean[i]!) / sd, `mean ${i} of ${candidate}`).toBeLessThan(1e-4);
+          expect(Math.abs(m - theirs.mean[i]!) / sd, `mean ${i} of ${candidate.join('/')}`).toBeLessThan(1e-4);
           covariance[i]!.forEach((c, j) => {
             const size = sd * Math.sqrt(theirs.covariance[j]![j]!);
-            expect(Math.abs(c - theirs.covariance[i]![j]!) / size, `covariance ${i} ${j} of ${candidate}`).toBeLessThan(
-              1e-4,
-            );
+            expect(
+              Math.abs(c - theirs.covariance[i]![j]!) / size,
+              `covariance ${i} ${j} of ${candidate.join('/')}`,
+            ).toBeLessThan(1e-4);
           });
         });
         expect(misfit).toBeGreaterThanOrEqual(0);
