@@ -36,12 +36,13 @@ function points(
   zero: number,
   slope: number,
   off: readonly number[],
-  more: Partial<MeasuredPoint> = {},
+  more: Partial<Pick<MeasuredPoint, 't90' | 'disagreement'>> = {},
 ): MeasuredPoint[] {
   return off.map((by, pointIndex) => {
     const { standard } = plan.points[pointIndex]!;
     return {
       standard,
+      lotId: standard.id,
       pointIndex,
       temperatureC: 25,
       signal: zero - slope * K * (standard.nominal - 7) + by,
@@ -52,7 +53,12 @@ function points(
     };
   });
 }
-const codes = (zero: number, slope: number, off: readonly number[], more: Partial<MeasuredPoint> = {}) => {
+const codes = (
+  zero: number,
+  slope: number,
+  off: readonly number[],
+  more: Partial<Pick<MeasuredPoint, 't90' | 'disagreement'>> = {},
+) => {
   const measured = points(zero, slope, off, more);
   return sensorDoubts(plan, calibrationOf(plan, measured) as Calibration, measured).map((d) => d.code);
 };
