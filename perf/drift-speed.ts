@@ -13,7 +13,7 @@ export function benchDrift(): Figure[] {
   const histories = Array.from({ length: 500 }, (_, i) => lived('jumps', place, RUNS, i).history);
   let next = 0;
   const one = time(() => filtered(histories[next++ % histories.length]!, place.prior), 20);
-  const calm = { ...place.prior, jumpsPerYear: 0 };
+  const calm = { ...place.prior, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
   const without = time(() => filtered(histories[next++ % histories.length]!, calm), 20);
   const general = time(() => textbook(histories[next++ % histories.length]!, place.prior), 5);
   const at = performance.now();

@@ -18,7 +18,7 @@ import {
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
-export const DRIFT_VERSION = 4;
+export const DRIFT_VERSION = 5;
 
 /** Where the sensor works: the error that counts is the one shown here. */
 export interface Working {

@@ -64,7 +64,7 @@ describe('the filter', () => {
 
   it('a check in one standard is seen as one combination of zero and slope, and says nothing of the slope alone', () => {
     // In 4.01 a fifth of a per cent of slope is worth as much as 0.35 mV of zero: both are found as if the slope were known.
-    const prior = { ...PH_PRIOR, jumpsPerYear: 0 };
+    const prior = { ...PH_PRIOR, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
     const ideal = 174.6;
     const [zero, held, variance] = [-6.2, 0.97, 0.16];
     const unknown = 100 ** 2;
@@ -115,9 +115,9 @@ describe('jumps', () => {
   });
 
   it('widen the wide band and hardly the narrow one', () => {
-    const calm = { ...PH_PRIOR, jumpsPerYear: 0 };
+    const calm = { ...PH_PRIOR, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
     const at = (prior: typeof PH_PRIOR) => cone(quiet, prior, working, 0).errorAt!(210 * MS_PER_DAY);
-    const [without, withJumps] = [at(calm), at({ ...PH_PRIOR, jumpsPerYear: 1, zeroJumpSd: 20 })];
+    const [without, withJumps] = [at(calm), at({ ...PH_PRIOR, zeroJumpsPerYear: 1, zeroJumpSd: 20 })];
     expect(withJumps.half95 / without.half95).toBeGreaterThan(1.4);
     expect(withJumps.half50 / without.half50).toBeLessThan(1.2);
   });

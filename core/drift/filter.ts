@@ -97,22 +97,23 @@ export interface Way {
 }
 
 /**
- * A carried state with the jumps that may have come meanwhile: none, one of the zero, or one of the sensitivity. Two in
- * one stretch are taken as one.
+ * A carried state with the jumps that may have come meanwhile: none, one of the zero, or one of the sensitivity, each as
+ * often as it comes by itself. Two in one stretch are taken as one.
  *
  * @param days since the last observation
  */
 export function mayHaveJumped({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Way[] {
-  const any = -Math.expm1((-prior.jumpsPerYear * Math.max(0, days)) / DAYS_PER_YEAR);
+  const kinds = [
+    { at: ZERO, aYear: prior.zeroJumpsPerYear, sd: prior.zeroJumpSd },
+    { at: SENSITIVITY, aYear: prior.sensitivityJumpsPerYear, sd: prior.sensitivityJumpSd },
+  ].filter((k) => k.sd > 0);
+  const aYear = kinds.reduce((sum, k) => sum + k.aYear, 0);
+  const any = -Math.expm1((-aYear * Math.max(0, days)) / DAYS_PER_YEAR);
   if (!(any > 0)) return [{ chance: 1, belief }];
   const ways: Way[] = [{ chance: 1 - any, belief }];
-  const kinds = [
-    { at: ZERO, sd: prior.zeroJumpSd },
-    { at: SENSITIVITY, sd: prior.sensitivityJumpSd },
-  ].filter((k) => k.sd > 0);
-  for (const { at, sd } of kinds)
-    ways.push({ chance: any / kinds.length, belief: widened(belief, [{ at, variance: sd ** 2 }]) });
-  return kinds.length ? ways : [{ chance: 1, belief }];
+  for (const { at, sd, aYear: its } of kinds)
+    ways.push({ chance: (any * its) / aYear, belief: widened(belief, [{ at, variance: sd ** 2 }]) });
+  return ways;
 }
 const DAYS_PER_YEAR = 365.25;
 

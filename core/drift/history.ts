@@ -44,8 +44,9 @@ export interface FamilyPrior {
   /** how long an unusual rate is remembered, days */
   readonly zeroMemoryDays: number;
   readonly sensitivityMemoryDays: number;
-  /** how often a sensor jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
-  readonly jumpsPerYear: number;
+  /** how often each of the two jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
+  readonly zeroJumpsPerYear: number;
+  readonly sensitivityJumpsPerYear: number;
   readonly zeroJumpSd: number;
   readonly sensitivityJumpSd: number;
   /** extra spread that a cleaning brings, mV and fraction */
@@ -71,7 +72,8 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityFirstRateSd: 0.00035,
   zeroMemoryDays: 90,
   sensitivityMemoryDays: 90,
-  jumpsPerYear: 0.2,
+  zeroJumpsPerYear: 0.1,
+  sensitivityJumpsPerYear: 0.1,
   zeroJumpSd: 6,
   sensitivityJumpSd: 0.03,
   cleanedZeroSd: 1.5,
@@ -114,7 +116,8 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityFirstRateSd: gain.rate,
     zeroMemoryDays: PH_PRIOR.zeroMemoryDays,
     sensitivityMemoryDays: PH_PRIOR.sensitivityMemoryDays,
-    jumpsPerYear: PH_PRIOR.jumpsPerYear,
+    zeroJumpsPerYear: PH_PRIOR.zeroJumpsPerYear,
+    sensitivityJumpsPerYear: PH_PRIOR.sensitivityJumpsPerYear,
     zeroJumpSd: ZERO_IN_STEPS.jump * step,
     sensitivityJumpSd: gain.jump,
     cleanedZeroSd: ZERO_IN_STEPS.cleaned * step,

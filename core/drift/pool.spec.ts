@@ -36,7 +36,7 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
         cleaned: false,
       };
     });
-    return { prior: { ...PH_PRIOR, jumpsPerYear: 0.01 }, history };
+    return { prior: { ...PH_PRIOR, zeroJumpsPerYear: 0.005, sensitivityJumpsPerYear: 0.005 }, history };
   });
 }
 

@@ -22,8 +22,10 @@ export interface Fleet {
   /** how long an unusual rate is remembered */
   readonly zeroMemory: number;
   readonly sensitivityMemory: number;
-  readonly jumps: number;
-  readonly jumpSize: number;
+  readonly zeroJumps: number;
+  readonly sensitivityJumps: number;
+  readonly zeroJumpSize: number;
+  readonly sensitivityJumpSize: number;
   /** how far the rates of a new sensor spread */
   readonly zeroFirstSpread: number;
   readonly sensitivityFirstSpread: number;
@@ -46,8 +48,10 @@ export const NO_FLEET: Fleet = {
   sensitivityRateSd: 1,
   zeroMemory: 1,
   sensitivityMemory: 1,
-  jumps: 1,
-  jumpSize: 1,
+  zeroJumps: 1,
+  sensitivityJumps: 1,
+  zeroJumpSize: 1,
+  sensitivityJumpSize: 1,
   zeroFirstSpread: 1,
   sensitivityFirstSpread: 1,
   zeroRate: 0,
@@ -73,9 +77,10 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   sensitivityFirstRateSd: prior.sensitivityFirstRateSd * fleet.sensitivityFirstSpread,
   zeroMemoryDays: prior.zeroMemoryDays * fleet.zeroMemory,
   sensitivityMemoryDays: prior.sensitivityMemoryDays * fleet.sensitivityMemory,
-  jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
-  zeroJumpSd: prior.zeroJumpSd * fleet.jumpSize,
-  sensitivityJumpSd: prior.sensitivityJumpSd * fleet.jumpSize,
+  zeroJumpsPerYear: prior.zeroJumpsPerYear * fleet.zeroJumps,
+  sensitivityJumpsPerYear: prior.sensitivityJumpsPerYear * fleet.sensitivityJumps,
+  zeroJumpSd: prior.zeroJumpSd * fleet.zeroJumpSize,
+  sensitivityJumpSd: prior.sensitivityJumpSd * fleet.sensitivityJumpSize,
 });
 
 /** Logarithm of the density of all that was found in a history, before it was. */
@@ -93,8 +98,10 @@ const LEARNED = [
   ['sensitivityRateSd', 4],
   ['zeroMemory', 1.2],
   ['sensitivityMemory', 1.2],
-  ['jumps', 1.5],
-  ['jumpSize', 0.7],
+  ['zeroJumps', 1.5],
+  ['sensitivityJumps', 1.5],
+  ['zeroJumpSize', 0.7],
+  ['sensitivityJumpSize', 0.7],
   ['zeroFirstSpread', 1.2],
   ['sensitivityFirstSpread', 1.2],
   ['zeroRate', 1.5],
@@ -103,7 +110,7 @@ const LEARNED = [
   ['sensitivityFirst', 1.5],
 ] as const;
 /** Those from here on are rates, the others factors. */
-const FIRST_RATE = 10;
+const FIRST_RATE = 12;
 const TOLERANCE = 0.02;
 const MOST_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */

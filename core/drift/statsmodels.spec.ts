@@ -59,7 +59,8 @@ function irregular(seed: number): Observation[] {
 describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)', () => {
   const prior: FamilyPrior = {
     ...PH_PRIOR,
-    jumpsPerYear: 0,
+    zeroJumpsPerYear: 0,
+    sensitivityJumpsPerYear: 0,
     zeroRate: -0.03,
     sensitivityRate: -0.0002,
     zeroFirstRate: 0.02,

@@ -43,9 +43,11 @@ describe(`ways in which a sensor may stand (seed ${SEED})`, () => {
 
   it('jumps come as often as a year has them, each widens one of the two, and no time brings none', () => {
     const state = priorState(PH_PRIOR, 0);
-    const often = { ...PH_PRIOR, jumpsPerYear: 2 };
+    // The zero three times as often as the sensitivity.
+    const often = { ...PH_PRIOR, zeroJumpsPerYear: 1.5, sensitivityJumpsPerYear: 0.5 };
     const ways = mayHaveJumped(state, often, 365.25 / 4);
-    expect(ways.map((w) => w.chance)).toEqual([Math.exp(-0.5), (1 - Math.exp(-0.5)) / 2, (1 - Math.exp(-0.5)) / 2]);
+    const chances = [Math.exp(-0.5), 0.75 * (1 - Math.exp(-0.5)), 0.25 * (1 - Math.exp(-0.5))];
+    ways.forEach((w, i) => expect(w.chance).toBeCloseTo(chances[i]!, 12));
     const wider = (way: number, at: number) => ways[way]!.belief.covariance[at * 5]! - state.belief.covariance[at * 5]!;
     expect(wider(1, ZERO)).toBeCloseTo(PH_PRIOR.zeroJumpSd ** 2, 9);
     expect(wider(1, SENSITIVITY)).toBe(0);
