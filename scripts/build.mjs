@@ -1,5 +1,7 @@
 // Builds the pages with Vite, and server, store worker and stand-in with esbuild. Packages stay outside the bundles.
+import { execFile } from 'node:child_process';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { build as esbuild } from 'esbuild';
 import { build as vite } from 'vite';
 import { root } from './lib/prepare.mjs';
@@ -25,9 +27,18 @@ await Promise.all([
       main: join(root, 'server/main.ts'),
       'store-worker': join(root, 'server/store/worker.ts'),
       'check-free': join(root, 'server/store/folder-lock.ts'),
+      'empty-database': join(root, 'server/store/empty-database.ts'),
     },
     outdir: join(root, 'server/dist'),
   }),
   esbuild({ ...node, entryPoints: { main: join(root, 'sim/main.ts') }, outdir: join(root, 'sim/dist') }),
 ]);
-if (!process.argv.includes('--server-only')) await vite({ root: join(root, 'web'), logLevel: 'warn' });
+const dist = (name) => join(root, 'server/dist', name);
+await Promise.all([
+  promisify(execFile)(process.execPath, [
+    dist('empty-database.js'),
+    join(root, 'server/store/migrations'),
+    dist('empty-database.tar.gz'),
+  ]),
+  ...(process.argv.includes('--server-only') ? [] : [vite({ root: join(root, 'web'), logLevel: 'warn' })]),
+]);
