@@ -1,8 +1,13 @@
 import { randomUUID } from 'node:crypto';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
 import request from 'supertest';
 import type { RunOutcome } from '@frustum/core';
 import type { MarginsView } from '@frustum/contract';
 import { chance, seedOf } from '@frustum/sim';
+import { makeApp } from '../server/app.ts';
 import { testApplication, type TestApplication } from '../server/testing/application.ts';
 import { KINDS, lived, placeOf } from './drift-truths.ts';
 import { medianOf, type Figure } from './figure.ts';
@@ -73,7 +78,7 @@ export async function fillHouse({ context }: TestApplication, loops = LOOPS, see
   }
 }
 
-/** Margins with a thousand loops: the first answer after a start, and the next ones. */
+/** Margins with a thousand loops: the first answer after a start, the next ones, and what a browser makes of them. */
 export async function benchMargins(): Promise<Figure[]> {
   const application = await testApplication();
   application.setNow(new Date(NOW).toISOString());
@@ -88,12 +93,58 @@ export async function benchMargins(): Promise<Figure[]> {
   const first = await ask();
   const next: number[] = [];
   for (let i = 0; i < TIMES; i++) next.push((await ask()).ms);
+  const { opened, drawn, found } = await inBrowser(application);
   await application.close();
   return [
     {
-      what: `Margins of ${LOOPS} loops with ${RUNS} runs each: the answer, asked for again`,
+      what: `Margins of ${LOOPS} loops with ${RUNS} runs each: from its link to rows that can be used, limit 1 s`,
+      value: `${medianOf(opened).toFixed(0)} ms`,
+      beside: `to their cones ${medianOf(drawn).toFixed(0)} ms; a loop found by typing its name: ${medianOf(found).toFixed(0)} ms`,
+    },
+    {
+      what: 'the answer alone, asked for again',
       value: `${medianOf(next).toFixed(0)} ms`,
       beside: `${first.ms.toFixed(0)} ms the first time, which a start does by itself; ${first.megabytes.toFixed(1)} MB before compression`,
     },
   ];
 }
+
+/** Opens Margins from another page and finds a loop in it, as often as asked. */
+async function inBrowser({ context }: TestApplication): Promise<Record<'opened' | 'drawn' | 'found', number[]>> {
+  const server = createServer(makeApp(context, join(import.meta.dirname, '../web/dist')));
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+  });
+  const opened: number[] = [];
+  const drawn: number[] = [];
+  const found: number[] = [];
+  for (let i = 0; i < TIMES; i++) {
+    const page = await (await browser.newContext()).newPage();
+    // A page that asks for nothing of the house: Margins is fetched when its link is followed.
+    await page.goto(`${url}/reckoner`);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    const from = performance.now();
+    await page.getByRole('link', { name: 'Margins' }).first().click();
+    await page
+      .getByRole('row', { name: /Loop \d+ / })
+      .first()
+      .waitFor();
+    opened.push(performance.now() - from);
+    await coneIn(page, /^Loop \d+ /);
+    drawn.push(performance.now() - from);
+    const typed = performance.now();
+    await page.getByRole('searchbox', { name: 'Find a loop' }).fill(`Loop ${LOOPS - i} `);
+    await coneIn(page, new RegExp(`^Loop ${LOOPS - i} `));
+    found.push(performance.now() - typed);
+    await page.context().close();
+  }
+  await browser.close();
+  server.closeAllConnections();
+  await new Promise((resolve) => server.close(resolve));
+  return { opened, drawn, found };
+}
+
+const coneIn = (page: Page, name: RegExp) => page.getByRole('img', { name }).first().locator('path').first().waitFor();

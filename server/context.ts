@@ -8,7 +8,7 @@ import { Teller } from './services/tell.ts';
 import { KeptCones } from './services/margins.ts';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
-import { keepingOutcomes } from './store/kept-outcomes.ts';
+import { keeping } from './store/kept.ts';
 import { NO_JOURNAL, type Journal } from './store/journal.ts';
 
 /** Everything that services and routes need, joined here and nowhere else. */
@@ -40,11 +40,11 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
   return {
     config,
     log: pino({ level: config.logLevel }, pino.destination(2)),
-    store: keepingOutcomes(store),
+    store: keeping(store),
     journal: NO_JOURNAL,
     hub,
     poller: new Poller(hub, { logIns: logInsIn(config.dataFolder) }),
-    fleets: new Fleets(),
+    fleets: new Fleets(overrides.now),
     cones: new KeptCones(),
     teller: new Teller(config.dataFolder),
     now: Date.now,

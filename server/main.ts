@@ -105,6 +105,7 @@ async function main(): Promise<void> {
     process.stdout.write('Loading a year and a half of demo history …\n');
     await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
   }
+  await context.fleets.recall(store);
   app = makeApp(context, join(root, '../web/dist'));
   for (const [request, response] of early.splice(0)) app(request, response);
   process.stdout.write(`Frustum is at ${url}\n`);

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { NO_FLEET, type RunOutcome } from '@frustum/core';
+import { DRIFT_VERSION, NO_FLEET, type RunOutcome } from '@frustum/core';
+import type { FleetRecord } from '../store/commands/fleets.ts';
 import type { Store } from '../store/commands/index.ts';
 import { Fleets } from './fleet.ts';
 
 const DAY_MS = 86_400_000;
 
 /** Two probes whose zeros fall by 3 mV a month, by a store that only tells. */
-function storeOf(runs: number): Store {
+function storeOf(runs: number, kept: FleetRecord[] = []): Store {
   const sensors = ['a', 'b'];
   const outcomeAt = (i: number) =>
     ({
@@ -38,6 +39,8 @@ function storeOf(runs: number): Store {
         ),
       ),
     readAllServices: () => Promise.resolve([]),
+    readFleets: () => Promise.resolve(kept),
+    keepFleets: (list: readonly FleetRecord[]) => Promise.resolve(void kept.splice(0, kept.length, ...list)),
   };
   return told as unknown as Store;
 }
@@ -59,6 +62,27 @@ describe('what a house teaches', () => {
     expect(await fleets.learn(storeOf(13))).toBe(false);
     expect(await fleets.learn(storeOf(14))).toBe(true);
     expect(fleets.of('ph').runs).toBe(28);
+  });
+
+  it('is kept: the next start knows it at once and learns nothing anew; what another engine has learned is left alone', async () => {
+    const kept: FleetRecord[] = [];
+    const now = Date.parse('2026-11-23T09:00:00Z');
+    const before = new Fleets(() => now);
+    await before.learn(storeOf(12, kept));
+    expect(kept).toMatchObject([{ family: 'ph', houseRuns: 24, learnedAt: '2026-11-23T09:00:00.000Z' }]);
+    const after = new Fleets();
+    await after.recall(storeOf(12, kept));
+    expect(after.of('ph')).toEqual(before.of('ph'));
+    expect(await after.learn(storeOf(12, kept))).toBe(false);
+    const other = new Fleets();
+    await other.recall(
+      storeOf(
+        12,
+        kept.map((k) => ({ ...k, version: DRIFT_VERSION - 1 })),
+      ),
+    );
+    expect(other.of('ph')).toEqual(NO_FLEET);
+    expect(await other.learn(storeOf(12, kept))).toBe(true);
   });
 
   it('asked twice at once it learns once', async () => {

@@ -1,4 +1,4 @@
-import { NO_FLEET, pooling, type Fleet, type Member } from '@frustum/core';
+import { DRIFT_VERSION, NO_FLEET, pooling, type Fleet, type Member } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
 import { driftOf, bySensor, observationsOf, ofSensor } from './history.ts';
 
@@ -9,15 +9,28 @@ const SLICE_MS = 8;
 
 /**
  * What this house's own sensors say of how sensors of a family drift. Learned rarely and in slices, so that no request
- * waits for it; until then a family is taken as it is known.
+ * waits for it, and kept for the next start; until then a family is taken as it is known.
  */
 export class Fleets {
   private readonly learned = new Map<string, Fleet>();
   private running: Promise<boolean> | null = null;
   private runs = 0;
+  private readonly now: () => number;
+
+  /** @param now epoch milliseconds */
+  constructor(now: () => number = Date.now) {
+    this.now = now;
+  }
 
   of(family: string): Fleet {
     return this.learned.get(family) ?? NO_FLEET;
+  }
+
+  /** Takes up what was learned before the last stop; what another engine has learned means something else. */
+  async recall(store: Pick<Store, 'readFleets'>): Promise<void> {
+    const kept = (await store.readFleets()).filter((f) => f.version === DRIFT_VERSION);
+    for (const { family, fleet } of kept) this.learned.set(family, fleet);
+    this.runs = Math.max(0, ...kept.map((f) => f.houseRuns));
   }
 
   /**
@@ -51,6 +64,15 @@ export class Fleets {
     }
     for (const [family, members] of families) this.learned.set(family, await inSlices(pooling(members)));
     this.runs = outcomes.length;
+    await store.keepFleets(
+      [...this.learned].map(([family, fleet]) => ({
+        family,
+        version: DRIFT_VERSION,
+        fleet,
+        houseRuns: this.runs,
+        learnedAt: new Date(this.now()).toISOString(),
+      })),
+    );
     return true;
   }
 }

@@ -8,6 +8,11 @@ const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>):
   lazy: async () => ({ Component: (await load()).Page }),
 });
 
+/** Margins, and beside it the charts that it draws: one is no reason to wait for the other. */
+const margins = () => {
+  void import('../charts/cone-chart.tsx').catch(() => null);
+  return import('../features/margins/margins-page.tsx');
+};
 const bench = () => import('../features/bench/bench-page.tsx');
 const start = () => import('../features/bench/start-run-page.tsx');
 const sensor = () => import('../features/sensor/sensor-page.tsx');
@@ -15,10 +20,13 @@ const sensor = () => import('../features/sensor/sensor-page.tsx');
 /** Fetched while nothing else is asked: with wet hands and no connection, the bench must open all the same. */
 export function fetchAhead(): void {
   const ahead = () => void Promise.allSettled([bench(), start(), sensor()]);
-  if ('requestIdleCallback' in window) requestIdleCallback(ahead, { timeout: AHEAD_MS });
-  else setTimeout(ahead, AHEAD_MS);
+  // After the page that was asked for has what it needs.
+  setTimeout(
+    () => ('requestIdleCallback' in window ? requestIdleCallback(ahead, { timeout: AHEAD_MS }) : ahead()),
+    AHEAD_MS,
+  );
 }
-const AHEAD_MS = 5000;
+const AHEAD_MS = 2500;
 
 export const router = createBrowserRouter([
   {
@@ -26,7 +34,7 @@ export const router = createBrowserRouter([
     errorElement: <Lost />,
     hydrateFallbackElement: <p className="p-6 sub">Opening …</p>,
     children: [
-      page('/', () => import('../features/margins/margins-page.tsx')),
+      page('/', margins),
       page('/bench', () => import('../features/bench/bench-list-page.tsx')),
       page('/bench/many', () => import('../features/bench/many-page.tsx')),
       page('/bench/start/:sensorId', start),

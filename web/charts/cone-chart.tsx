@@ -1,4 +1,5 @@
 import { format } from 'date-fns';
+import { memo } from 'react';
 import {
   Area,
   ComposedChart,
@@ -34,11 +35,13 @@ export interface ConeChartProps {
   readonly label: string;
 }
 
+const NO_TIMES: NonNullable<ConeChartProps['shaded']> = [];
+
 /** Room beyond the rails, as a share of the tolerance. */
 const HEADROOM = { strip: 1.55, full: 1.8 };
 
 /** The one picture: error over time as bands between the rails, found errors as marks, now as a line, due as a trapezoid. */
-export default function ConeChart({
+function ConeChart({
   cone,
   tolerance,
   nowMs,
@@ -48,7 +51,7 @@ export default function ConeChart({
   toMs,
   variant,
   digits = 2,
-  shaded = [],
+  shaded = NO_TIMES,
   label,
 }: ConeChartProps) {
   const full = variant === 'full';
@@ -166,3 +169,6 @@ export default function ConeChart({
     </div>
   );
 }
+
+/** Drawn anew only when what it shows has changed: pages are told of every change of the house. */
+export default memo(ConeChart);

@@ -1,5 +1,6 @@
 import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
 import { changeChannel } from './channels.ts';
+import { keepFleets, readFleets } from './fleets.ts';
 import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
@@ -40,6 +41,7 @@ export const READERS = {
   readAllServices,
   readPhoto,
   readProcedures,
+  readFleets,
 };
 
 export const WRITERS = {
@@ -59,6 +61,7 @@ export const WRITERS = {
   keepMinutes,
   keepServices,
   keepUsers,
+  keepFleets,
 };
 
 type Unbound<F> = F extends (db: never, ...args: infer A) => Promise<infer R> ? (...args: A) => Promise<R> : never;

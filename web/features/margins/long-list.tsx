@@ -1,5 +1,5 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import type { LoopRow } from '@frustum/contract';
 import type { Line } from './choose.ts';
 import { needsHands } from './headline.ts';
@@ -12,6 +12,9 @@ const HEADING_PX = 45;
 /** Lines kept above and below what is seen; a house of so few is all there. */
 const BEYOND = 5;
 const FEW = 40;
+const MS_PER_MINUTE = 60_000;
+/** The lines stand before their cones do, which come so many at a time from the top: a key pressed meanwhile goes first. */
+const AT_A_TIME = 9;
 
 /** As many lines as there are, of which those in sight are made: a thousand loops open as fast as twenty. */
 export function LongList({
@@ -23,6 +26,8 @@ export function LongList({
   nowMs: number;
   current: LoopRow | null;
 }) {
+  // A picture of half a year need not follow the seconds.
+  const toTheMinute = nowMs - (nowMs % MS_PER_MINUTE);
   const list = useRef<HTMLDivElement>(null);
   const phone = !matchMedia('(min-width: 64rem)').matches;
   const virtual = useWindowVirtualizer({
@@ -32,6 +37,13 @@ export function LongList({
     overscan: lines.length > FEW ? BEYOND : FEW,
     scrollMargin: list.current?.offsetTop ?? 0,
   });
+  const [drawn, setDrawn] = useState(0);
+  const waiting = drawn < FEW;
+  useEffect(() => {
+    if (!waiting) return;
+    const next = setTimeout(() => startTransition(() => setDrawn((n) => n + AT_A_TIME)));
+    return () => clearTimeout(next);
+  }, [waiting, drawn]);
   const at = lines.findIndex((l) => l.kind === 'loop' && l.row === current);
   useEffect(() => {
     if (at > 0) virtual.scrollToIndex(at, { align: 'auto' });
@@ -40,7 +52,7 @@ export function LongList({
   }, [current?.loopId]);
   return (
     <div ref={list} role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
-      {virtual.getVirtualItems().map((item) => {
+      {virtual.getVirtualItems().map((item, place) => {
         const line = lines[item.index]!;
         return (
           <div
@@ -64,10 +76,11 @@ export function LongList({
             ) : (
               <Row
                 row={line.row}
-                nowMs={nowMs}
+                nowMs={toTheMinute}
                 current={line.row === current}
                 urgent={needsHands(line.row, nowMs)}
                 rowIndex={item.index + 2}
+                drawn={!waiting || place < drawn}
               />
             )}
           </div>

@@ -25,6 +25,7 @@ export function Row({
   current,
   urgent,
   rowIndex,
+  drawn,
 }: {
   row: LoopRow;
   nowMs: number;
@@ -32,6 +33,8 @@ export function Row({
   urgent: boolean;
   /** its place in the table, counted from 1 with the heading */
   rowIndex: number;
+  /** its cone is drawn; until then its place is kept */
+  drawn: boolean;
 }) {
   const due = dueWords(row.due.atMs, nowMs);
   const { margin } = row;
@@ -57,18 +60,22 @@ export function Row({
       </span>
       <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
         {row.cone.segments.length ? (
-          <Suspense fallback={<div className="h-[60px]" />}>
-            <ConeChart
-              variant="strip"
-              cone={row.cone}
-              tolerance={row.tolerance}
-              nowMs={nowMs}
-              dueMs={row.due.atMs}
-              state={margin.state}
-              fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
-              toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
-              label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
-            />
+          <Suspense fallback={<Kept />}>
+            {drawn ? (
+              <ConeChart
+                variant="strip"
+                cone={row.cone}
+                tolerance={row.tolerance}
+                nowMs={nowMs}
+                dueMs={row.due.atMs}
+                state={margin.state}
+                fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
+                toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
+                label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
+              />
+            ) : (
+              <Kept />
+            )}
           </Suspense>
         ) : (
           <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">
@@ -104,6 +111,8 @@ export function Row({
     </div>
   );
 }
+
+const Kept = () => <div className="h-[60px]" />;
 
 /** What the loop shows just now, and the channel's state whenever that is not simply live. */
 function LiveValue({ row }: { row: LoopRow }) {
