@@ -8,7 +8,7 @@ import { medianOf } from './figure.ts';
 
 /** Predictions of each family and number of runs, or as many as are asked for. */
 const PREDICTIONS = Number(process.argv[2] ?? 2000);
-const HOUSES = 8;
+const HOUSES = 16;
 const SENSORS = 25;
 const RUNS = [1, 3, 10];
 const percent = (x: number) => `${(100 * x).toFixed(1)} %`;

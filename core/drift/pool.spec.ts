@@ -52,6 +52,24 @@ describe(`pooling (seed ${SEED})`, () => {
     expect(wild).toMatchObject({ sensors: 25, runs: 300 });
   });
 
+  it('six small houses of zeros that go straight: hardly any of their noise is taken for rates that vary (seeds 1 to 6)', () => {
+    const straight = (seed: number) => {
+      const dice = seededChance(seed);
+      return Array.from({ length: 8 }, (): Member => {
+        const [zero, rate] = [4 * dice.normal(), 0.05 * dice.normal()];
+        const [calm] = fleet(0, 0, 1);
+        const history = calm!.history.slice(0, 8).map((o, i) => {
+          const found = { zero: zero + 30 * i * rate + 0.5 * dice.normal(), sensitivity: 0.97 + 0.003 * dice.normal() };
+          return { ...o, found, inForceAfter: found };
+        });
+        return { ...calm!, history };
+      });
+    };
+    const varies = [1, 2, 3, 4, 5, 6].map((seed) => poolOf(straight(seed)).zeroRateSd);
+    // Where noise is taken up as readily as anything else, it is 1.04.
+    expect(varies.reduce((sum, v) => sum + v, 0)).toBeLessThan(0.9);
+  });
+
   it('learns where they all go', () => {
     const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08)));
     expect(prior.zeroRate).toBeLessThan(-0.04);

@@ -111,6 +111,16 @@ const LEARNED = [
 ] as const;
 /** Those from here on are rates, the others factors. */
 const FIRST_RATE = 12;
+/**
+ * The first of them are what a sensor does beside its usual course: how much it walks, how much its rate varies. What 25
+ * sensors say of a spread that is nothing comes out above nothing as often as not, so these are taken up only as far as runs
+ * ask for them: beforehand they spread by an exponential density, one in twenty beyond what is known of the family, which is
+ * meant to be wide.
+ *
+ * @see Simpson et al., Penalising model component complexity, Statistical Science 32 (2017) 1, from memory
+ */
+const NOISES = 4;
+const NOISE_ASKED_FOR = -Math.log(0.05);
 const TOLERANCE = 0.02;
 const MOST_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */
@@ -168,7 +178,10 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const runs = taken.reduce((sum, m) => sum + m.history.length, 0);
   const unlikely = (x: readonly number[]) => {
     const fleet = fleetAt(x, taken.length, runs);
-    const beforehand = x.reduce((sum, v) => sum + 0.5 * v * v, 0);
+    const beforehand = x.reduce((sum, v, i) => {
+      const asked = i < NOISES ? NOISE_ASKED_FOR * Math.exp(v * LEARNED[i]![1]) : 0;
+      return sum + 0.5 * v * v + asked;
+    }, 0);
     const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
     return beforehand - found;
   };
