@@ -6,7 +6,10 @@ export {
   procedureSchema,
   serviceSchema,
   startRunSchema,
+  SERVICES,
+  takeBackSchema,
   type NewService,
+  type TakeBack,
   type OutgoingEvent,
   type ProcedureInput,
   type StartRun,
@@ -61,6 +64,7 @@ export type {
   RunView,
   SensorView,
   ServiceRow,
+  ServiceSaid,
   ShelfView,
 } from './views.ts';
 export type { AlarmRow, AlarmsView, LeanedRow, LookBackView } from './watching.ts';

@@ -1,5 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
-import { UNITS, type ProcedureKind, type RunEventBody, type SensorState } from '@frustum/core';
+import { UNITS, type ProcedureKind, type RunEventBody, type SensorState, type ServiceEvent } from '@frustum/core';
 
 const finite = () =>
   number()
@@ -201,11 +201,30 @@ export const startRunSchema = object({
 }).noUnknown();
 export type StartRun = InferType<typeof startRunSchema>;
 
+/** What may be done to a sensor outside of a run. */
+export const SERVICES: readonly ServiceEvent['kind'][] = [
+  'cleaned',
+  'refilled',
+  'plug dried',
+  'tip replaced',
+  'stored dry',
+  'other',
+];
+
 export const serviceSchema = object({
-  kind: string().oneOf(['cleaned', 'refilled', 'tip replaced', 'stored dry', 'other']).required('Say what was done.'),
+  kind: string<ServiceEvent['kind']>().oneOf(SERVICES).required('Say what was done.'),
   note: words(500).default(''),
+  /** when, if not just now */
+  at: string().datetime('Give day and time.').optional(),
 }).noUnknown();
 export type NewService = InferType<typeof serviceSchema>;
+
+/** An entry of the service log that is taken back. */
+export const takeBackSchema = object({
+  at: string().datetime().required(),
+  kind: string().oneOf(SERVICES).required(),
+}).noUnknown();
+export type TakeBack = InferType<typeof takeBackSchema>;
 
 const ownWordsSchema = object({ title: words(80).optional(), text: words(600).optional() }).noUnknown();
 export const PROCEDURE_STEPS = [

@@ -15,6 +15,7 @@ import type {
   RunEvent,
   RunOutcome,
   SensorLimits,
+  ServiceEvent,
   Settings,
   Standard,
   Surrounding,
@@ -129,9 +130,20 @@ export interface ReadingsView {
 /** What was done to a sensor outside of a run. */
 export interface ServiceRow {
   readonly at: string;
-  readonly kind: string;
+  readonly kind: ServiceEvent['kind'];
   readonly note: string;
   readonly by: string;
+  /** written down within the last day: it can be taken back */
+  readonly fresh: boolean;
+}
+
+/** What a service has told of the time before it. */
+export interface ServiceSaid {
+  readonly kind: ServiceEvent['kind'];
+  readonly atMs: number;
+  /** the first run after it */
+  readonly foundMs: number;
+  readonly health: Diagnosis;
 }
 
 export interface SensorView {
@@ -141,8 +153,10 @@ export interface SensorView {
   readonly services: readonly ServiceRow[];
   /** zero and sensitivity through all runs that were about the sensor, oldest first */
   readonly past: readonly PastRun[];
-  /** which half is failing; null for what has no reference, and before the first run */
+  /** which half is failing; null where nothing is written of its family, and before the first run */
   readonly health: Diagnosis | null;
+  /** what the last service has told; null where that is nothing, or no news any more */
+  readonly serviceSaid: ServiceSaid | null;
   /** when zero and sensitivity are forecast to meet their limits, the earliest first */
   readonly limitsAhead: readonly LimitAhead[];
   /** what is left of the reference's electrolyte, mol/kg, where dilution is the likeliest cause */

@@ -277,14 +277,16 @@ export {
   type Checks as HealthChecks,
   type Figure as HealthFigure,
   type HealthFacts,
+  type Treated,
   type TimedRun,
 } from './health/evidence.ts';
-export { causesOf, OF_ELECTRODES, type ActionGroup, type Cause } from './health/hypotheses.ts';
+export { befallsIn } from './health/befalls.ts';
+export type { ActionGroup, Befalls, Cause } from './health/hypotheses.ts';
 export type { NextTest } from './health/next-test.ts';
 
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';
-export { DUE_BY, dueOf, type DueBy } from './scheduling/due.ts';
+export { DUE_BY, dueOf, triggeredBy, type DueBy } from './scheduling/due.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 
 // Mistakes

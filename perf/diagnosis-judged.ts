@@ -1,10 +1,11 @@
-import { causesOf, diagnose, OF_ELECTRODES, type ActionGroup, type Cause, type HealthFacts } from '@frustum/core';
-import { BEFALLEN, type Befallen, type Case, type Tier } from './diagnosis-population.ts';
+import { befallsIn, diagnose, type ActionGroup, type Befalls, type HealthFacts } from '@frustum/core';
+import { BEFALLEN, type Befallen, type Case, type Service, type Tier } from './diagnosis-population.ts';
 
 /** Every cause as likely as being sound: what the mix of the report is. */
-export const FLAT: readonly Cause[] = causesOf('ph').map((c) => ({ ...c, prior: 1 / BEFALLEN.length }));
+const GLASS = befallsIn('ph')!;
+export const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
 
-export const groupOf = (id: string): ActionGroup => OF_ELECTRODES.find((c) => c.id === id)?.group ?? 'nothing';
+export const groupOf = (id: string): ActionGroup => GLASS.causes.find((c) => c.id === id)?.group ?? 'nothing';
 
 /** What the diagnosis made of one history. */
 export interface Said {
@@ -29,16 +30,13 @@ function likeliest(facts: HealthFacts, truth: Befallen): Said {
 
 export const saidOf = (one: Case, tier: Tier): Said => likeliest(one.facts[tier], one.truth);
 
-/** The same after the test that it asks for, where the population has its outcome: a sample, a fresh bottle. */
+/** The same after the test that it asks for: a sample, a fresh bottle, or a service and a run. */
 export function saidAfter(one: Case, tier: Tier): Said {
   const { test } = diagnose(one.facts[tier], FLAT);
-  const facts =
-    test?.procedure === 'sample'
-      ? one.sampled[tier]
-      : test?.what.includes('another bottle')
-        ? one.retested[tier]
-        : one.facts[tier];
-  return likeliest(facts, one.truth);
+  if (!test) return saidOf(one, tier);
+  const { procedure, service } = test;
+  const facts = procedure === 'sample' ? one.sampled : service ? one.serviced[service as Service] : one.retested;
+  return likeliest(facts[tier], one.truth);
 }
 
 /** Expected calibration error over ten equal bins of stated chance: Naeini, Cooper, Hauskrecht, AAAI 2015, from memory. */

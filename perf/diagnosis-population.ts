@@ -11,7 +11,7 @@ import {
   type HealthFigure,
   type Observation,
 } from '@frustum/core';
-import { chance, FAULTS, foundInBuffers, phBodyAt, seedOf, SOUND, type BodyTruth, type Chance } from '@frustum/sim';
+import { chance, DEEDS, FAULTS, foundInBuffers, phBodyAt, seedOf, SOUND, type BodyTruth, type Chance, type Fault } from '@frustum/sim';
 
 /**
  * Histories of pH electrodes, each with one named fault or none, made by the simulator's bodies and its faults: it shares no
@@ -44,6 +44,9 @@ const DIALS: Readonly<Partial<Record<Befallen, { fault: string; from: number; to
   'connector-moist': { fault: 'moist connector', from: 0.06, to: 0.3 },
   'glass-cracked': { fault: 'glass cracked', from: 0.6, to: 1, sudden: true },
 };
+/** What somebody does to the sensor, and the simulator's deed behind it. */
+const SERVICES = { cleaned: 'clean', refilled: 'refill', 'plug dried': 'dry the plug' } as const;
+export type Service = keyof typeof SERVICES;
 /** A bottle is off by so much, and the water moves by so much, pH. */
 const OFF_PH = { from: 0.1, to: 0.4 };
 const MOVED_PH = { from: 0.15, to: 0.5 };
@@ -75,6 +78,8 @@ export interface Case {
   /** the same after a grab sample, and after another run in a fresh bottle */
   readonly sampled: Readonly<Record<Tier, HealthFacts>>;
   readonly retested: Readonly<Record<Tier, HealthFacts>>;
+  /** the same after a service and a run in the same bottles */
+  readonly serviced: Readonly<Record<Service, Readonly<Record<Tier, HealthFacts>>>>;
   /** for a sound one: what is known after each of its runs, in the first and the last tier */
   readonly along: readonly (readonly [HealthFacts, HealthFacts])[];
   readonly years: number;
@@ -156,8 +161,8 @@ export function caseOf(truth: Befallen, seed: number): Case {
   };
   const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
   const which = dice.uniform() < 0.5 ? 0 : 1;
-  const runOn = (day: number, off: number) => {
-    const body = bodyAt(day);
+  const runOn = (day: number, off: number, deed?: Fault) => {
+    const body = deed ? deed.on(bodyAt(day), 1, Infinity) : bodyAt(day);
     const { zeroMv, slope } = foundInBuffers(body, 'ph');
     const read = (k: 0 | 1) =>
       zeroMv - seenSlope(body, slope) * K_25 * (BUFFERS[k] + (k === which ? off : 0) - 7) + READ_SD * dice.normal();
@@ -205,6 +210,18 @@ export function caseOf(truth: Befallen, seed: number): Case {
       referenceKohm,
     },
   };
+  // In the bottles of the last run: one that is wrong stays wrong.
+  const servicedBy = (kind: Service) => {
+    const { found, covariance } = runOn(last + 1, offPh, DEEDS[SERVICES[kind]]).observation;
+    return {
+      kind,
+      found: {
+        ...found,
+        zeroSd: Math.sqrt(covariance[0][0]),
+        sensitivitySd: Math.sqrt(covariance[1][1]),
+      },
+    };
+  };
   const factsOf = (list: typeof runs, more: HealthChecks) => {
     const past = pastOf(
       filtered(
@@ -220,6 +237,10 @@ export function caseOf(truth: Befallen, seed: number): Case {
     );
   };
   const each = (make: (tier: Tier) => HealthFacts) => ({ 1: make(1), 2: make(2), 3: make(3) });
+  const afterService = (kind: Service) => {
+    const after = servicedBy(kind);
+    return each((tier) => factsOf(runs, { ...inTier[tier], after }));
+  };
   // With a fresh bottle the last two runs are compared anew: nothing new of others.
   const retested = [...runs, again];
   return {
@@ -227,6 +248,11 @@ export function caseOf(truth: Befallen, seed: number): Case {
     seed,
     facts: each((tier) => factsOf(runs, inTier[tier])),
     sampled: each((tier) => factsOf(runs, { ...inTier[tier], sampleOff })),
+    serviced: {
+      cleaned: afterService('cleaned'),
+      refilled: afterService('refilled'),
+      'plug dried': afterService('plug dried'),
+    },
     retested: each((tier) => factsOf(retested, { ...inTier[tier], fellows: { mine: inBottle(retested), others: [] } })),
     along:
       truth === 'sound'

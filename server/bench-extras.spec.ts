@@ -289,7 +289,37 @@ describe('the verdict’s company, and the record', () => {
     const bad = await api().post(`/api/sensors/${sensorId}/services`).send({ kind: 'polished' });
     expect(bad.status).toBe(422);
     const { services } = (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
-    expect(services).toMatchObject([{ kind: 'refilled', note: '3 mol/kg KCl' }]);
+    expect(services).toMatchObject([{ kind: 'refilled', note: '3 mol/kg KCl', fresh: true }]);
     expect(existsSync(it_.context.config.dataFolder)).toBe(true);
+  });
+
+  it('an earlier day is noted too; what is to come is refused; a fresh entry is taken back, an old one stands', async () => {
+    const log = `/api/sensors/${sensorId}/services`;
+    const seen = async () => ((await api().get(`/api/sensors/${sensorId}`)).body as SensorView).services;
+    it_.setNow('2026-11-24T09:00:00Z');
+    const before = (await seen()).length;
+    const old = { kind: 'plug dried', at: '2026-11-20T12:00:00.000Z' };
+    expect(
+      (
+        await api()
+          .post(log)
+          .send({ ...old, note: '' })
+      ).status,
+    ).toBe(201);
+    expect(await seen()).toHaveLength(before + 1);
+    const ahead = await api().post(log).send({ kind: 'cleaned', at: '2026-11-25T12:00:00.000Z' });
+    expect([ahead.status, (ahead.body as Problem).code]).toEqual([422, 'not-yet']);
+    const early = await api().post(log).send({ kind: 'cleaned', at: '2001-01-01T12:00:00.000Z' });
+    expect((early.body as Problem).detail).toMatch(/was fitted on .*\. Give a later day\./);
+    // By when it was written down, not by when it was done.
+    expect((await api().delete(log).send(old)).status).toBeLessThan(300);
+    expect(await seen()).toHaveLength(before);
+    expect(((await api().delete(log).send(old)).body as Problem).code).toBe('stands');
+    await api()
+      .post(log)
+      .send({ ...old, note: '' });
+    it_.setNow('2026-11-25T10:00:00Z');
+    expect(((await api().delete(log).send(old)).body as Problem).code).toBe('stands');
+    expect((await seen()).find((s) => s.kind === 'plug dried')).toMatchObject({ fresh: false });
   });
 });

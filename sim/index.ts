@@ -7,6 +7,7 @@ export { all, bufferPh, POURED, type Liquid, type Mixture } from './physics/liqu
 export type { Process } from './physics/process.ts';
 export { BARE_BODY, type BodyTruth } from './physics/truth.ts';
 export { FAULTS, faulty, type Fault, type Switched } from './faults/index.ts';
+export { DEEDS } from './physics/deeds.ts';
 export { houseBodies, type HouseBody } from './fleets/bodies.ts';
 export { fleetOf } from './fleets/fleet.ts';
 export { TIDEWATER, lifeOf, truthOf, type HousePh } from './fleets/tidewater.ts';

@@ -138,13 +138,13 @@ function forgotten({ mean, covariance }: Belief, prior: FamilyPrior, atMs: numbe
 }
 
 /**
- * What a service does to what is known: a cleaning moves both parameters a little, a refill makes the zero anybody's
+ * What a service does to what is known: a cleaning, or a plug that was dried, moves both parameters a little, a refill makes the zero anybody's
  * guess (the reference is another one), a new tip, cap or cell makes both, and so does drying out.
  */
 export function serviced(state: DriftState, prior: FamilyPrior, { kind, atMs }: ServiceEvent): DriftState {
   const { belief } = predict(state, prior, atMs);
   const after =
-    kind === 'cleaned'
+    kind === 'cleaned' || kind === 'plug dried'
       ? widened(belief, [
           { at: ZERO, variance: prior.cleanedZeroSd ** 2 },
           { at: SENSITIVITY, variance: prior.cleanedSensitivitySd ** 2 },

@@ -18,7 +18,7 @@ export interface Observation {
 export interface ServiceEvent {
   /** epoch milliseconds, UTC */
   readonly atMs: number;
-  readonly kind: 'cleaned' | 'refilled' | 'tip replaced' | 'stored dry' | 'other';
+  readonly kind: 'cleaned' | 'refilled' | 'plug dried' | 'tip replaced' | 'stored dry' | 'other';
 }
 
 /** What is known of a family before one sensor has said anything. */

@@ -68,11 +68,11 @@ export function widenedBy(
   widens(ZERO, jumped * prior.zeroJumpSd ** 2);
   widens(SENSITIVITY, jumped * prior.sensitivityJumpSd ** 2);
   for (const { kind } of services) {
-    if (kind === 'cleaned') {
+    if (kind === 'cleaned' || kind === 'plug dried') {
       widens(ZERO, prior.cleanedZeroSd ** 2);
       widens(SENSITIVITY, prior.cleanedSensitivitySd ** 2);
     }
-    if (kind !== 'other' && kind !== 'cleaned') widens(ZERO, prior.zeroSd ** 2);
+    if (kind === 'refilled' || kind === 'tip replaced' || kind === 'stored dry') widens(ZERO, prior.zeroSd ** 2);
     if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivitySd ** 2);
   }
   return { ...motion, noise };

@@ -1,11 +1,12 @@
 import { logSum } from '../mistakes/hypothesis.ts';
 import type { Figure, HealthFacts } from './evidence.ts';
-import { causesOf, SOUND, type Cause, type Expected, type Piece } from './hypotheses.ts';
+import { befallsIn } from './befalls.ts';
+import type { Befalls, Cause, Expected, Piece } from './hypotheses.ts';
 import { separatingTest, type NextTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */
 export interface Pushed {
-  readonly piece: Piece | BesideKind | 'lastJumped' | 'cameBack';
+  readonly piece: Piece | BesideKind | 'lastJumped' | 'cameBack' | 'zeroAfter' | 'sensitivityAfter';
   readonly figure: Figure;
   /** natural logarithm of how much likelier the leading cause makes it than all other explanations do; above 0 = toward it */
   readonly push: number;
@@ -27,6 +28,7 @@ export interface Diagnosis {
   readonly test: NextTest | null;
 }
 
+const GLASS = befallsIn('ph')!;
 const LEAST_RUNS = 3;
 /** Named when it is likelier than not, and being sound is not. */
 const NAMED_ABOVE = 0.5;
@@ -34,10 +36,13 @@ const NAMED_ABOVE = 0.5;
 const TESTED_ABOVE = 0.15;
 /** What is compared side by side, and the mark of a cause that moves all alike. */
 type BesideKind = 'siblings' | 'fellows' | 'twins';
-/** Moved by one cause, they differ by so much; each by itself goes so far: mV, steps, steps. Common practice, no source. */
+/**
+ * Moved by one cause, they differ by so much; each by itself goes so far: mV, steps, steps. Alike, so that where none has
+ * moved nothing speaks for a cause. Common practice, no source.
+ */
 const BESIDE: Readonly<Record<BesideKind, { readonly together: number; readonly alone: number }>> = {
-  siblings: { together: 2.5, alone: 4 },
-  fellows: { together: 4, alone: 6 },
+  siblings: { together: 3.5, alone: 3.5 },
+  fellows: { together: 5, alone: 5 },
   twins: { together: 4, alone: 4 },
 };
 const BESIDES = Object.keys(BESIDE) as BesideKind[];
@@ -51,17 +56,18 @@ const JUMPS = { sudden: 0.9, gradual: 0.06, sound: 0.03 };
  */
 const CAME_BACK_FOR_BOTTLE = 1000;
 
-const PIECES = Object.keys(SOUND) as Piece[];
+/** What a service brings back comes back to within this, and what it does not touch stays so: mV or steps, percent. Common practice, no source. */
+const AFTER_SERVICE_SD = { zero: 3, sensitivity: 2 };
 
 /**
  * Which half is failing: weighs causes against being sound and against each other, by all that a sensor's runs say.
  *
- * @param registry what may befall sensors of its kind
+ * @param befalls what may befall sensors of its kind, and what a sound one shows
  * @example diagnose(healthFacts(pastOf(filtered(falling, phPrior), phPrior))).causes[0].cause.id // 'electrolyte-diluted'
  */
-export function diagnose(facts: HealthFacts, registry: readonly Cause[] = causesOf('ph')): Diagnosis {
-  const causes = registry.filter(({ needs }) => !needs || facts[needs]);
-  const seen = seenIn(facts);
+export function diagnose(facts: HealthFacts, befalls: Befalls = GLASS): Diagnosis {
+  const causes = befalls.causes.filter(({ needs }) => !needs || facts[needs]);
+  const seen = seenIn(facts, befalls.sound);
   const soundLog = Math.log(1 - causes.reduce((sum, c) => sum + c.prior, 0));
   const weighed = causes.map((cause) => {
     const pushes = seen.map((s) => s.push(cause));
@@ -116,14 +122,14 @@ interface Seen {
 }
 
 /** All that is known, in the order in which it is asked. */
-function seenIn(facts: HealthFacts): readonly Seen[] {
+function seenIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[] {
   const { cameBack, lastJumped } = facts;
-  const own = PIECES.flatMap((piece): Seen[] => {
+  const own = (Object.keys(sound) as Piece[]).flatMap((piece): Seen[] => {
     const figure = facts[piece];
     if (!figure) return [];
     const push = ({ expects: { [piece]: expected }, undone }: Cause) => {
       if (!expected) return 0;
-      const over = logOf(figure, expected) - logOf(figure, SOUND[piece]);
+      const over = logOf(figure, expected) - logOf(figure, sound[piece]);
       // What came and went has left a sensor like a sound one.
       return undone ? (1 - cameBack) * over : over;
     };
@@ -150,10 +156,31 @@ function seenIn(facts: HealthFacts): readonly Seen[] {
     figure: { value: cameBack, sd: 0 },
     push: ({ undone }) => (undone ? Math.log(1 + cameBack * (CAME_BACK_FOR_BOTTLE - 1)) : 0),
   };
-  return [...own, ...beside, jumped, back];
+  return [...own, ...beside, jumped, back, ...afterService(facts)];
+}
+
+/** What a service has changed: what it cures goes back by as far as it had moved, all else stays where it was. */
+function afterService({ treated, zeroMoved, sensitivityLost }: HealthFacts): readonly Seen[] {
+  if (!treated) return [];
+  const pieces = [
+    { piece: 'zeroAfter', figure: treated.zero, moved: zeroMoved, sd: AFTER_SERVICE_SD.zero },
+    {
+      piece: 'sensitivityAfter',
+      figure: treated.sensitivity,
+      moved: sensitivityLost && { value: -sensitivityLost.value, sd: sensitivityLost.sd },
+      sd: AFTER_SERVICE_SD.sensitivity,
+    },
+  ] as const;
+  return pieces.flatMap(({ piece, figure, moved, sd }): Seen[] => {
+    if (!moved) return [];
+    const cured = logOf(figure, { mean: -moved.value, sd: Math.hypot(sd, moved.sd) });
+    const stayed = logOf(figure, { mean: 0, sd });
+    return [{ piece, figure, push: ({ curedBy }) => (curedBy?.includes(treated.kind) ? cured - stayed : 0) }];
+  });
 }
 
 const logOf = ({ value, sd }: Figure, expected: Expected) => {
   const spread = Math.hypot(sd, expected.sd);
-  return -0.5 * ((value - expected.mean) / spread) ** 2 - Math.log(spread);
+  const about = (mean: number) => -0.5 * ((value - mean) / spread) ** 2 - Math.log(spread);
+  return expected.either ? logSum([about(expected.mean), about(-expected.mean)]) - Math.LN2 : about(expected.mean);
 };

@@ -1,8 +1,10 @@
+import type { ParametersAt } from '../drift/cone.ts';
+import type { ServiceEvent } from '../drift/history.ts';
 import type { PastRun } from '../drift/past.ts';
 
 /** What a sensor's runs say of its two halves, each a figure with its own standard uncertainty. */
 export interface HealthFacts {
-  /** how far the zero has moved since the first run, mV */
+  /** how far the zero has moved since the first run, mV; steps that count in what is no electrode */
   readonly zeroMoved: Figure;
   /** how much sensitivity was lost since the first run, percent of the ideal one */
   readonly sensitivityLost: Figure | null;
@@ -27,7 +29,16 @@ export interface HealthFacts {
   readonly lastJumped: number;
   /** the last run went back to where it was before the run before it jumped: how surely */
   readonly cameBack: number;
+  /** what a service after all these runs has changed; null where none came, or no run after it */
+  readonly treated: Treated | null;
   readonly runs: number;
+}
+
+/** What the first run after a service found, less what was known before it: zero as above, and sensitivity in percent. */
+export interface Treated {
+  readonly kind: ServiceEvent['kind'];
+  readonly zero: Figure;
+  readonly sensitivity: Figure;
 }
 
 /** A figure with its standard uncertainty. */
@@ -47,6 +58,8 @@ export const NOBODY: Beside = { mine: { value: 0, sd: 0 }, others: [] };
 
 /** What is known beside a sensor's own runs; what is left out is not known. */
 export interface Checks {
+  /** what zeros are counted in, in the unit of the signal: 1 mV (if absent), or a step that counts */
+  readonly zeroUnit?: number;
   /** a new one of its kind has a slope near 100 %: a glass electrode; if absent, it has */
   readonly slopeKnown?: boolean;
   readonly sampleOff?: Figure | null;
@@ -57,6 +70,8 @@ export interface Checks {
   readonly twins?: readonly Figure[];
   readonly membraneMohm?: number | null;
   readonly referenceKohm?: number | null;
+  /** the first run after a service that came after all others */
+  readonly after?: { readonly kind: ServiceEvent['kind']; readonly found: ParametersAt } | null;
 }
 
 /** A run's response time, and how warm the cup was. */
@@ -91,7 +106,8 @@ export function healthFacts(
 ): HealthFacts {
   const first = past[0]!.known;
   const last = past.at(-1)!.known;
-  const zeroMoved = { value: last.zero - first.zero, sd: Math.hypot(last.zeroSd, first.zeroSd) };
+  const unit = checks.zeroUnit ?? 1;
+  const zeroMoved = { value: (last.zero - first.zero) / unit, sd: Math.hypot(last.zeroSd, first.zeroSd) / unit };
   const readingMoved = checks.readingMoved ?? null;
   const cameBack = cameBackIn(past);
   return {
@@ -115,9 +131,19 @@ export function healthFacts(
     reference: logOhms(checks.referenceKohm),
     lastJumped: past.length > 1 ? past.at(-1)!.jumped * (1 - cameBack) : 0,
     cameBack,
+    treated: checks.after ? treatedBy(checks.after.kind, last, checks.after.found, unit) : null,
     runs: past.length,
   };
 }
+
+const treatedBy = (kind: Treated['kind'], before: ParametersAt, after: ParametersAt, unit: number): Treated => ({
+  kind,
+  zero: { value: (after.zero - before.zero) / unit, sd: Math.hypot(after.zeroSd, before.zeroSd) / unit },
+  sensitivity: {
+    value: 100 * (after.sensitivity - before.sensitivity),
+    sd: 100 * Math.hypot(after.sensitivitySd, before.sensitivitySd),
+  },
+});
 
 /** Going back is within this share of the jump. Our own choice. */
 const BACK_SHARE = 0.2;

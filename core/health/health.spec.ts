@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun } from '../drift/past.ts';
 import { diagnose } from './diagnose.ts';
-import { causesOf } from './hypotheses.ts';
+import { befallsIn } from './befalls.ts';
 import { healthFacts, type HealthFacts } from './evidence.ts';
 
 const past = (zeros: readonly number[], slopes: readonly number[], jumped = 0): PastRun[] =>
@@ -132,10 +132,10 @@ describe('which half is failing', () => {
 
   it('an ion tip wears and platinum gets dirty; neither has glass that ages', () => {
     const worn = healthFacts(past([0, 1, 0, 1], [0.88, 0.84, 0.79, 0.73]), timed([60, 80, 110]), { slopeKnown: false });
-    expect(diagnose(worn, causesOf('ion')).named?.id).toBe('tip-worn');
+    expect(diagnose(worn, befallsIn('ion')!).named?.id).toBe('tip-worn');
     const slow = healthFacts(past([0, 2, -3, 4], [1]), timed([30, 70, 130]), { slopeKnown: false });
-    expect(diagnose(slow, causesOf('orp')).named?.id).toBe('platinum-dirty');
-    for (const family of ['ion', 'orp']) expect(causesOf(family).map((c) => c.id)).not.toContain('glass-aged');
+    expect(diagnose(slow, befallsIn('orp')!).named?.id).toBe('platinum-dirty');
+    for (const family of ['ion', 'orp']) expect(befallsIn(family)!.causes.map((c) => c.id)).not.toContain('glass-aged');
   });
 
   it('with two runs there is not enough to say, and it says what would be', () => {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { OF_ELECTRODES, type Cause } from './hypotheses.ts';
+import type { Cause } from './hypotheses.ts';
+import { OF_ELECTRODES } from './of-electrodes.ts';
 import { separatingTest } from './next-test.ts';
 
 const cause = (id: string): Cause => OF_ELECTRODES.find((c) => c.id === id)!;

@@ -1,3 +1,4 @@
+import type { ServiceEvent } from '../drift/history.ts';
 import { fixedInterval, type Due } from './fixed-interval.ts';
 
 /** What decides when the next run of a loop is due. */
@@ -19,4 +20,27 @@ export function dueOf(by: DueBy, lastRunMs: number | null, intervalDays: number,
   if (by === 'calendar' || calendar.atMs === null) return calendar;
   if (forecast.atMs !== null && forecast.atMs < calendar.atMs) return forecast;
   return { atMs: calendar.atMs, reason: `${calendar.reason} at the latest; the forecast leaves it longer` };
+}
+
+const DONE: Readonly<Record<Exclude<ServiceEvent['kind'], 'other'>, string>> = {
+  cleaned: 'cleaned, and not tested since',
+  refilled: 'refilled, and not tested since',
+  'plug dried': 'its plug was dried, and it was not tested since',
+  'tip replaced': 'has a new tip, and was not calibrated since',
+  'stored dry': 'was stored dry, and not tested since',
+};
+
+/**
+ * What was done to a sensor overrides its date: from then on it is another sensor than the one that was calibrated.
+ *
+ * @param services rising time
+ * @returns the date of the first service since the last run, if that comes before it is due anyway
+ * @example triggeredBy(dueOf('calendar', 0, 30, none), 0, [{ kind: 'refilled', atMs: 3 * day }]).atMs // 3 * day
+ */
+export function triggeredBy(due: Due, lastRunMs: number | null, services: readonly ServiceEvent[]): Due {
+  if (lastRunMs === null || due.atMs === null) return due;
+  const first = services.find((s) => s.atMs > lastRunMs && s.kind !== 'other');
+  return first && first.kind !== 'other' && first.atMs < due.atMs
+    ? { atMs: first.atMs, reason: DONE[first.kind] }
+    : due;
 }

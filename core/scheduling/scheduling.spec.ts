@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { dueOf } from './due.ts';
+import { dueOf, triggeredBy } from './due.ts';
 import { fixedInterval } from './fixed-interval.ts';
 
 describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar time)', () => {
@@ -13,6 +13,27 @@ describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar tim
 
   it('has no date before the first run', () =>
     expect(fixedInterval(null, 30)).toEqual({ atMs: null, reason: 'never calibrated' }));
+});
+
+describe('what was done to it', () => {
+  const calendar = fixedInterval(10 * MS_PER_DAY, 30);
+  const done = (day: number, kind: 'refilled' | 'tip replaced' | 'other') => ({ atMs: day * MS_PER_DAY, kind });
+
+  it('makes it due at once: another reference is another sensor', () => {
+    expect(
+      triggeredBy(calendar, 10 * MS_PER_DAY, [done(4, 'tip replaced'), done(20, 'refilled'), done(22, 'tip replaced')]),
+    ).toEqual({
+      atMs: 20 * MS_PER_DAY,
+      reason: 'refilled, and not tested since',
+    });
+  });
+
+  it('changes nothing before the last run, by a remark, after the date, or where there is no date yet', () => {
+    for (const services of [[done(4, 'refilled')], [done(20, 'other')], [done(60, 'refilled')], []])
+      expect(triggeredBy(calendar, 10 * MS_PER_DAY, services)).toBe(calendar);
+    const never = fixedInterval(null, 30);
+    expect(triggeredBy(never, null, [done(20, 'refilled')])).toBe(never);
+  });
 });
 
 describe('what decides', () => {

@@ -27,7 +27,7 @@ export interface BundleReadings {
 export interface BundleService {
   readonly loop: string;
   readonly at: string;
-  readonly kind: 'cleaned' | 'refilled' | 'tip replaced' | 'stored dry' | 'other';
+  readonly kind: 'cleaned' | 'refilled' | 'plug dried' | 'tip replaced' | 'stored dry' | 'other';
   readonly note: string;
   readonly by: string;
 }

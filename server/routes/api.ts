@@ -6,6 +6,7 @@ import {
   newSensorSchema,
   procedureSchema,
   serviceSchema,
+  takeBackSchema,
   startRunSchema,
   changeChannelSchema,
   changeScheduleSchema,
@@ -23,7 +24,7 @@ import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/photos.ts';
 import { printRecord } from '../services/record.ts';
 import { readProcedures, saveProcedure } from '../services/procedures.ts';
 import { readingAt, readReadings } from '../services/readings.ts';
-import { noteService, readSensor } from '../services/sensors.ts';
+import { noteService, readSensor, takeBackService } from '../services/sensors.ts';
 import {
   addLot,
   addSensor,
@@ -91,6 +92,17 @@ export function api(context: Context): Router {
         noteService(context, id(r, 'sensorId', 'sensor-unknown'), await serviceSchema.validate(r.body, STRICT)),
       201,
     ),
+  );
+  routes.delete(
+    '/sensors/:sensorId/services',
+    answer(async (r) => {
+      await takeBackService(
+        context,
+        id(r, 'sensorId', 'sensor-unknown'),
+        await takeBackSchema.validate(r.body, STRICT),
+      );
+      return null;
+    }),
   );
   routes.put(
     '/sensors/:sensorId/schedule',

@@ -1,5 +1,5 @@
 import {
-  causesOf,
+  befallsIn,
   diagnose,
   familyOf,
   healthFacts,
@@ -8,63 +8,111 @@ import {
   type HealthChecks,
   type HealthFigure,
   type PastRun,
+  type ServiceEvent,
 } from '@frustum/core';
+import type { ServiceSaid } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { fellowsOf, sampleOffOf, stepAt } from './checks.ts';
 import { ofSensor } from './history.ts';
 import type { House } from './house.ts';
 
 /** After these a sensor's earlier runs say nothing of its present halves. */
-const BEGINS_ANEW = ['refilled', 'tip replaced', 'stored dry'];
+const BEGINS_ANEW: readonly ServiceEvent['kind'][] = ['refilled', 'tip replaced', 'stored dry'];
+/** These are tests as well: what they bring back was at fault. */
+const TELLS: readonly ServiceEvent['kind'][] = ['cleaned', 'refilled', 'plug dried', 'tip replaced'];
+/** What a service has told is news for so many runs. */
+const NEWS_RUNS = 3;
 
-/** An electrode with a reference of its own or a shared one: what the causes are written for. */
+/** An electrode, with a reference of its own or a shared one. */
 export function isElectrode({ loop }: FittedLoop): boolean {
   const { signalUnit } = modelOf(familyOf(loop.family), loop.settings);
   return signalUnit === 'mV';
 }
 
+/** Runs that say what a sensor is: in standards, or against whatever else its family is held against. */
+function runsIn(fitted: FittedLoop, house: House): readonly PastRun[] {
+  const inStandards = house.inStandards(fitted);
+  return isElectrode(fitted) || inStandards.length ? inStandards : house.everyRunOf(fitted);
+}
+
 /**
- * Which half of an electrode is failing, by its own runs and those of what shares its reference or its bottles.
+ * Which half of a sensor is failing, by its own runs and those of what shares its reference or its bottles.
  *
  * @param said what readings and transmitter say now
- * @returns null for a sensor that is no electrode, or has no run yet
+ * @returns null for a family of which nothing is written, and before the first run
  */
 export function healthOf(fitted: FittedLoop, house: House, said: HealthChecks = {}): Diagnosis | null {
-  const { finished, services } = house.pastOf(fitted);
+  const { services } = house.pastOf(fitted);
   // A refill or a new tip begins another story: what was before it is no evidence of wear.
   const sinceMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind))?.atMs ?? 0;
-  const past = isElectrode(fitted) ? house.inStandards(fitted).filter((p) => p.atMs >= sinceMs) : [];
+  const past = runsIn(fitted, house).filter((p) => p.atMs >= sinceMs);
+  return diagnosisOf(fitted, house, past, said);
+}
+
+/**
+ * What the last service has told: what was wrong before it, now that the first run after it is known.
+ *
+ * @returns null where nothing was wrong, no run came after it, or it is no news any more
+ */
+export function serviceSaid(fitted: FittedLoop, house: House): ServiceSaid | null {
+  const { finished, services } = house.pastOf(fitted);
+  const past = runsIn(fitted, house);
+  const inRuns = ofSensor(finished)
+    .filter((r) => r.outcome.cleaned)
+    .map((r): ServiceEvent => ({ kind: 'cleaned', atMs: Date.parse(r.endedAt) }));
+  // A run in which it was cleaned is itself the first one after.
+  const all = [...services.filter((s) => TELLS.includes(s.kind)), ...inRuns].sort((a, b) => a.atMs - b.atMs);
+  const last = all.findLast((s) => past.some((p) => p.atMs >= s.atMs));
+  if (!last) return null;
+  const from = services.findLast((s) => BEGINS_ANEW.includes(s.kind) && s.atMs < last.atMs)?.atMs ?? 0;
+  const after = past.filter((p) => p.atMs >= last.atMs);
+  const before = past.filter((p) => p.atMs >= from && p.atMs < last.atMs);
+  if (after.length > NEWS_RUNS) return null;
+  const health = diagnosisOf(fitted, house, before, { after: { kind: last.kind, found: after[0]!.found } });
+  return health && health.sound < 0.5 ? { kind: last.kind, atMs: last.atMs, foundMs: after[0]!.atMs, health } : null;
+}
+
+function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[], said: HealthChecks): Diagnosis | null {
+  const befalls = befallsIn(fitted.loop.family);
   const [first] = past;
-  if (!first) return null;
-  const mine = ofSensor(finished).filter((r) => Date.parse(r.endedAt) >= sinceMs);
-  const timed = mine.flatMap(({ outcome }) =>
+  if (!first || !befalls) return null;
+  const electrode = isElectrode(fitted);
+  const step = stepAt(fitted);
+  const endMs = past.at(-1)!.atMs;
+  const mine = ofSensor(house.finishedOf(fitted.sensor.id)).filter((r) => Date.parse(r.endedAt) >= first.atMs);
+  const within = mine.filter((r) => Date.parse(r.endedAt) <= endMs);
+  const timed = within.flatMap(({ outcome }) =>
     outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
   );
-  const siblings = house
-    .onReferenceOf(fitted)
-    .filter(isElectrode)
-    .flatMap((o) => movedSince(house.inStandards(o), first.atMs));
-  const step = stepAt(fitted);
+  const siblings = electrode
+    ? house
+        .onReferenceOf(fitted)
+        .filter(isElectrode)
+        .flatMap((o) => movedBetween(house.inStandards(o), first.atMs, endMs))
+    : [];
   const beside = house.all
     .filter((o) => o.sensor.id !== fitted.sensor.id && o.loop.family === fitted.loop.family)
     .map((o) => ({ finished: house.finishedOf(o.sensor.id), step: stepAt(o) }));
-  const together = fellowsOf(mine, beside, step);
+  const together = fellowsOf(within, beside, step);
   return diagnose(
     healthFacts(past, timed, {
       ...said,
       siblings,
-      sampleOff: sampleOffOf(mine, past, step),
+      // A grab sample of another family determines its sensitivity as well.
+      sampleOff: electrode ? sampleOffOf(said.after ? within : mine, past, step) : null,
       ...(together ? { fellows: together } : {}),
       slopeKnown: fitted.loop.family === 'ph',
+      ...(electrode ? {} : { zeroUnit: step }),
     }),
-    causesOf(fitted.loop.family),
+    befalls,
   );
 }
 
-/** How far a zero has moved since a moment, mV; empty with fewer than two runs since. */
-function movedSince(past: readonly PastRun[], sinceMs: number): HealthFigure[] {
-  const since = past.filter((p) => p.atMs >= sinceMs - 7 * 86_400_000);
-  const [first, last] = [since[0], since.at(-1)];
+/** How far a zero has moved in a stretch of time, mV; empty with fewer than two runs in it. */
+function movedBetween(past: readonly PastRun[], fromMs: number, toMs: number): HealthFigure[] {
+  const within = past.filter((p) => p.atMs >= fromMs - WEEK_MS && p.atMs <= toMs + WEEK_MS);
+  const [first, last] = [within[0], within.at(-1)];
   if (!first || !last || first === last) return [];
   return [{ value: last.known.zero - first.known.zero, sd: Math.hypot(last.known.zeroSd, first.known.zeroSd) }];
 }
+const WEEK_MS = 7 * 86_400_000;

@@ -60,6 +60,9 @@ export class House {
     return made;
   }
 
+  /** All its runs, smoothed. */
+  everyRunOf = (fitted: FittedLoop): readonly PastRun[] => pastRunsOf(fitted, this.pastOf(fitted));
+
   /** What shares a reference with it. */
   onReferenceOf({ loop, sensor }: FittedLoop): readonly FittedLoop[] {
     return loop.referenceGroup === ''

@@ -1,4 +1,14 @@
-import { fixedInterval, dueOf, forecastDue, IDEAL, marginOf, MS_PER_DAY, type Cone, type Due } from '@frustum/core';
+import {
+  fixedInterval,
+  dueOf,
+  forecastDue,
+  IDEAL,
+  marginOf,
+  MS_PER_DAY,
+  triggeredBy,
+  type Cone,
+  type Due,
+} from '@frustum/core';
 import type { ConeView, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
@@ -117,7 +127,7 @@ function rowFrom(
     inForceKnown: last !== undefined,
     margin: marginOf(errorAt?.(nowMs) ?? null, loop.tolerance),
     cone: view,
-    due: dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast),
+    due: triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services),
     dueBy: loop.dueBy,
     intervalDays: loop.intervalDays,
     forecast,
@@ -132,9 +142,12 @@ export function dueOfLoop(fitted: FittedLoop, past: Past): Due {
   const { dueBy, intervalDays, tolerance } = fitted.loop;
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
-  if (dueBy === 'calendar' || lastRunMs === null) return fixedInterval(lastRunMs, intervalDays);
-  const { errorAt } = coneOf(fitted, past, lastRunMs);
-  return dueOf(dueBy, lastRunMs, intervalDays, forecastDue(errorAt, lastRunMs, tolerance));
+  const forecast = () => forecastDue(coneOf(fitted, past, lastRunMs!).errorAt, lastRunMs, tolerance);
+  const due =
+    dueBy === 'calendar' || lastRunMs === null
+      ? fixedInterval(lastRunMs, intervalDays)
+      : dueOf(dueBy, lastRunMs, intervalDays, forecast());
+  return triggeredBy(due, lastRunMs, past.services);
 }
 
 /** What fits into a row: recent marks, and every second point of what is past. */

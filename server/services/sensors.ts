@@ -1,9 +1,9 @@
 import { electrolyteLeft, limitsAhead, Refusal } from '@frustum/core';
-import type { NewService, SensorView, ServiceRow } from '@frustum/contract';
+import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
 import { readingsSay } from './checks.ts';
-import { healthOf } from './health.ts';
+import { healthOf, serviceSaid } from './health.ts';
 import { coneOf, limitsOf, pastRunsOf } from './history.ts';
 import { House } from './house.ts';
 import { dueOfLoop, rowOf } from './margins.ts';
@@ -36,9 +36,16 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
       status: r.status,
       outcome: r.outcome,
     })),
-    services: services.map(({ at, kind, note, by }) => ({ at, kind, note, by })),
+    services: services.map(({ at, kind, note, by, notedAt }) => ({
+      at,
+      kind,
+      note,
+      by,
+      fresh: notedAt !== null && nowMs - Date.parse(notedAt) < TAKE_BACK_MS,
+    })),
     past: pastRunsOf(fitted, past),
     health,
+    serviceSaid: serviceSaid(fitted, house),
     limitsAhead: past.finished.length
       ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
       : [],
@@ -48,12 +55,49 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
   };
 }
 
-/** Writes into the service log what was done to a sensor just now. @throws Refusal `sensor-unknown` */
-export async function noteService(context: Context, sensorId: string, { kind, note }: NewService): Promise<ServiceRow> {
+/** An entry of the service log may be taken back for so long; later it stands, like all records. */
+const TAKE_BACK_MS = 24 * 3_600_000;
+/** A browser's clock may be this far ahead of ours. */
+const AHEAD_MS = 60_000;
+
+/**
+ * Writes into the service log what was done to a sensor, just now or earlier.
+ *
+ * @throws Refusal `sensor-unknown`; `not-yet` for a moment to come; `before-fitted`
+ */
+export async function noteService(
+  context: Context,
+  sensorId: string,
+  { kind, note, at }: NewService,
+): Promise<ServiceRow> {
   const { store, now, newId } = context;
-  await fittedOf(context, sensorId);
-  const row = { at: new Date(now()).toISOString(), kind, note, by: LOCAL_OPERATOR };
-  await store.keepServices([{ id: newId(), sensorId, ...row }]);
+  const { sensor } = await fittedOf(context, sensorId);
+  const atMs = at ? Date.parse(at) : now();
+  if (atMs > now() + AHEAD_MS)
+    throw new Refusal('not-yet', 'That is still to come. Note it when it is done.', { at: at ?? '' });
+  if (atMs < Date.parse(sensor.fittedOn))
+    throw new Refusal('before-fitted', `This sensor was fitted on ${sensor.fittedOn}. Give a later day.`, {
+      fittedOn: sensor.fittedOn,
+    });
+  const row = { at: new Date(atMs).toISOString(), kind, note, by: LOCAL_OPERATOR };
+  await store.keepServices([{ id: newId(), sensorId, ...row, notedAt: new Date(now()).toISOString() }]);
   context.changed();
-  return row;
+  return { ...row, fresh: true };
+}
+
+/**
+ * Takes an entry of the service log back.
+ *
+ * @throws Refusal `sensor-unknown`; `stands` when it was written down more than a day ago, or is not there
+ */
+export async function takeBackService(context: Context, sensorId: string, entry: TakeBack): Promise<void> {
+  const { store, now } = context;
+  await fittedOf(context, sensorId);
+  if (!(await store.dropService(sensorId, entry, new Date(now() - TAKE_BACK_MS).toISOString())))
+    throw new Refusal(
+      'stands',
+      'Only what was written down within the last day can be taken back. Note beside it what was not so.',
+      { at: entry.at },
+    );
+  context.changed();
 }

@@ -14,6 +14,7 @@ const LEAVE_PLACES: ReadonlySet<string> = new Set([
   'importRuns',
   'keepMinutes',
   'keepServices',
+  'dropService',
   'keepUsers',
   'keepFleets',
 ] satisfies (keyof typeof WRITERS)[]);

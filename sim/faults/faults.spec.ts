@@ -305,7 +305,15 @@ describe('what an operator does for a probe', () => {
   });
   it('a refill brings the electrolyte back and frees no junction', () => {
     const full = after(['electrolyte diluted', 'reference contaminated', 'junction blocked'], 'refill', 1);
-    expect(full.reference).toMatchObject({ kcl: 3, contaminationMv: 0, blockedMv: 25 });
+    expect(full.reference).toMatchObject({ kcl: 3, blockedMv: 25 });
+    // What foreign ions have done to the wire stays, four fifths of it.
+    const before = after(['reference contaminated'], 'soak', 1).reference.contaminationMv;
+    expect(full.reference.contaminationMv / before).toBeCloseTo(0.8, 9);
+  });
+  it('a plug that is dried insulates again, and takes no age away', () => {
+    const dry = after(['moist connector', 'glass aged'], 'dry the plug', 1);
+    expect(dry.input.insulationMohm).toBe(Infinity);
+    expect(dry.electrodes['ph']!.slope).toBeCloseTo(0.98 * 0.75, 9);
   });
   it('a soak takes the cap off and brings a dry tip back with half an hour’s time constant', () => {
     const soaked = after(['cap on', 'dry tip'], 'soak', 1800);

@@ -1,8 +1,11 @@
 import type { Fault } from '../faults/fault.ts';
 import { FRESH_KCL } from './reference.ts';
 
+/** Of what foreign salts have shifted a reference by, so much is in its silver wire and not in the liquid. Common practice, no source. */
+const ON_THE_WIRE = 0.8;
+
 /** What an operator does to a probe for its good. The same form as a fault: from a moment on, the truth is another. */
-export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak', Fault>> = {
+export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak' | 'dry the plug', Fault>> = {
   clean: {
     name: 'clean',
     shows: 'scale, dirt and bubbles are gone, and a blocked junction is four fifths free',
@@ -23,8 +26,16 @@ export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak', Fault>> = {
   },
   refill: {
     name: 'refill',
-    shows: 'the reference has fresh electrolyte',
-    on: (t) => ({ ...t, reference: { ...t.reference, kcl: FRESH_KCL, contaminationMv: 0 } }),
+    shows: 'the reference has fresh electrolyte; what foreign ions have made of its wire stays',
+    on: (t) => ({
+      ...t,
+      reference: { ...t.reference, kcl: FRESH_KCL, contaminationMv: ON_THE_WIRE * t.reference.contaminationMv },
+    }),
+  },
+  'dry the plug': {
+    name: 'dry the plug',
+    shows: 'plug and lead insulate as new ones do',
+    on: (t) => ({ ...t, input: { ...t.input, insulationMohm: Infinity } }),
   },
   soak: {
     name: 'soak',

@@ -25,6 +25,7 @@ import type {
   ServiceRow,
   ShelfView,
   StartRun,
+  TakeBack,
 } from '@frustum/contract';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
@@ -75,7 +76,11 @@ export const api = createApi({
     }),
     noteService: build.mutation<ServiceRow, { sensorId: string; body: NewService }>({
       query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'POST', body }),
-      invalidatesTags: ['sensor'],
+      invalidatesTags: ['margins', 'sensor'],
+    }),
+    takeBackService: build.mutation<null, { sensorId: string; body: TakeBack }>({
+      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'DELETE', body }),
+      invalidatesTags: ['margins', 'sensor'],
     }),
     procedures: build.query<ProcedureRow[], void>({ query: () => '/procedures', providesTags: ['procedures'] }),
     saveProcedure: build.mutation<ProcedureRow, { procedureId: string | null; body: ProcedureInput }>({
@@ -147,6 +152,7 @@ export const {
   useMoveHandsMutation,
   useLazyReadingAtQuery,
   useNoteServiceMutation,
+  useTakeBackServiceMutation,
   useProceduresQuery,
   useSaveProcedureMutation,
   useOutlookQuery,

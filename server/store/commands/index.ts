@@ -5,7 +5,7 @@ import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readMinutes } from './readings.ts';
-import { keepServices, readAllServices, readServices } from './services.ts';
+import { dropService, keepServices, readAllServices, readServices } from './services.ts';
 import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
   appendEvents,
@@ -60,6 +60,7 @@ export const WRITERS = {
   importRuns,
   keepMinutes,
   keepServices,
+  dropService,
   keepUsers,
   keepFleets,
 };

@@ -1,9 +1,9 @@
-import { asc, desc, eq } from 'drizzle-orm';
+import { and, asc, desc, eq, gt } from 'drizzle-orm';
 import type { ServiceEvent } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { services } from '../schema/index.ts';
 
-export type ServiceRecord = typeof services.$inferSelect;
+export type ServiceRecord = typeof services.$inferInsert;
 
 /** Keeps what was done to sensors; the same thing at the same moment counts once. */
 export async function keepServices(tx: Transaction, list: readonly ServiceRecord[]): Promise<void> {
@@ -12,6 +12,27 @@ export async function keepServices(tx: Transaction, list: readonly ServiceRecord
       .insert(services)
       .values([...list])
       .onConflictDoNothing();
+}
+
+/** Takes away an entry that was written down after a moment. @returns whether there was one */
+export async function dropService(
+  tx: Transaction,
+  sensorId: string,
+  { at, kind }: { readonly at: string; readonly kind: ServiceEvent['kind'] },
+  notedAfter: string,
+): Promise<boolean> {
+  const gone = await tx
+    .delete(services)
+    .where(
+      and(
+        eq(services.sensorId, sensorId),
+        eq(services.at, at),
+        eq(services.kind, kind),
+        gt(services.notedAt, notedAfter),
+      ),
+    )
+    .returning({ id: services.id });
+  return gone.length > 0;
 }
 
 /** What was done to all sensors, oldest first, as the drift engine takes it. */
@@ -23,11 +44,11 @@ export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sen
   return rows.map(({ sensorId, at, kind }) => ({
     sensorId,
     atMs: Date.parse(at),
-    kind: kind as ServiceEvent['kind'],
+    kind,
   }));
 }
 
 /** What was done to a sensor, newest first. */
-export async function readServices(db: Reader, sensorId: string): Promise<ServiceRecord[]> {
+export async function readServices(db: Reader, sensorId: string): Promise<(typeof services.$inferSelect)[]> {
   return db.select().from(services).where(eq(services.sensorId, sensorId)).orderBy(desc(services.at));
 }

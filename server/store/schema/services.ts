@@ -1,4 +1,5 @@
 import { pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import type { ServiceEvent } from '@frustum/core';
 import { instant } from './instant.ts';
 import { sensors } from './sensors.ts';
 
@@ -11,9 +12,11 @@ export const services = pgTable(
       .notNull()
       .references(() => sensors.id),
     at: instant('at').notNull(),
-    kind: text('kind').notNull(),
+    kind: text('kind').$type<ServiceEvent['kind']>().notNull(),
     note: text('note').notNull().default(''),
     by: text('by').notNull(),
+    /** when it was written down; null for what came with a bundle */
+    notedAt: instant('noted_at'),
   },
   (t) => [unique('service_once').on(t.sensorId, t.at, t.kind)],
 );

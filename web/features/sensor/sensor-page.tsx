@@ -132,7 +132,7 @@ function Sensor({ view }: { view: SensorView }) {
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
       )}
-      {view.health && <HealthSection health={view.health} row={row} />}
+      <HealthSection health={view.health} said={view.serviceSaid} row={row} />
       <ParametersSection view={view} />
       <ControlSection view={view} />
       <CompareSection view={view} />

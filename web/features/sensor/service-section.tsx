@@ -1,62 +1,83 @@
 import { around, type Around, type Change } from '@frustum/core';
 import type { SensorView, ServiceRow } from '@frustum/contract';
+import { useTakeBackServiceMutation } from '../../app/api.ts';
 import { dayOf, timeOf } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
+import { NoteService } from './note-service.tsx';
 
 const TWO = 2;
 
 /** What was done to the sensor between its runs, and what the runs about it found. */
-export function ServiceSection({ view: { row, services, past } }: { view: SensorView }) {
-  if (!services.length) return null;
+export function ServiceSection({ view: { row, services, past, nowMs } }: { view: SensorView }) {
   const { family, signalUnit } = inFamily(row);
   // A sensor with an offset and no slope has nothing to show in that column.
   const slopes = past.some((p) => p.found.sensitivitySd > 0);
   return (
     <section aria-label="Service log" className="border-t border-base-300 mt-5 pt-4">
       <h2>Service log</h2>
-      <div className="overflow-x-auto">
-        <table className="w-full text-[15px] mt-2">
-          <thead>
-            <tr className="sub text-[13px] text-left">
-              <th className="font-normal py-1.5 pr-6">what was done</th>
-              <th className="font-normal pr-6">
-                {family.zero.name}, {signalUnit}: before and after
-              </th>
-              {slopes && <th className="font-normal">{family.sensitivity.name}, %: before and after</th>}
-            </tr>
-          </thead>
-          <tbody>
-            {services.map((service) => {
-              const found = around(past, Date.parse(service.at));
-              return (
-                <tr key={service.at + service.kind} className="border-t border-base-300 align-top">
-                  <td className="py-1.5 pr-6">
-                    <What service={service} found={found} />
-                  </td>
-                  <td className="fig py-1.5 pr-6">
-                    <Figures of="zero" found={found} change={found.zero} times={1} />
-                  </td>
-                  {slopes && (
-                    <td className="fig py-1.5">
-                      <Figures of="sensitivity" found={found} change={found.sensitivity} times={100} />
-                    </td>
-                  )}
+      <NoteService sensorId={row.sensorId} nowMs={nowMs} />
+      {services.length === 0 && (
+        <p className="sub mt-2">
+          Nothing yet. What is done to a sensor between its runs makes it another one: forecast and evidence begin anew
+          where they have to, and it is due for a test.
+        </p>
+      )}
+      {services.length > 0 && (
+        <>
+          <div className="overflow-x-auto">
+            <table className="w-full text-[15px] mt-2">
+              <thead>
+                <tr className="sub text-[13px] text-left">
+                  <th className="font-normal py-1.5 pr-6">what was done</th>
+                  <th className="font-normal pr-6">
+                    {family.zero.name}, {signalUnit}: before and after
+                  </th>
+                  {slopes && <th className="font-normal">{family.sensitivity.name}, %: before and after</th>}
                 </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </div>
-      <p className="sub text-sm mt-1">
-        Before: the last run until then. After: the first one since. What it drifted by between the two is in the
-        change.
-      </p>
+              </thead>
+              <tbody>
+                {services.map((service) => {
+                  const found = around(past, Date.parse(service.at));
+                  return (
+                    <tr key={service.at + service.kind} className="border-t border-base-300 align-top">
+                      <td className="py-1.5 pr-6">
+                        <What service={service} found={found} sensorId={row.sensorId} />
+                      </td>
+                      <td className="fig py-1.5 pr-6">
+                        <Figures of="zero" found={found} change={found.zero} times={1} />
+                      </td>
+                      {slopes && (
+                        <td className="fig py-1.5">
+                          <Figures of="sensitivity" found={found} change={found.sensitivity} times={100} />
+                        </td>
+                      )}
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          </div>
+          <p className="sub text-sm mt-1">
+            Before: the last run until then. After: the first one since. What it drifted by between the two is in the
+            change.
+          </p>
+        </>
+      )}
     </section>
   );
 }
 
-function What({ service, found: { before, after } }: { service: ServiceRow; found: Around }) {
+function What({
+  service,
+  found: { before, after },
+  sensorId,
+}: {
+  service: ServiceRow;
+  found: Around;
+  sensorId: string;
+}) {
+  const [takeBack, { isLoading }] = useTakeBackServiceMutation();
   return (
     <>
       <span className="fig mr-1">{timeOf(service.at)}</span> <b className="font-semibold">{service.kind}</b>
@@ -65,6 +86,16 @@ function What({ service, found: { before, after } }: { service: ServiceRow; foun
         {before ? `run of ${dayOf(before.atMs)}` : 'no run before'},{' '}
         {after ? `run of ${dayOf(after.atMs)}` : 'none since'}
       </span>
+      {service.fresh && (
+        <button
+          type="button"
+          className="btn btn-sm h-11 mt-1"
+          disabled={isLoading}
+          onClick={() => void takeBack({ sensorId, body: { at: service.at, kind: service.kind } })}
+        >
+          Take it back
+        </button>
+      )}
     </>
   );
 }

@@ -1,0 +1,1 @@
+ALTER TABLE "services" ADD COLUMN "noted_at" timestamp with time zone;
