@@ -139,7 +139,8 @@ export interface ServiceRow {
 
 /** What a service has told of the time before it. */
 export interface ServiceSaid {
-  readonly kind: ServiceEvent['kind'];
+  /** all that was done between two runs */
+  readonly kinds: readonly ServiceEvent['kind'][];
   readonly atMs: number;
   /** the first run after it */
   readonly foundMs: number;

@@ -214,7 +214,7 @@ export function caseOf(truth: Befallen, seed: number): Case {
   const servicedBy = (kind: Service) => {
     const { found, covariance } = runOn(last + 1, offPh, DEEDS[SERVICES[kind]]).observation;
     return {
-      kind,
+      kinds: [kind],
       found: {
         ...found,
         zeroSd: Math.sqrt(covariance[0][0]),

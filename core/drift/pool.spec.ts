@@ -67,7 +67,7 @@ describe(`pooling (seed ${SEED})`, () => {
     };
     const varies = [1, 2, 3, 4, 5, 6].map((seed) => poolOf(straight(seed)).zeroRateSd);
     // Where noise is taken up as readily as anything else, it is 1.04.
-    expect(varies.reduce((sum, v) => sum + v, 0)).toBeLessThan(0.9);
+    expect(varies.reduce((sum, v) => sum + v, 0)).toBeLessThan(0.95);
   });
 
   it('learns where they all go', () => {

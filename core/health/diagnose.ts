@@ -175,7 +175,7 @@ function afterService({ treated, zeroMoved, sensitivityLost }: HealthFacts): rea
     if (!moved) return [];
     const cured = logOf(figure, { mean: -moved.value, sd: Math.hypot(sd, moved.sd) });
     const stayed = logOf(figure, { mean: 0, sd });
-    return [{ piece, figure, push: ({ curedBy }) => (curedBy?.includes(treated.kind) ? cured - stayed : 0) }];
+    return [{ piece, figure, push: ({ curedBy }) => (curedBy?.some((k) => treated.kinds.includes(k)) ? cured - stayed : 0) }];
   });
 }
 

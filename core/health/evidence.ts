@@ -29,14 +29,14 @@ export interface HealthFacts {
   readonly lastJumped: number;
   /** the last run went back to where it was before the run before it jumped: how surely */
   readonly cameBack: number;
-  /** what a service after all these runs has changed; null where none came, or no run after it */
+  /** what services after all these runs have changed; null where none came, or no run after it */
   readonly treated: Treated | null;
   readonly runs: number;
 }
 
 /** What the first run after a service found, less what was known before it: zero as above, and sensitivity in percent. */
 export interface Treated {
-  readonly kind: ServiceEvent['kind'];
+  readonly kinds: readonly ServiceEvent['kind'][];
   readonly zero: Figure;
   readonly sensitivity: Figure;
 }
@@ -70,8 +70,8 @@ export interface Checks {
   readonly twins?: readonly Figure[];
   readonly membraneMohm?: number | null;
   readonly referenceKohm?: number | null;
-  /** the first run after a service that came after all others */
-  readonly after?: { readonly kind: ServiceEvent['kind']; readonly found: ParametersAt } | null;
+  /** what was done after all runs, and what the first one after that found */
+  readonly after?: { readonly kinds: Treated['kinds']; readonly found: ParametersAt } | null;
 }
 
 /** A run's response time, and how warm the cup was. */
@@ -131,13 +131,13 @@ export function healthFacts(
     reference: logOhms(checks.referenceKohm),
     lastJumped: past.length > 1 ? past.at(-1)!.jumped * (1 - cameBack) : 0,
     cameBack,
-    treated: checks.after ? treatedBy(checks.after.kind, last, checks.after.found, unit) : null,
+    treated: checks.after ? treatedBy(checks.after.kinds, last, checks.after.found, unit) : null,
     runs: past.length,
   };
 }
 
-const treatedBy = (kind: Treated['kind'], before: ParametersAt, after: ParametersAt, unit: number): Treated => ({
-  kind,
+const treatedBy = (kinds: Treated['kinds'], before: ParametersAt, after: ParametersAt, unit: number): Treated => ({
+  kinds,
   zero: { value: (after.zero - before.zero) / unit, sd: Math.hypot(after.zeroSd, before.zeroSd) / unit },
   sensitivity: {
     value: 100 * (after.sensitivity - before.sensitivity),

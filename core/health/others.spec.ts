@@ -67,7 +67,7 @@ describe('sensors that are no electrodes', () => {
 
 describe('a service as a test', () => {
   const after = (kind: 'cleaned' | 'refilled' | 'plug dried', zero: number, sensitivity: number) => ({
-    after: { kind, found: at(zero, sensitivity) },
+    after: { kinds: [kind], found: at(zero, sensitivity) },
   });
   const fallen = past([[0, 0.97], [-5, 0.969], [-11, 0.968], [-16, 0.968]]); // prettier-ignore
   const glass = (runs: PastRun[], checks: Checks = {}) => diagnose(healthFacts(runs, [], checks));

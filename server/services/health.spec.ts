@@ -48,11 +48,18 @@ describe('which half, in a house', () => {
     const { fitted, house } = houseOf('ph', [...falling, [-1, 0.968]], [on(100, 'refilled')]);
     expect(healthOf(fitted, house)!.thin).toBe('Not enough to say: 1 of 3 runs.');
     const told = serviceSaid(fitted, house)!;
-    expect(told).toMatchObject({ kind: 'refilled', atMs: 100 * MS_PER_DAY, foundMs: 120 * MS_PER_DAY });
+    expect(told).toMatchObject({ kinds: ['refilled'], atMs: 100 * MS_PER_DAY, foundMs: 120 * MS_PER_DAY });
     expect(told.health.named?.id).toBe('electrolyte-diluted');
     expect(told.health.evidence.find((e) => e.piece === 'zeroAfter')!.figure.value).toBeGreaterThan(13);
     const stayed = houseOf('ph', [...falling, [-17, 0.968]], [on(100, 'refilled')]);
     expect(serviceSaid(stayed.fitted, stayed.house)!.health.named?.id).toBe('reference-contaminated');
+  });
+
+  it('what was done between the same two runs is one test', () => {
+    const { fitted, house } = houseOf('ph', [...falling, [-1, 0.968]], [on(100, 'refilled')], [4]);
+    const told = serviceSaid(fitted, house)!;
+    expect(told.kinds).toEqual(['refilled', 'cleaned']);
+    expect(told.health.named?.id).toBe('electrolyte-diluted');
   });
 
   it('it tells nothing before the next run, of a sound sensor, or when it is old', () => {
@@ -70,7 +77,7 @@ describe('which half, in a house', () => {
     const runs = [[0, 1], [0, 0.97], [0, 0.945], [0, 0.92], [0, 0.998]] as const; // prettier-ignore
     const { fitted, house } = houseOf('conductivity', runs, [], [4]);
     const told = serviceSaid(fitted, house)!;
-    expect(told.kind).toBe('cleaned');
+    expect(told.kinds).toEqual(['cleaned']);
     expect(told.health.named?.id).toBe('cell-scaled');
     expect(told.health.causes[0]!.chance).toBeGreaterThan(0.9);
     const before = houseOf('conductivity', runs.slice(0, 4));

@@ -20,6 +20,9 @@ import type { House } from './house.ts';
 const BEGINS_ANEW: readonly ServiceEvent['kind'][] = ['refilled', 'tip replaced', 'stored dry'];
 /** These are tests as well: what they bring back was at fault. */
 const TELLS: readonly ServiceEvent['kind'][] = ['cleaned', 'refilled', 'plug dried', 'tip replaced'];
+/** What it has brought back, or not, and from which push on that says anything. */
+const AFTER: readonly string[] = ['zeroAfter', 'sensitivityAfter'];
+const TOLD_ABOVE = 1;
 /** What a service has told is news for so many runs. */
 const NEWS_RUNS = 3;
 
@@ -57,19 +60,24 @@ export function healthOf(fitted: FittedLoop, house: House, said: HealthChecks = 
 export function serviceSaid(fitted: FittedLoop, house: House): ServiceSaid | null {
   const { finished, services } = house.pastOf(fitted);
   const past = runsIn(fitted, house);
+  // Where a run cleaned the sensor, what it found is what came after.
   const inRuns = ofSensor(finished)
     .filter((r) => r.outcome.cleaned)
     .map((r): ServiceEvent => ({ kind: 'cleaned', atMs: Date.parse(r.endedAt) }));
-  // A run in which it was cleaned is itself the first one after.
   const all = [...services.filter((s) => TELLS.includes(s.kind)), ...inRuns].sort((a, b) => a.atMs - b.atMs);
   const last = all.findLast((s) => past.some((p) => p.atMs >= s.atMs));
   if (!last) return null;
-  const from = services.findLast((s) => BEGINS_ANEW.includes(s.kind) && s.atMs < last.atMs)?.atMs ?? 0;
   const after = past.filter((p) => p.atMs >= last.atMs);
-  const before = past.filter((p) => p.atMs >= from && p.atMs < last.atMs);
   if (after.length > NEWS_RUNS) return null;
-  const health = diagnosisOf(fitted, house, before, { after: { kind: last.kind, found: after[0]!.found } });
-  return health && health.sound < 0.5 ? { kind: last.kind, atMs: last.atMs, foundMs: after[0]!.atMs, health } : null;
+  const endMs = past.findLast((p) => p.atMs < last.atMs)?.atMs ?? -Infinity;
+  const fromMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind) && s.atMs <= endMs)?.atMs ?? -Infinity;
+  const before = past.filter((p) => p.atMs >= fromMs && p.atMs <= endMs);
+  // What was done between the same two runs is one test.
+  const done = all.filter((s) => s.atMs > endMs && s.atMs <= after[0]!.atMs);
+  const kinds = [...new Set(done.map((s) => s.kind))];
+  const health = diagnosisOf(fitted, house, before, { after: { kinds, found: after[0]!.found } });
+  const tells = health?.evidence.some((e) => AFTER.includes(e.piece) && Math.abs(e.push) > TOLD_ABOVE);
+  return health && tells && health.sound < 0.5 ? { kinds, atMs: done[0]!.atMs, foundMs: after[0]!.atMs, health } : null;
 }
 
 function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[], said: HealthChecks): Diagnosis | null {

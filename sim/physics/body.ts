@@ -14,7 +14,7 @@ import {
   type Mixture,
 } from './liquids.ts';
 import { processC, waterOf, type Process } from './process.ts';
-import { shiftOf } from './reference.ts';
+import { FRESH_KCL, shiftOf } from './reference.ts';
 import { shareGone, slownessAt } from './thermal.ts';
 import type { BodyTruth, CellTruth } from './truth.ts';
 
@@ -321,7 +321,10 @@ export class Body {
       nitrateN: truth.optics ? Math.max(0, this.nitrateN + 0.02 * this.chance.normal()) : 0,
       temperatureC: (elsewhereC ?? this.bodyC) + offsetC + 0.01 * this.chance.normal(),
       membraneMohm: this.impedance(first?.megohm ?? 0, truth),
-      junctionKohm: input.pulled ? 2000 : reference.junctionKohm * (this.place === 'air' ? 60 : 1),
+      // A thinner electrolyte conducts less, about in proportion.
+      junctionKohm: input.pulled
+        ? 2000
+        : ((reference.junctionKohm * FRESH_KCL) / reference.kcl) * (this.place === 'air' ? 60 : 1),
     };
   }
 

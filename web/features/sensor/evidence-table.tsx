@@ -47,7 +47,7 @@ export function EvidenceTable({ health, row, caption }: { health: Diagnosis; row
   const times = (piece: Pushed['piece']) =>
     IN_STEPS.includes(piece) || (ZEROS.includes(piece) && signalUnit !== 'mV') ? step : 1;
   return (
-    <table className="w-full text-[15px]">
+    <table className="w-full text-[15px] self-start">
       <caption className="sub text-left text-[13px] pb-1">{caption}</caption>
       <tbody>
         {health.evidence.map((e, i) => (

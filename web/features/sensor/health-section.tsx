@@ -60,7 +60,7 @@ export function HealthSection({
 
 function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
   return (
-    <table className="w-full text-[15px]">
+    <table className="w-full text-[15px] self-start">
       <caption className="sub text-left text-[13px] pb-1">How likely, together 100 %</caption>
       <tbody>
         {[{ name: 'sound', chance: sound }, ...causes.map((c) => ({ name: c.cause.name, chance: c.chance }))]
@@ -125,14 +125,13 @@ const SERVICE_WORDS: Readonly<Record<string, string>> = {
 };
 
 /** A service is a test as well: what the run after it says of the time before. */
-function Told({ said: { kind, atMs, foundMs, health }, row }: { said: ServiceSaid; row: LoopRow }) {
-  const what = `${SERVICE_WORDS[kind] ?? kind} of ${dayOf(atMs)}`;
+function Told({ said: { kinds, atMs, foundMs, health }, row }: { said: ServiceSaid; row: LoopRow }) {
+  const what = `${kinds.map((k) => SERVICE_WORDS[k] ?? k).join(' and ')} of ${dayOf(atMs)}`;
   const { named } = health;
   return (
     <section aria-label="What the last service told" className="mt-4">
       <h3 className="font-semibold">
-        The {what} was a test:{' '}
-        {named ? `until then probably ${named.name}.` : 'it does not say which cause it was until then.'}
+        What the {what} told: {named ? `until then, probably ${named.name}.` : 'not enough to say which cause it was.'}
       </h3>
       <div className="grid lg:grid-cols-2 gap-x-8 gap-y-4 mt-2">
         <EvidenceTable health={health} row={row} caption={`Evidence until then, with the run of ${dayOf(foundMs)}`} />
