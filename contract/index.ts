@@ -65,6 +65,7 @@ export type {
   SensorView,
   ServiceRow,
   ServiceSaid,
+  Untested,
   ShelfView,
 } from './views.ts';
 export type { AlarmRow, AlarmsView, LeanedRow, LookBackView } from './watching.ts';

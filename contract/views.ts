@@ -137,6 +137,12 @@ export interface ServiceRow {
   readonly fresh: boolean;
 }
 
+/** What was done to a sensor since its last run. */
+export interface Untested {
+  readonly kinds: readonly ServiceEvent['kind'][];
+  readonly atMs: number;
+}
+
 /** What a service has told of the time before it. */
 export interface ServiceSaid {
   /** all that was done between two runs */
@@ -158,6 +164,8 @@ export interface SensorView {
   readonly health: Diagnosis | null;
   /** what the last service has told; null where that is nothing, or no news any more */
   readonly serviceSaid: ServiceSaid | null;
+  /** what was done to it and waits for the next run; null for nothing */
+  readonly untested: Untested | null;
   /** when zero and sensitivity are forecast to meet their limits, the earliest first */
   readonly limitsAhead: readonly LimitAhead[];
   /** what is left of the reference's electrolyte, mol/kg, where dilution is the likeliest cause */

@@ -135,3 +135,45 @@ test('what decides when the next run is due: the calendar, or the forecast with 
   await expect(due).toContainText('every 60 days');
   await expect(schedule.getByRole('textbox', { name: 'Days' })).toHaveValue('60');
 });
+
+test('what was done to a sensor is noted, makes it due, begins its story anew, and is taken back', async ({ page }) => {
+  const operator = new Operator(page);
+  await operator.opens();
+  await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).first().click();
+  const half = page.getByRole('region', { name: 'Which half is failing' });
+  const log = page.getByRole('region', { name: 'Service log' });
+  await half.getByRole('button', { name: 'Note: refilled just now' }).click();
+  await expect(log.getByRole('row').filter({ hasText: 'refilled' })).toContainText('none since');
+  await expect(half.getByRole('heading').first()).toHaveText('Which half? The next run will tell.');
+  await expect(half).toContainText('Refilled on');
+  await expect(page.getByText('refilled, and not tested since').first()).toBeVisible();
+  await log.getByRole('button', { name: 'Take it back' }).click();
+  await expect(log).toContainText('Nothing yet.');
+  await expect(half.getByRole('heading').first()).toContainText('Probably the reference electrolyte is diluted');
+
+  // The day before the last run: that run has tested it, and the zero had not come back.
+  const { rows } = (await (await page.request.get(`${url()}/api/margins`)).json()) as MarginsView;
+  const { sensorId, due } = rows.find((r) => r.loopName === 'Multi-probe pH')!;
+  expect(due.reason).toBe('every 30 days');
+  const { runs } = (await (await page.request.get(`${url()}/api/sensors/${sensorId}`)).json()) as SensorView;
+  const last = Math.max(...runs.map((r) => Date.parse(r.startedAt)));
+  await log.getByLabel('Note what was done').selectOption('refilled');
+  await log.getByLabel('On', { exact: true }).fill(new Date(last - 86_400_000).toISOString().slice(0, 10));
+  await log.getByLabel('In your words').fill('3 mol/kg KCl');
+  await log.getByRole('button', { name: 'Note it' }).click();
+  const told = page.getByRole('region', { name: 'What the last service told' });
+  await expect(told.getByRole('heading')).toContainText('until then, probably the reference is contaminated.');
+  const after = told.getByRole('row').filter({ hasText: 'After the service the zero was' });
+  expect(Math.abs(toNumber(await after.innerText()))).toBeLessThan(4);
+  await expect(log.getByRole('row').filter({ hasText: '3 mol/kg KCl' })).toContainText('refilled');
+  await nothingForAxe(page, 'service log');
+  await log.getByRole('button', { name: 'Take it back' }).click();
+  await expect(told).toBeHidden();
+
+  // A day that is still to come is refused, with the way out, and what was typed stays.
+  await log.getByLabel('On', { exact: true }).fill(new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10));
+  await log.getByLabel('In your words').fill('too early');
+  await log.getByRole('button', { name: 'Note it' }).click();
+  await expect(log.getByRole('alert')).toHaveText('That is still to come. Note it when it is done.');
+  await expect(log.getByLabel('In your words')).toHaveValue('too early');
+});

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY, type RunOutcome, type ServiceEvent } from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { Fleets } from './fleet.ts';
-import { healthOf, serviceSaid } from './health.ts';
+import { healthOf, serviceSaid, untested } from './health.ts';
 import { House } from './house.ts';
 import { rowOf } from './margins.ts';
 
@@ -60,6 +60,15 @@ describe('which half, in a house', () => {
     const told = serviceSaid(fitted, house)!;
     expect(told.kinds).toEqual(['refilled', 'cleaned']);
     expect(told.health.named?.id).toBe('electrolyte-diluted');
+  });
+
+  it('until the next run it waits to be tested', () => {
+    const done = [on(40, 'cleaned'), on(100, 'refilled'), on(101, 'cleaned'), on(102, 'other')];
+    const { fitted, house } = houseOf('ph', falling, done);
+    expect(healthOf(fitted, house)).toBeNull();
+    expect(untested(fitted, house)).toEqual({ kinds: ['refilled', 'cleaned'], atMs: 100 * MS_PER_DAY });
+    const tested = houseOf('ph', [...falling, [0, 0.97]], done);
+    expect(untested(tested.fitted, tested.house)).toBeNull();
   });
 
   it('it tells nothing before the next run, of a sound sensor, or when it is old', () => {

@@ -10,7 +10,7 @@ import {
   type PastRun,
   type ServiceEvent,
 } from '@frustum/core';
-import type { ServiceSaid } from '@frustum/contract';
+import type { ServiceSaid, Untested } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { fellowsOf, sampleOffOf, stepAt } from './checks.ts';
 import { ofSensor } from './history.ts';
@@ -78,6 +78,14 @@ export function serviceSaid(fitted: FittedLoop, house: House): ServiceSaid | nul
   const health = diagnosisOf(fitted, house, before, { after: { kinds, found: after[0]!.found } });
   const tells = health?.evidence.some((e) => AFTER.includes(e.piece) && Math.abs(e.push) > TOLD_ABOVE);
   return health && tells && health.sound < 0.5 ? { kinds, atMs: done[0]!.atMs, foundMs: after[0]!.atMs, health } : null;
+}
+
+/** What was done to a sensor since its last run, and waits to be tested; null for nothing. */
+export function untested(fitted: FittedLoop, house: House): Untested | null {
+  const { finished, services } = house.pastOf(fitted);
+  const lastMs = Date.parse(ofSensor(finished).at(-1)?.endedAt ?? '');
+  const since = services.filter((s) => s.atMs > lastMs && s.kind !== 'other');
+  return since.length ? { kinds: [...new Set(since.map((s) => s.kind))], atMs: since[0]!.atMs } : null;
 }
 
 function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[], said: HealthChecks): Diagnosis | null {

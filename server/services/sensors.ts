@@ -3,7 +3,7 @@ import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/cont
 import type { Context } from '../context.ts';
 import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
 import { readingsSay } from './checks.ts';
-import { healthOf, serviceSaid } from './health.ts';
+import { healthOf, serviceSaid, untested } from './health.ts';
 import { coneOf, limitsOf, pastRunsOf } from './history.ts';
 import { House } from './house.ts';
 import { dueOfLoop, rowOf } from './margins.ts';
@@ -46,6 +46,7 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
     past: pastRunsOf(fitted, past),
     health,
     serviceSaid: serviceSaid(fitted, house),
+    untested: untested(fitted, house),
     limitsAhead: past.finished.length
       ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
       : [],

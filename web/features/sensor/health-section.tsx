@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Diagnosis, NextTest } from '@frustum/core';
-import type { LoopRow, ServiceSaid } from '@frustum/contract';
+import type { LoopRow, SensorView, ServiceSaid } from '@frustum/contract';
 import { problemOf, useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
@@ -12,44 +12,38 @@ const LEAST_CHANCE = 0.03;
 const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;
 
 /** Which half is failing, on what evidence, and what would tell. */
-export function HealthSection({
-  health,
-  said,
-  row,
-}: {
-  health: Diagnosis | null;
-  said: ServiceSaid | null;
-  row: LoopRow;
-}) {
-  if (!health) return null;
+export function HealthSection({ view: { health, serviceSaid, untested, row } }: { view: SensorView }) {
+  if (!health && !untested) return null;
   const electrode = inFamily(row).signalUnit === 'mV';
-  const { named, thin, causes, test } = health;
-  const title = thin ?? (named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.');
-  const leader = causes[0];
   return (
     <section
       aria-label={electrode ? 'Which half is failing' : 'What is failing'}
       className="border-t border-base-300 mt-5 pt-4"
     >
       <h2>
-        {electrode ? 'Which half?' : 'Sensor or water?'} {title}
+        {electrode ? 'Which half?' : 'Sensor or water?'} {health ? titleOf(health) : 'The next run will tell.'}
       </h2>
-      <div className="grid lg:grid-cols-2 gap-x-8 gap-y-4 mt-2">
-        <EvidenceTable
-          health={health}
-          row={row}
-          caption={
-            leader && !thin?.startsWith('Not enough to say:')
-              ? `Evidence for “${leader.cause.name}”, against all else`
-              : 'Evidence so far'
-          }
-        />
-        <div>
-          <Chances health={health} />
-          {test && <Test test={test} row={row} />}
+      {untested && (
+        <div className="border-l-[3px] border-primary pl-3 my-2">
+          <p>
+            {upper(untested.kinds.join(' and '))} on {dayOf(untested.atMs)}, and not tested since: it may be another
+            sensor now.
+          </p>
+          <Link className="btn btn-outline border-base-300 h-12 mt-2" to={`/bench/start/${row.sensorId}`}>
+            Test it
+          </Link>
         </div>
-      </div>
-      {said && <Told said={said} row={row} />}
+      )}
+      {health && (
+        <div className="grid lg:grid-cols-2 gap-x-8 gap-y-4 mt-2">
+          <EvidenceTable health={health} row={row} caption={captionOf(health)} />
+          <div>
+            <Chances health={health} />
+            {health.test && !untested && <Test test={health.test} row={row} />}
+          </div>
+        </div>
+      )}
+      {serviceSaid && <Told said={serviceSaid} row={row} />}
       <p className="sub text-sm mt-2">
         What such faults look like is common practice without a source.
         {electrode && ' Runs alone do not show a blocked junction: a grab sample does.'}
@@ -57,6 +51,14 @@ export function HealthSection({
     </section>
   );
 }
+
+const titleOf = ({ thin, named }: Diagnosis) =>
+  thin ?? (named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.');
+
+const captionOf = ({ causes: [leader], thin }: Diagnosis) =>
+  leader && !thin?.startsWith('Not enough to say:')
+    ? `Evidence for “${leader.cause.name}”, against all else`
+    : 'Evidence so far';
 
 function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
   return (

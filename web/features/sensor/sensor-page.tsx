@@ -132,7 +132,7 @@ function Sensor({ view }: { view: SensorView }) {
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
       )}
-      <HealthSection health={view.health} said={view.serviceSaid} row={row} />
+      <HealthSection view={view} />
       <ParametersSection view={view} />
       <ControlSection view={view} />
       <CompareSection view={view} />
