@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { constants } from 'node:zlib';
 import compression from 'compression';
 import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
@@ -53,6 +54,8 @@ export function makeApp(context: Context, webFolder: string | null): Express {
   // The live stream must not wait in a compressor. (originalUrl: by then the router has cut the path.)
   app.use(
     compression({
+      // Most answers stay on this machine or in this house: speed is worth more than the last kilobyte.
+      level: constants.Z_BEST_SPEED,
       filter: (request, response) =>
         !request.originalUrl.startsWith('/api/live') && compression.filter(request, response),
     }),

@@ -34,6 +34,7 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
   let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
   // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
+    if (goesOn(samples, end)) continue;
     const approach = fitApproach(samples.slice(Math.max(start, end - MOST_BEHIND), end), resolution, { grid: COARSE });
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
@@ -51,4 +52,14 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
     if (first >= 0) end += Math.max(1, first) - AGREEING;
   }
   return { from, end, found };
+}
+
+/** A trace that hardly moves from three samples to the next three has not left anything: that needs no forecast. */
+const CALM_MV = LEAST_MV / 3;
+function goesOn(samples: readonly Sample[], end: number): boolean {
+  const before = samples.slice(end - AGREEING, end);
+  const [a, b, c] = before.map((s) => s.signal);
+  const middle = median([a!, b!, c!]);
+  const near = (s: Sample) => Math.abs(s.signal - middle) < CALM_MV;
+  return before.every(near) && samples.slice(end, end + AGREEING).every(near);
 }
