@@ -32,6 +32,8 @@ const GLASS = befallsIn('ph')!;
 const LEAST_RUNS = 3;
 /** Named when it is likelier than not, and being sound is not. */
 const NAMED_ABOVE = 0.5;
+/** What is less likely than this is no rival that a test should be made for. */
+const LEAST_RIVAL = 0.02;
 /** A test is worth while from this chance of trouble on. */
 const TESTED_ABOVE = 0.15;
 /** What is compared side by side, and the mark of a cause that moves all alike. */
@@ -105,7 +107,7 @@ export function diagnose(facts: HealthFacts, befalls: Befalls = GLASS): Diagnosi
           null
         : separatingTest(
             leader.cause,
-            second && chanceOf(second) > sound ? second.cause : null,
+            second && chanceOf(second) > Math.max(sound, LEAST_RIVAL) ? second.cause : null,
             facts.sampleOff !== null && chanceOf(leader) > NAMED_ABOVE,
           ),
   };
@@ -175,7 +177,9 @@ function afterService({ treated, zeroMoved, sensitivityLost }: HealthFacts): rea
     if (!moved) return [];
     const cured = logOf(figure, { mean: -moved.value, sd: Math.hypot(sd, moved.sd) });
     const stayed = logOf(figure, { mean: 0, sd });
-    return [{ piece, figure, push: ({ curedBy }) => (curedBy?.some((k) => treated.kinds.includes(k)) ? cured - stayed : 0) }];
+    return [
+      { piece, figure, push: ({ curedBy }) => (curedBy?.some((k) => treated.kinds.includes(k)) ? cured - stayed : 0) },
+    ];
   });
 }
 

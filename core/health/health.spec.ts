@@ -41,6 +41,13 @@ describe('which half is failing', () => {
   it('a slope that falls and a response that slows: the glass; a slope that falls alone: rather the connector', () => {
     const slow = healthFacts(past([0, 0, 1, 0], [0.97, 0.94, 0.9, 0.87]), timed([35, 60, 95]));
     expect(diagnose(slow).named?.id).toBe('glass-aged');
+    // Surely the glass: what would tell is about it, not about the next one on the list.
+    const surely = diagnose(
+      healthFacts(past([0, 0, 1, 0], [0.97, 0.94, 0.9, 0.87]), timed([35, 60, 110]), { membraneMohm: 420 }),
+    );
+    expect(surely.causes[1]!.chance).toBeLessThan(0.02);
+    expect(surely.causes[1]!.chance).toBeGreaterThan(surely.sound);
+    expect(surely.test?.what).toContain('Clean it');
     const quick = healthFacts(past([0, 0, 1, 0], [0.97, 0.94, 0.9, 0.84]), timed([40, 41, 41]));
     expect(chanceOf(quick, 'connector-moist')).toBeGreaterThan(chanceOf(quick, 'glass-aged'));
     expect(diagnose(quick).test?.what).toContain('plug');

@@ -17,7 +17,7 @@ export type Piece =
 export type ActionGroup =
   | 'nothing'
   | 'service the reference'
-  | 'clean'
+  | 'clean it'
   | 'replace the sensor'
   | 'renew cap and electrolyte'
   | 'replace the standard'

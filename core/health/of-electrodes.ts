@@ -103,7 +103,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
     id: 'junction-blocked',
     name: 'the junction is blocked',
     prior: 0.1,
-    group: 'clean',
+    group: 'clean it',
     test: SAMPLE,
     expects: {
       sampleOff: { mean: 25, sd: 14, either: true },
@@ -142,7 +142,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
     families: ['orp'],
     name: 'the platinum is dirty',
     prior: 0.1,
-    group: 'clean',
+    group: 'clean it',
     test: POLISH,
     expects: { zeroMoved: { mean: 0, sd: 9 }, slower: { mean: 0.8, sd: 0.4 } },
     curedBy: ['cleaned'],

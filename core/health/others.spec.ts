@@ -33,7 +33,7 @@ describe('sensors that are no electrodes', () => {
   it('a cell that loses its share: scale; taking it off tells it from worn plates', () => {
     const made = said('conductivity', past([[0, 1], [0, 0.97], [0.3, 0.94], [0, 0.915]])); // prettier-ignore
     expect(made.named?.id).toBe('cell-scaled');
-    expect(made.named?.group).toBe('clean');
+    expect(made.named?.group).toBe('clean it');
     expect(made.test).toMatchObject({ service: 'cleaned', procedure: 'buffers' });
     const bottle = said('conductivity', past([[0, 1], [0, 1], [0.3, 0.998], [0, 0.94]], 0.97)); // prettier-ignore
     expect(bottle.named?.id).toBe('standard-wrong');

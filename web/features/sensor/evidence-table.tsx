@@ -21,7 +21,10 @@ const WORDS: Readonly<Record<Pushed['piece'], Words>> = {
   membrane: (v) => `Membrane ${fixed(Math.exp(v), 0)} MΩ at 25 °C`,
   reference: (v) => `Reference ${fixed(Math.exp(v), 1)} kΩ`,
   lastJumped: (v) => `The last run ${v > 0.5 ? 'jumped' : 'was no jump'}`,
-  cameBack: () => 'The last run went back to where it was before the run before it',
+  cameBack: (v) =>
+    v > 0.5
+      ? 'The last run went back to where it was before the run before it'
+      : 'The last run did not go back to where it was earlier',
   zeroAfter: (v, f) => `After the service the ${f.family.zero.name} was ${inSignal(v, f)} from before it`,
   sensitivityAfter: (v, f) => `After the service the ${f.family.sensitivity.name} was ${fixed(v, 1)} % from before it`,
 };
