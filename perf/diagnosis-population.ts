@@ -11,7 +11,18 @@ import {
   type HealthFigure,
   type Observation,
 } from '@frustum/core';
-import { chance, DEEDS, FAULTS, foundInBuffers, phBodyAt, seedOf, SOUND, type BodyTruth, type Chance, type Fault } from '@frustum/sim';
+import {
+  chance,
+  DEEDS,
+  FAULTS,
+  foundInBuffers,
+  phBodyAt,
+  seedOf,
+  SOUND,
+  type BodyTruth,
+  type Chance,
+  type Fault,
+} from '@frustum/sim';
 
 /**
  * Histories of pH electrodes, each with one named fault or none, made by the simulator's bodies and its faults: it shares no

@@ -80,8 +80,9 @@ Tier 1 knows calibrations only; tier 2 also a grab sample, what the reading usua
 bottle; tier 3 also two sensors on the same reference, a second fellow, a twin in the same water, and the impedances. The oracle
 is the better of a quadratic discriminant and nearest neighbours, trained on ${LEARNT} other histories of each fault. "Abstains" is
 that nothing is likelier than all else together. The calibration error is that of the stated chance of the likeliest, in ten
-bins. "After the test" is after the suggested test where that is a grab sample or a fresh bottle; outcomes of cleaning, refilling
-and drying are not in the population, and there the answer stays.
+bins. "After the test" is after the suggested test: a grab sample, a run in a fresh bottle, or a run after the plug was dried, the sensor
+cleaned or its reference refilled, made by the simulator's own deeds. In tier 1 nobody reads the water: that it has moved cannot
+be known there, and such a sensor is called sound.
 
 ${table}
 

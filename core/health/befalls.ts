@@ -17,7 +17,7 @@ const ELECTRODES = ['ph', 'orp', 'ion'];
  * What may befall sensors of a family, and what a sound one shows.
  *
  * @returns null where nothing is written of it: channels that show pH themselves hide what their electrode does
- * @example befallsIn('conductivity')!.causes[0].id // 'cell-scaled'
+ * @example befallsIn('conductivity')?.causes[0].id // 'cell-scaled'
  */
 export function befallsIn(family: string): Befalls | null {
   if (!ELECTRODES.includes(family)) return OTHERS[family] ?? null;

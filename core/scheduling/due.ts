@@ -35,7 +35,7 @@ const DONE: Readonly<Record<Exclude<ServiceEvent['kind'], 'other'>, string>> = {
  *
  * @param services rising time
  * @returns the date of the first service since the last run, if that comes before it is due anyway
- * @example triggeredBy(dueOf('calendar', 0, 30, none), 0, [{ kind: 'refilled', atMs: 3 * day }]).atMs // 3 * day
+ * @example triggeredBy(fixedInterval(0, 30), 0, [{ kind: 'refilled', atMs: 3 * day }]).reason // 'refilled, and not tested since'
  */
 export function triggeredBy(due: Due, lastRunMs: number | null, services: readonly ServiceEvent[]): Due {
   if (lastRunMs === null || due.atMs === null) return due;
