@@ -47,7 +47,7 @@ export async function benchStart(): Promise<Figure[]> {
   rmSync(folder, { recursive: true, force: true });
   return [
     {
-      what: 'settled install, command to answering (7 loops, 104 runs), limit 10 s',
+      what: 'settled install, command to answering (20 loops, 133 runs), limit 10 s',
       value: seconds(medianOf(starts)),
       beside: `the very first start, with new database and demo history: ${seconds(fresh)}`,
     },
