@@ -155,8 +155,8 @@ test('what was done to a sensor is noted, makes it due, begins its story anew, a
   const { rows } = (await (await page.request.get(`${url()}/api/margins`)).json()) as MarginsView;
   const { sensorId, due } = rows.find((r) => r.loopName === 'Multi-probe pH')!;
   expect(due.reason).toBe('every 30 days');
-  const { runs } = (await (await page.request.get(`${url()}/api/sensors/${sensorId}`)).json()) as SensorView;
-  const last = Math.max(...runs.map((r) => Date.parse(r.startedAt)));
+  const { past } = (await (await page.request.get(`${url()}/api/sensors/${sensorId}`)).json()) as SensorView;
+  const last = past.at(-1)!.atMs;
   await log.getByLabel('Note what was done').selectOption('refilled');
   await log.getByLabel('On', { exact: true }).fill(new Date(last - 86_400_000).toISOString().slice(0, 10));
   await log.getByLabel('In your words').fill('3 mol/kg KCl');
