@@ -84,6 +84,14 @@ bins. "After the test" is after the suggested test: a grab sample, a run in a fr
 cleaned or its reference refilled, made by the simulator's own deeds. In tier 1 nobody reads the water: that it has moved cannot
 be known there, and such a sensor is called sound.
 
+**What the figures after the test rest on.** In the stand-in a refill leaves four fifths of a contamination in the reference's
+silver wire (\`ON_THE_WIRE\` in \`sim/physics/deeds.ts\`; common practice, no source), and the cause "contaminated" says that no
+refill cures it: both were written together. Where a refill cured contamination as well, the zero would come back in either case:
+with 60 other histories a fault (seed 590590) the cause after the test is then right in 78.5, 89.3 and 88.9 % by tier instead of
+86.7, 99.8 and 100.0 %, below what was said before the test in tiers 2 and 3; the action group stays right in 86.7, 99.8 and
+100.0 %. The densities of the causes were set after looking at histories of this simulator with other seeds: they suit its ranges,
+and real sensors may be less clear-cut.
+
 ${table}
 
 Tier 3, what was said (columns: ${BEFALLEN.join(', ')}):

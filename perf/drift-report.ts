@@ -95,6 +95,9 @@ houses a family and a kind, the engine learns from ${SENSORS} other sensors with
 (\`perf/drift-oracle.ts\`; asked for every one of them). **Score** is the mean interval score of the 95 % band, lower is better, over
 that of the last found error with the house's root mean square change from run to run. Ratios below 1 are better than it.
 
+How readily noise is taken up (\`NOISE_ASKED_FOR\` in \`core/drift/pool.ts\`) was set after two earlier reports with other seeds, one on
+either side of it: this seed was not used before, the choice was made on populations like this one.
+
 ${table}
 `,
   );

@@ -167,6 +167,16 @@ test('what was done to a sensor is noted, makes it due, begins its story anew, a
   expect(Math.abs(toNumber(await after.innerText()))).toBeLessThan(4);
   await expect(log.getByRole('row').filter({ hasText: '3 mol/kg KCl' })).toContainText('refilled');
   await nothingForAxe(page, 'service log');
+  // A refusal is said where the button is.
+  const detail = 'Only what was written down within the last day can be taken back.';
+  await page.route('**/services', (route) =>
+    route.request().method() === 'DELETE'
+      ? route.fulfill({ status: 422, json: { code: 'stands', title: 'stands', status: 422, detail } })
+      : route.continue(),
+  );
+  await log.getByRole('button', { name: 'Take it back' }).click();
+  await expect(log.getByRole('alert')).toHaveText(detail);
+  await page.unroute('**/services');
   await log.getByRole('button', { name: 'Take it back' }).click();
   await expect(told).toBeHidden();
 

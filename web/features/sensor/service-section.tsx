@@ -1,9 +1,10 @@
 import { around, type Around, type Change } from '@frustum/core';
 import type { SensorView, ServiceRow } from '@frustum/contract';
-import { useTakeBackServiceMutation } from '../../app/api.ts';
+import { problemOf, useTakeBackServiceMutation } from '../../app/api.ts';
 import { dayOf, timeOf } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
+import { Notice } from '../../ui/notice.tsx';
 import { NoteService } from './note-service.tsx';
 
 const TWO = 2;
@@ -77,7 +78,7 @@ function What({
   found: Around;
   sensorId: string;
 }) {
-  const [takeBack, { isLoading }] = useTakeBackServiceMutation();
+  const [takeBack, { isLoading, error }] = useTakeBackServiceMutation();
   return (
     <>
       <span className="fig mr-1">{timeOf(service.at)}</span> <b className="font-semibold">{service.kind}</b>
@@ -95,6 +96,11 @@ function What({
         >
           Take it back
         </button>
+      )}
+      {error && (
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
       )}
     </>
   );
