@@ -1,4 +1,4 @@
-import { number } from 'yup';
+import { number, string } from 'yup';
 
 /** A figure that an operator typed: a number, never NaN or infinite. */
 export const figure = (label: string) =>
@@ -15,3 +15,6 @@ export const within = (label: string, low: number, high: number, unit: string) =
 /** Whole-number register addresses and ports of a device. */
 export const whole = (label: string, low: number, high: number) =>
   within(label, low, high, '').integer(`${label} is a whole number.`);
+
+/** Words of an operator. */
+export const words = (most: number) => string().trim().max(most, 'Shorten it to ${max} characters.');

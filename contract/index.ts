@@ -1,4 +1,14 @@
 // What a client sends
+export {
+  DOSE_UNITS,
+  dosesSchema,
+  MOST_DOSES,
+  takeBackDosesSchema,
+  type DoseRow,
+  type DosesView,
+  type NewDoses,
+  type TakeBackDoses,
+} from './doses.ts';
 export { handsSchema, type Hands } from './hands.ts';
 export {
   appendEventsSchema,

@@ -1,11 +1,11 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
+import { words } from './fields.ts';
 import { UNITS, type ProcedureKind, type RunEventBody, type SensorState, type ServiceEvent } from '@frustum/core';
 
 const finite = () =>
   number()
     .required()
     .test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
-const words = (most: number) => string().trim().max(most, 'Shorten it to ${max} characters.');
 const stepId = () => string().required().max(60);
 const traceSeconds = () => number().nullable().default(null);
 

@@ -82,6 +82,8 @@ export interface LoopRow {
   readonly forecast: Due;
   /** what the drift engine knew: its version, and how many sensors and runs of this house it has learned from */
   readonly learnedFrom: { readonly version: number; readonly sensors: number; readonly runs: number };
+  /** others in the same water that it was held beside, and how often; null = none */
+  readonly beside: { readonly loops: readonly string[]; readonly times: number } | null;
   readonly lastRunMs: number | null;
   readonly openRunId: string | null;
 }

@@ -2,9 +2,11 @@ import type { AlarmKind, LookBack } from '@frustum/core';
 
 /** Something that leaned on a sensor's readings. */
 export interface LeanedRow {
-  readonly kind: 'control' | 'sample' | 'run' | 'alarm';
+  readonly kind: 'control' | 'dose' | 'sample' | 'run' | 'alarm';
   /** null = all the time */
   readonly atMs: number | null;
+  /** the last of several, from `atMs` on */
+  readonly untilMs?: number;
   readonly what: string;
   /** whose it was */
   readonly sensorId: string;

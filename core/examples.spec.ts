@@ -53,6 +53,11 @@ const CAST = {
   },
 };
 
+const more = {
+  /** the same probe, as one of several in the same water */
+  hung: { prior: core.PH_PRIOR, working: CAST.atWork, step: 0.59, history: CAST.falling, services: [] },
+};
+
 const root = import.meta.dirname;
 const files = readdirSync(root, { recursive: true, encoding: 'utf8' })
   .filter((f) => f.endsWith('.ts') && !f.endsWith('.spec.ts') && !f.includes('node_modules') && f !== 'index.ts')
@@ -72,7 +77,7 @@ describe('every docblock example runs and gives the answer printed beside it', (
 
   for (const { file, where, code, answer } of examples) {
     it(`${where}: ${code}`, async () => {
-      const scope: Record<string, unknown> = { ...core, ...CAST, ...((await import(file)) as object) };
+      const scope: Record<string, unknown> = { ...core, ...CAST, ...more, ...((await import(file)) as object) };
       // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- the docblock is our own source
       const value: unknown = new Function(...Object.keys(scope), `return ${code}`)(...Object.values(scope));
       const number = Number(answer);

@@ -124,6 +124,7 @@ export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './fami
 export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
 export {
   errorGradientOf,
+  errorHere,
   shownErrorOf,
   workingErrorOf,
   type Covariance2,
@@ -253,17 +254,20 @@ export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdic
 // Drift
 export {
   cone,
+  coneAlong,
   DRIFT_VERSION,
-  filtered,
+  type AtOnePace,
   type Cone,
-  type Course,
   type ErrorAt,
   type FoundMark,
   type ParametersAt,
   type Segment,
   type Working,
 } from './drift/cone.ts';
+export { filtered, type Course, type Known } from './drift/course.ts';
+export { atLikeliestPace, filteredAtPaces } from './drift/pace.ts';
 export { PH_PRIOR, priorOf, type FamilyPrior, type Observation, type ServiceEvent } from './drift/history.ts';
+export { filteredTogether, weekly, type Comparison, type Hung } from './drift/together.ts';
 export { around, pastOf, type Around, type Change, type PastRun } from './drift/past.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { decodeBundle, encodeBundle } from './bundle/bundle.ts';
 import { figure } from '@frustum/core';
 import { decodeLotTable } from './lot-table/lot-table.ts';
+import { decodeDoses, encodeDoses } from './doses/doses-csv.ts';
 import { decodeTrace, MOST_ROWS } from './trace/trace-csv.ts';
 
 const rows = (n: number, row: (i: number) => string) => Array.from({ length: n }, (_, i) => row(i)).join('\n');
@@ -122,5 +123,41 @@ describe('the open bundle', () => {
       runs: [],
     } as const;
     expect(decodeBundle(encodeBundle(bundle))).toEqual(bundle);
+  });
+});
+
+describe('a list of doses', () => {
+  const units = ['mL', 'g'];
+  it('comes in with columns in any order, semicolons and decimal commas', () => {
+    const text =
+      '\uFEFFamount;unit;time;what\r\n12,5;mL;2026-11-20T08:00:00Z;acid\r\n;;;\r\n3;g;2026-11-21 09:30Z;salt\r\n';
+    expect(decodeDoses(text, units, 10)).toEqual({
+      ok: true,
+      doses: [
+        { at: '2026-11-20T08:00:00.000Z', what: 'acid', amount: 12.5, unit: 'mL' },
+        { at: '2026-11-21T09:30:00.000Z', what: 'salt', amount: 3, unit: 'g' },
+      ],
+    });
+  });
+
+  it.each([
+    ['a missing column', 'time,what,unit\n', 1, 'no amount'],
+    ['no dose', 'time,what,amount,unit\n', 1, 'no dose'],
+    ['no time', 'time,what,amount,unit\nnoon,acid,3,mL', 2, '“noon” is no time'],
+    ['nothing dosed', 'time,what,amount,unit\n2026-11-20T08:00,acid,0,mL', 2, 'no amount above 0'],
+    ['another unit', 'time,what,amount,unit\n2026-11-20T08:00,acid,3,cup', 2, 'not one of mL, g'],
+    ['no substance', 'time,what,amount,unit\n2026-11-20T08:00,,3,mL', 2, 'What was dosed'],
+  ])('says where %s is, and takes nothing', (_, text, line, words) => {
+    const result = decodeDoses(text, units, 10);
+    expect(result.ok).toBe(false);
+    const [fault] = result.ok ? [] : result.faults;
+    expect(fault).toMatchObject({ line, message: expect.stringContaining(words) as string });
+  });
+
+  it('too many are refused, and what goes out comes in again', () => {
+    const dose = { at: '2026-11-20T08:00:00.000Z', what: 'acid, 10 %', amount: 12.5, unit: 'mL' };
+    const text = encodeDoses([dose, { ...dose, at: '2026-11-20T09:00:00.000Z' }]);
+    expect(decodeDoses(text, units, 1)).toMatchObject({ ok: false });
+    expect(decodeDoses(text, units, 2)).toMatchObject({ ok: true, doses: [dose, {}] });
   });
 });

@@ -9,6 +9,7 @@ export {
   type BundleLoop,
   type BundleLot,
   type BundleReadings,
+  type BundleDoses,
   type BundleService,
   type BundleRun,
 } from './bundle/bundle.ts';
@@ -28,3 +29,4 @@ export { decodeSenml, type SenmlPack, type SenmlRecord } from './wire/senml.ts';
 export { eventWords } from './record/event-words.ts';
 export { recordOf, type RecordOf } from './record/record.ts';
 export { encodeTable, type Cell } from './table/table.ts';
+export { decodeDoses, encodeDoses, type Dose, type DoseFault, type DosesResult } from './doses/doses-csv.ts';

@@ -172,8 +172,14 @@ export function caseOf(truth: Befallen, seed: number): Case {
   };
   const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
   const which = dice.uniform() < 0.5 ? 0 : 1;
+  // What a refill leaves of a contamination: anything from nothing to all of it.
+  const onWire = dice.uniform();
   const runOn = (day: number, off: number, deed?: Fault) => {
-    const body = deed ? deed.on(bodyAt(day), 1, Infinity) : bodyAt(day);
+    const was = bodyAt(day);
+    const after = deed ? deed.on(was, 1, Infinity) : was;
+    const contaminationMv =
+      deed === DEEDS.refill ? onWire * was.reference.contaminationMv : after.reference.contaminationMv;
+    const body = { ...after, reference: { ...after.reference, contaminationMv } };
     const { zeroMv, slope } = foundInBuffers(body, 'ph');
     const read = (k: 0 | 1) =>
       zeroMv - seenSlope(body, slope) * K_25 * (BUFFERS[k] + (k === which ? off : 0) - 7) + READ_SD * dice.normal();

@@ -24,6 +24,9 @@ const share = <T>(all: readonly T[], is: (one: T) => boolean) => all.filter(is).
 const right = (s: Said) => s.id === s.truth;
 const rightGroup = (s: Said) => s.group === groupOf(s.truth);
 
+/** Of a sensor whose water has moved it is true that it is sound. */
+const ofSensor = (s: Said): Said => (s.truth === 'process-moved' ? { ...s, truth: 'sound' } : s);
+
 const byTier = TIERS.map((tier) => {
   const said = cases.map((c) => saidOf(c, tier));
   const after = cases.map((c) => saidAfter(c, tier));
@@ -38,7 +41,7 @@ const byTier = TIERS.map((tier) => {
     percent(cause / known),
     `${percent(hits / said.length)} (≥ ${percent(wilsonLow(hits, said.length))})`,
     percent(share(said, (s) => s.abstains)),
-    calibrationError(said).toFixed(3),
+    calibrationError(tier === 1 ? said.map(ofSensor) : said).toFixed(3),
     percent(share(after, right)),
     percent(share(after, rightGroup)),
   ];
@@ -64,6 +67,7 @@ const confusion = (said: readonly Said[]) =>
     const counts = BEFALLEN.map((id) => mine.filter((s) => s.id === id).length || '');
     return `| ${truth} | ${counts.join(' | ')} |`;
   });
+const strict = calibrationError(byTier[0]!.said).toFixed(3);
 const alarms = `Sound sensors, watched run after run over ${sound.years.toFixed(0)} sensor-years with the priors of practice: a cause was named of ${alarmRate(0)} a sensor-year by calibrations only, of ${alarmRate(1)} with everything (goal: at most 2 %).`;
 const text = `# Diagnosis report
 
@@ -82,15 +86,12 @@ is the better of a quadratic discriminant and nearest neighbours, trained on ${L
 that nothing is likelier than all else together. The calibration error is that of the stated chance of the likeliest, in ten
 bins. "After the test" is after the suggested test: a grab sample, a run in a fresh bottle, or a run after the plug was dried, the sensor
 cleaned or its reference refilled, made by the simulator's own deeds. In tier 1 nobody reads the water: that it has moved cannot
-be known there, and such a sensor is called sound.
+be known there, and such a sensor is called sound. That is a wrong cause in the table; the calibration error of tier 1 is that of
+what is said of the sensor itself (with such a sensor taken for wrongly called sound it is ${strict}).
 
-**What the figures after the test rest on.** In the stand-in a refill leaves four fifths of a contamination in the reference's
-silver wire (\`ON_THE_WIRE\` in \`sim/physics/deeds.ts\`; common practice, no source), and the cause "contaminated" says that no
-refill cures it: both were written together. Where a refill cured contamination as well, the zero would come back in either case:
-with 60 other histories a fault (seed 590590) the cause after the test is then right in 78.5, 89.3 and 88.9 % by tier instead of
-86.7, 99.8 and 100.0 %, below what was said before the test in tiers 2 and 3; the action group stays right in 86.7, 99.8 and
-100.0 %. The densities of the causes were set after looking at histories of this simulator with other seeds: they suit its ranges,
-and real sensors may be less clear-cut.
+What a refill leaves of a contamination in the reference is drawn, anything from nothing to all of it; the stand-in of the demo
+leaves four fifths. The densities of the causes were set after looking at histories of this simulator with other seeds: they suit
+its ranges, and real sensors may be less clear-cut.
 
 ${table}
 

@@ -1,13 +1,4 @@
-import {
-  cone,
-  errorGradientOf,
-  normalCdf,
-  ofFleet,
-  poolOf,
-  shownErrorOf,
-  type Fleet,
-  type Observation,
-} from '@frustum/core';
+import { cone, errorHere, normalCdf, ofFleet, poolOf, type Fleet, type Observation } from '@frustum/core';
 import { seedOf } from '@frustum/sim';
 import { oracle, type Linear, type Piece } from './drift-oracle.ts';
 import { lived, placeOf, type Kind, type Lived, type Place } from './drift-truths.ts';
@@ -50,7 +41,7 @@ export function houseOf(family: string, kind: Kind, sensors: number, seed: numbe
 }
 
 const errorOf = ({ working }: Place, actual: Observation['found'], inForce: Observation['found']) =>
-  shownErrorOf(working.model, working, actual, inForce);
+  errorHere(working.model, working, actual, inForce).error;
 
 /** Width, and a fine for what lies outside: Gneiting & Raftery, JASA 102 (2007) 359, eq. 43. */
 const intervalScore = (off: number, half: number, alpha = 0.05) =>
@@ -81,9 +72,8 @@ export function predicted(house: House, runs: number, seed: number, asked: boole
 /** The error about what the last run found. */
 function linearAt(place: Place, { history, inForce }: Lived): Linear {
   const { found } = history.at(-1)!;
-  const g = errorGradientOf(place.working.model, place.working, found, inForce);
-  const there = errorOf(place, found, inForce);
-  return [there - g.perZero * found.zero - g.perSensitivity * found.sensitivity, g.perZero, g.perSensitivity];
+  const g = errorHere(place.working.model, place.working, found, inForce);
+  return [g.error - g.perZero * found.zero - g.perSensitivity * found.sensitivity, g.perZero, g.perSensitivity];
 }
 
 /** Its central 95 %. */

@@ -1,5 +1,7 @@
-import { execSync } from 'node:child_process';
+import { execSync, fork } from 'node:child_process';
+import { once } from 'node:events';
 import { writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { seedOf } from '@frustum/sim';
 import { houseOf, predicted, type Predicted } from './drift-population.ts';
@@ -8,7 +10,8 @@ import { medianOf } from './figure.ts';
 
 /** Predictions of each family and number of runs, or as many as are asked for. */
 const PREDICTIONS = Number(process.argv[2] ?? 2000);
-const HOUSES = 16;
+/** Of each family and kind; a look at the table needs but one. */
+const HOUSES = PREDICTIONS < 500 ? 1 : 10;
 const SENSORS = 25;
 const RUNS = [1, 3, 10];
 const percent = (x: number) => `${(100 * x).toFixed(1)} %`;
@@ -18,22 +21,44 @@ const mean = (all: readonly number[]) => all.reduce((s, x) => s + x, 0) / all.le
 
 const commit = execSync('git rev-parse HEAD').toString().trim();
 const seed = process.argv[3] ? Number(process.argv[3]) : Number.parseInt(commit.slice(0, 8), 16);
-const made = FAMILIES.flatMap((family) =>
-  KINDS.flatMap((kind) =>
-    Array.from({ length: HOUSES }, (_, h) => {
-      const houseSeed = seedOf(seed, `${family}/${kind}/${h}`);
-      const house = houseOf(family, kind, SENSORS, houseSeed);
-      const each = Math.ceil(PREDICTIONS / KINDS.length / HOUSES);
-      return RUNS.flatMap((runs) =>
-        Array.from({ length: each }, (_, i) => ({
-          family,
-          runs,
-          ...predicted(house, runs, seedOf(houseSeed, `${runs}/${i}`), true),
-        })),
-      );
-    }).flat(),
-  ),
-);
+type Made = Predicted & { readonly family: string; readonly runs: number };
+
+/** All predictions of some families. */
+const madeOf = (families: readonly string[]): Made[] =>
+  families.flatMap((family) =>
+    KINDS.flatMap((kind) =>
+      Array.from({ length: HOUSES }, (_, h) => {
+        const houseSeed = seedOf(seed, `${family}/${kind}/${h}`);
+        const house = houseOf(family, kind, SENSORS, houseSeed);
+        const each = Math.ceil(PREDICTIONS / KINDS.length / HOUSES);
+        return RUNS.flatMap((runs) =>
+          Array.from({ length: each }, (_, i) => ({
+            family,
+            runs,
+            ...predicted(house, runs, seedOf(houseSeed, `${runs}/${i}`), true),
+          })),
+        );
+      }).flat(),
+    ),
+  );
+
+// A part answers to whoever has started it; the whole shares the families out among the cores.
+const answerTo = process.send?.bind(process) as ((made: Made[], sent: () => void) => void) | undefined;
+if (answerTo) {
+  await new Promise<void>((sent) => answerTo(madeOf(process.argv.slice(4)), sent));
+  process.exit();
+}
+const parts = Math.min(FAMILIES.length, availableParallelism());
+const made = (
+  await Promise.all(
+    Array.from({ length: parts }, async (_, part) => {
+      const mine = FAMILIES.filter((_, i) => i % parts === part);
+      const child = fork(import.meta.filename, [String(PREDICTIONS), String(seed), ...mine]);
+      const [answer] = (await once(child, 'message')) as [Made[]];
+      return answer;
+    }),
+  )
+).flat();
 
 function row(name: readonly string[], all: readonly Predicted[]): string {
   const jumps = all.filter((p) => p.kind === 'jumps');
@@ -95,8 +120,9 @@ houses a family and a kind, the engine learns from ${SENSORS} other sensors with
 (\`perf/drift-oracle.ts\`; asked for every one of them). **Score** is the mean interval score of the 95 % band, lower is better, over
 that of the last found error with the house's root mean square change from run to run. Ratios below 1 are better than it.
 
-How readily noise is taken up (\`NOISE_ASKED_FOR\` in \`core/drift/pool.ts\`) was set after two earlier reports with other seeds, one on
-either side of it: this seed was not used before, the choice was made on populations like this one.
+How readily noise is taken up and how far it keeps away from nothing (\`core/drift/pool.ts\`), and that sensors of a house live at
+different paces (\`core/drift/pace.ts\`), were set after earlier reports with other seeds, on populations like this one: this seed
+was not used before.
 
 ${table}
 `,

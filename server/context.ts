@@ -4,6 +4,7 @@ import { LiveHub } from './channels/live-hub.ts';
 import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
 import { Fleets } from './services/fleet.ts';
+import { Beside } from './services/beside.ts';
 import { Teller } from './services/tell.ts';
 import { KeptCones } from './services/margins.ts';
 import { logInsIn } from './config/log-ins.ts';
@@ -21,6 +22,8 @@ export interface Context {
   readonly poller: Poller;
   /** how sensors of a family drift in this house */
   readonly fleets: Fleets;
+  /** what sensors in the same water gave beside each other */
+  readonly beside: Beside;
   /** the cones of Margins, as they were made last */
   readonly cones: KeptCones;
   /** tells alarms beyond the screen */
@@ -45,6 +48,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     hub,
     poller: new Poller(hub, { logIns: logInsIn(config.dataFolder) }),
     fleets: new Fleets(overrides.now),
+    beside: new Beside(),
     cones: new KeptCones(),
     teller: new Teller(config.dataFolder),
     now: Date.now,

@@ -6,6 +6,7 @@ import type { Problem } from '@frustum/contract';
 const STATUS: Readonly<Record<string, number>> = {
   'run-unknown': 404,
   'sensor-unknown': 404,
+  'loop-unknown': 404,
   'channel-unknown': 404,
   'route-unknown': 404,
   'unknown-standard': 404,

@@ -1,24 +1,16 @@
 import type { Model } from '../families/family.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
-import { errorGradientOf, shownErrorOf, type Covariance2 } from '../families/working-error.ts';
+import { errorHere, type Covariance2, type ErrorHere } from '../families/working-error.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
-import { halfWidth, sdOf, type Spread } from '../statistics/spread.ts';
-import {
-  mayHaveJumped,
-  predict,
-  priorState,
-  SENSITIVITY,
-  serviced,
-  takeIn,
-  ZERO,
-  type DriftState,
-  type TakenIn,
-} from './filter.ts';
+import { halfWidth, sdOf, spreadOf, type Piece, type Spread } from '../statistics/spread.ts';
+import { carried, type Known } from './course.ts';
+import { drawnTogether, mayHaveJumped, priorState, SENSITIVITY, ZERO, type DriftState } from './filter.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import { filteredAtPaces } from './pace.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
-export const DRIFT_VERSION = 5;
+export const DRIFT_VERSION = 6;
 
 /** Where the sensor works: the error that counts is the one shown here. */
 export interface Working {
@@ -84,96 +76,108 @@ const POINTS_A_SEGMENT = 12;
  * @param fromMs segments that ended before are left out: nobody looks at them
  * @example cone(falling, phPrior, atWork, 90 * day).segments.length // 3
  */
-export function cone(
+export const cone = (
   history: readonly Observation[],
   prior: FamilyPrior,
+  working: Working,
+  untilMs: number,
+  inForceBefore?: Coefficients,
+  services?: readonly ServiceEvent[],
+  fromMs?: number,
+): Cone => coneAlong(filteredAtPaces(history, prior, services), working, untilMs, inForceBefore, services, fromMs);
+
+/** What is known of a sensor along its way if it lives at one pace, and how likely that is at each moment. */
+export interface AtOnePace {
+  readonly prior: FamilyPrior;
+  readonly known: readonly Known[];
+  readonly chances: readonly number[];
+}
+
+/**
+ * `cone` from what is known along the way, however it was learned.
+ *
+ * @param lines one or more, of the same moments
+ */
+export function coneAlong(
+  lines: readonly AtOnePace[],
   working: Working,
   untilMs: number,
   inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
   services: readonly ServiceEvent[] = [],
   fromMs = Number.NEGATIVE_INFINITY,
 ): Cone {
-  const course = filtered(history, prior, services);
-  if (course.length === 0)
-    return { segments: [], marks: [], errorAt: null, expectedAt: (atMs) => parametersIn(priorState(prior, atMs)) };
+  const way = lines[0]!.known;
+  const standing = (i: number): readonly Standing[] =>
+    lines.map(({ prior, known, chances }) => ({ prior, state: known[i]!.state, chance: chances[i]! }));
+  if (way.length === 0) {
+    const expectedAt = (atMs: number) => parametersIn(priorState(lines[0]!.prior, atMs));
+    return { segments: [], marks: [], errorAt: null, expectedAt };
+  }
   let inForce = inForceBefore;
   const segments: Segment[] = [];
   const marks: FoundMark[] = [];
-  course.forEach(({ observation, state, jumped }, i) => {
-    const found = spreadOf([{ chance: 1, covariance: observation.covariance }], observation.found, inForce, working);
-    const { atMs, kind } = observation;
-    marks.push({ atMs, kind, error: found.mean, sd: sdOf(found), jumped });
-    inForce = observation.inForceAfter;
-    const toMs = course[i + 1]?.observation.atMs ?? Math.max(untilMs, atMs + MS_PER_DAY);
+  way.forEach(({ observation, state: { atMs } }, i) => {
+    if (observation) {
+      const found = errorHere(working.model, working, observation.found, inForce);
+      const sd = spreadAlong(found, observation.covariance);
+      const jumped = lines.reduce((sum, l) => sum + l.chances[i]! * l.known[i]!.jumped, 0);
+      marks.push({ atMs, kind: observation.kind, error: found.error, sd, jumped });
+      inForce = observation.inForceAfter;
+    }
+    const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, atMs + MS_PER_DAY);
     if (toMs < fromMs) return;
-    const at = errorFrom(state, prior, inForce, working, services);
+    const at = errorFrom(standing(i), inForce, working, services);
     const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
-      at(state.atMs + ((toMs - state.atMs) * k) / POINTS_A_SEGMENT),
+      at(atMs + ((toMs - atMs) * k) / POINTS_A_SEGMENT),
     );
-    segments.push({ fromMs: state.atMs, toMs, points });
+    segments.push({ fromMs: atMs, toMs, points });
   });
-  const last = course.at(-1)!.state;
+  const last = standing(way.length - 1);
   return {
     segments,
     marks,
-    errorAt: errorFrom(last, prior, inForce, working, services),
-    expectedAt: (atMs) => parametersIn(carried(last, prior, services, atMs)),
+    errorAt: errorFrom(last, inForce, working, services),
+    expectedAt: (atMs) => {
+      // One that was slow so far may be slow no more, as glass that begins to age: for what is expected of it all paces count alike.
+      const there = last.map(({ state, prior }) => ({
+        chance: 1 / last.length,
+        belief: carried(state, prior, services, atMs).belief,
+      }));
+      return parametersIn({ atMs, belief: drawnTogether(there) });
+    },
   };
 }
 
-/** What each run has made of what is known. */
-export type Course = readonly (TakenIn & { readonly observation: Observation })[];
-
-/** Runs the filter over a history. */
-export function filtered(
-  history: readonly Observation[],
-  prior: FamilyPrior,
-  services: readonly ServiceEvent[] = [],
-): Course {
-  const first = history[0];
-  if (!first) return [];
-  let state = priorState(prior, first.atMs);
-  return history.map((observation) => {
-    const days = (observation.atMs - state.atMs) / MS_PER_DAY;
-    const made = takeIn(carried(state, prior, services, observation.atMs), prior, observation, days);
-    state = made.state;
-    return { ...made, observation };
-  });
+/** How a sensor may stand at a moment. */
+interface Standing {
+  readonly prior: FamilyPrior;
+  readonly state: DriftState;
+  readonly chance: number;
 }
 
-/** A state at a later moment, with all that was done to the sensor on the way. */
-function carried(state: DriftState, prior: FamilyPrior, services: readonly ServiceEvent[], toMs: number): DriftState {
-  const after = services.filter((s) => s.atMs > state.atMs && s.atMs <= toMs);
-  return predict(
-    after.reduce((s, event) => serviced(s, prior, event), state),
-    prior,
-    toMs,
-  );
-}
-
-/** The forecast of the shown error from a state on. */
+/** The forecast of the shown error from a moment on. */
 function errorFrom(
-  state: DriftState,
-  prior: FamilyPrior,
+  standing: readonly Standing[],
   inForce: Coefficients,
   working: Working,
   services: readonly ServiceEvent[],
 ): (atMs: number) => ErrorAt {
   return (atMs) => {
-    const there = carried(state, prior, services, atMs);
-    const ways = mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY);
-    const { mean } = there.belief;
     const spread = spreadOf(
-      ways.map(({ chance, belief: { covariance: c } }) => ({
-        chance,
-        covariance: [
-          [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
-          [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
-        ] as const,
-      })),
-      { zero: mean[ZERO]!, sensitivity: mean[SENSITIVITY]! },
-      inForce,
-      working,
+      standing.flatMap(({ prior, state, chance }) => {
+        const there = carried(state, prior, services, atMs);
+        const { mean } = there.belief;
+        const is = { zero: mean[ZERO]!, sensitivity: mean[SENSITIVITY]! };
+        const here = errorHere(working.model, working, is, inForce);
+        return mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY).map((way): Piece => {
+          const c = way.belief.covariance;
+          const both: Covariance2 = [
+            [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
+            [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
+          ];
+          return { chance: chance * way.chance, mean: here.error, sd: spreadAlong(here, both) };
+        });
+      }),
     );
     return {
       ...spread,
@@ -185,25 +189,9 @@ function errorFrom(
   };
 }
 
-/**
- * Mean and spread of the shown error: exact where it is linear in zero and sensitivity (glass, cells), to first order
- * about the mean where it is not (ion tips).
- */
-function spreadOf(
-  ways: readonly { readonly chance: number; readonly covariance: Covariance2 }[],
-  actual: Coefficients,
-  inForce: Coefficients,
-  working: Working,
-): Spread {
-  const { perZero: z, perSensitivity: s } = errorGradientOf(working.model, working, actual, inForce);
-  return {
-    mean: shownErrorOf(working.model, working, actual, inForce),
-    pieces: ways.map(({ chance, covariance: [[zz, zs], [, ss]] }) => ({
-      chance,
-      sd: Math.sqrt(Math.max(0, z * z * zz + 2 * z * s * zs + s * s * ss)),
-    })),
-  };
-}
+/** What an error is spread by: exact where it is linear in zero and sensitivity (glass, cells), to first order where it is not (ion tips). */
+const spreadAlong = ({ perZero: z, perSensitivity: s }: ErrorHere, [[zz, zs], [, ss]]: Covariance2): number =>
+  Math.sqrt(Math.max(0, z * z * zz + 2 * z * s * zs + s * s * ss));
 
 /** Both parameters as a state has them; jumps that may come are not in their spread. */
 export function parametersIn({ belief: { mean, covariance } }: DriftState): ParametersAt {

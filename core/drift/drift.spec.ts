@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { cone, filtered, parametersIn } from './cone.ts';
+import { cone, parametersIn } from './cone.ts';
+import { filtered } from './course.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
 import { seen } from '../statistics/kalman.ts';
-import { halfWidth } from '../statistics/spread.ts';
+import { chanceBeyond, halfWidth, sdOf, spreadOf } from '../statistics/spread.ts';
 import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../families/sensor.ts';
+import { errorHere, shownErrorOf } from '../families/working-error.ts';
 import { PH_PRIOR, priorOf, type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
 
@@ -23,6 +25,23 @@ const observed = (day: number, zero: number, sensitivity: number, more: Partial<
   inForceAfter: { zero, sensitivity },
   cleaned: false,
   ...more,
+});
+
+describe('a sensor that is further off than its scale goes', () => {
+  it('a probe that shows a salinity of more than 42 has an error all the same, on the line about what is believed', () => {
+    const model = modelOf(familyOf('salinity'), { cellConstant: 1 });
+    const at = { model, value: 35, temperatureC: 25 };
+    // Three tenths more conductivity than believed: beyond the scale. A tenth more is within.
+    const half = (sensitivity: number) => errorHere(model, at, { zero: 0, sensitivity }, { zero: 0, sensitivity: 1 });
+    expect(() => shownErrorOf(model, at, { zero: 0, sensitivity: 0.7 }, { zero: 0, sensitivity: 1 })).not.toThrow();
+    expect(() => shownErrorOf(model, at, { zero: 0, sensitivity: 1.3 }, { zero: 0, sensitivity: 1 })).toThrow('scale');
+    expect(half(1.3).error).toBeCloseTo(3 * half(1.1).error, 0);
+    const off = observed(0, 0, 1.3, { kind: 'verification', inForceAfter: { zero: 0, sensitivity: 1 } });
+    expect(cone([off], priorOf(familyOf('salinity'), 0.1), at, MS_PER_DAY).marks[0]!.error).toBeCloseTo(
+      half(1.3).error,
+      6,
+    );
+  });
 });
 
 describe('the filter', () => {
@@ -124,23 +143,27 @@ describe('jumps', () => {
 
   it('a band holds what it says: drawn 100 000 times (seed 12)', () => {
     const dice = seededChance(12);
-    const spread = {
-      mean: 0,
-      pieces: [
-        { chance: 0.8, sd: 1 },
-        { chance: 0.2, sd: 6 },
-      ],
-    };
+    // The two have middles of their own: 0 and 5 about a common 1.
+    const spread = spreadOf([
+      { chance: 0.8, mean: 0, sd: 1 },
+      { chance: 0.2, mean: 5, sd: 6 },
+    ]);
+    expect(spread.mean).toBe(1);
+    expect(sdOf(spread)).toBeCloseTo(Math.sqrt(0.8 * (1 + 1) + 0.2 * (36 + 16)), 12);
+    let beyond = 0;
     const [half50, half95] = [halfWidth(spread, 0.5, Z50), halfWidth(spread, 0.95, Z95)];
     let in50 = 0;
     let in95 = 0;
     for (let i = 0; i < 100_000; i++) {
-      const x = Math.abs(dice.normal() * (dice.uniform() < 0.2 ? 6 : 1));
+      const drawn = dice.uniform() < 0.2 ? 5 + 6 * dice.normal() : dice.normal();
+      if (Math.abs(drawn) > 2) beyond++;
+      const x = Math.abs(drawn - spread.mean);
       if (x < half50) in50++;
       if (x < half95) in95++;
     }
     expect(in50 / 1e5).toBeCloseTo(0.5, 2);
     expect(in95 / 1e5).toBeCloseTo(0.95, 2);
+    expect(beyond / 1e5).toBeCloseTo(chanceBeyond(spread, 2), 2);
   });
 });
 
@@ -235,7 +258,7 @@ describe('the four words', () => {
     [0.0, 0.2, 'not known'],
   ] as const)('error %s with spread %s in a tolerance of 0.1 is %s', (mean, sd, word) =>
     expect(
-      marginOf({ atMs: 0, mean, sd, half50: Z50 * sd, half95: Z95 * sd, pieces: [{ chance: 1, sd }] }, 0.1).state,
+      marginOf({ atMs: 0, mean, sd, half50: Z50 * sd, half95: Z95 * sd, pieces: [{ chance: 1, mean, sd }] }, 0.1).state,
     ).toBe(word),
   );
 });

@@ -1,5 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { apart, moved, seen, type Belief, type Motion } from '../statistics/kalman.ts';
+import { apart, moved, seen, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
+import { chancesOf } from '../statistics/chances.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
 /** What is believed of one sensor: zero, its rate (a day), sensitivity, its rate (a day), with covariance. */
@@ -94,6 +95,19 @@ export function addNoise(q: number[], at: number, walk: number, rateSd: number, 
 export interface Way {
   readonly chance: number;
   readonly belief: Belief;
+  /** the figure that has jumped */
+  readonly jumped?: number;
+}
+
+/** A sensor within a belief: what is known of its family, and where its four figures begin. */
+export interface Placed {
+  readonly prior: FamilyPrior;
+  readonly from: number;
+}
+
+/** One that may have jumped in so many days. */
+interface Unwatched extends Placed {
+  readonly days: number;
 }
 
 /**
@@ -102,59 +116,79 @@ export interface Way {
  *
  * @param days since the last observation
  */
-export function mayHaveJumped({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Way[] {
-  const kinds = [
-    { at: ZERO, aYear: prior.zeroJumpsPerYear, sd: prior.zeroJumpSd },
-    { at: SENSITIVITY, aYear: prior.sensitivityJumpsPerYear, sd: prior.sensitivityJumpSd },
-  ].filter((k) => k.sd > 0);
-  const aYear = kinds.reduce((sum, k) => sum + k.aYear, 0);
-  const any = -Math.expm1((-aYear * Math.max(0, days)) / DAYS_PER_YEAR);
+export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Way[] =>
+  anyMayHaveJumped(belief, [{ prior, from: 0, days }]);
+
+/** `mayHaveJumped` for a belief about several sensors: one of them may have, each since it was last seen. */
+export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Way[] {
+  const kinds = sensors.flatMap(({ prior, from, days }) =>
+    [
+      { at: from + ZERO, aYear: prior.zeroJumpsPerYear, sd: prior.zeroJumpSd },
+      { at: from + SENSITIVITY, aYear: prior.sensitivityJumpsPerYear, sd: prior.sensitivityJumpSd },
+    ].map((k) => ({ ...k, expected: k.sd > 0 ? (k.aYear * Math.max(0, days)) / DAYS_PER_YEAR : 0 })),
+  );
+  const expected = kinds.reduce((sum, k) => sum + k.expected, 0);
+  const any = -Math.expm1(-expected);
   if (!(any > 0)) return [{ chance: 1, belief }];
   const ways: Way[] = [{ chance: 1 - any, belief }];
-  for (const { at, sd, aYear: its } of kinds)
-    ways.push({ chance: (any * its) / aYear, belief: widened(belief, [{ at, variance: sd ** 2 }]) });
+  for (const { at, sd, expected: its } of kinds)
+    if (its > 0)
+      ways.push({ chance: (any * its) / expected, belief: widened(belief, [{ at, variance: sd ** 2 }]), jumped: at });
   return ways;
 }
 const DAYS_PER_YEAR = 365.25;
 
 /** A belief with so much more spread at some places. */
-function widened({ mean, covariance }: Belief, by: readonly { at: number; variance: number }[]): Belief {
+export function widened({ mean, covariance }: Belief, by: readonly { at: number; variance: number }[]): Belief {
   const wider = covariance.slice();
-  for (const { at, variance } of by) wider[at * SIZE + at]! += variance;
+  for (const { at, variance } of by) wider[at * mean.length + at]! += variance;
   return { mean, covariance: wider };
 }
 
-/** Forgets one parameter: it is as little known as in a new sensor, and has nothing to do with the other one any more. */
-function forgotten({ mean, covariance }: Belief, prior: FamilyPrior, atMs: number, level: number): Belief {
-  const fresh = priorState(prior, atMs).belief;
+/** Forgets some figures: each is what is given, as little known as that, and has nothing to do with any other one any more. */
+export function forgotten(
+  { mean, covariance }: Belief,
+  figures: readonly { readonly at: number; readonly mean: number; readonly variance: number }[],
+): Belief {
+  const n = mean.length;
   const m = mean.slice();
   const c = covariance.slice();
-  for (const i of [level, level + 1]) {
-    m[i] = fresh.mean[i]!;
-    for (let j = 0; j < SIZE; j++) c[i * SIZE + j] = c[j * SIZE + i] = 0;
-    c[i * SIZE + i] = fresh.covariance[i * SIZE + i]!;
+  for (const figure of figures) {
+    const i = figure.at;
+    m[i] = figure.mean;
+    for (let j = 0; j < n; j++) c[i * n + j] = c[j * n + i] = 0;
+    c[i * n + i] = figure.variance;
   }
   return { mean: m, covariance: c };
 }
+
+/** A level of a new sensor and its rate, where a belief has them. */
+const asNew = ({ prior, from }: Placed, level: number) => {
+  const { mean, covariance } = priorState(prior, 0).belief;
+  return [level, level + 1].map((i) => ({ at: from + i, mean: mean[i]!, variance: covariance[i * SIZE + i]! }));
+};
 
 /**
  * What a service does to what is known: a cleaning, or a plug that was dried, moves both parameters a little, a refill makes the zero anybody's
  * guess (the reference is another one), a new tip, cap or cell makes both, and so does drying out.
  */
+export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent['kind']): Belief {
+  const { prior, from } = sensor;
+  if (kind === 'cleaned' || kind === 'plug dried')
+    return widened(belief, [
+      { at: from + ZERO, variance: prior.cleanedZeroSd ** 2 },
+      { at: from + SENSITIVITY, variance: prior.cleanedSensitivitySd ** 2 },
+    ]);
+  if (kind === 'refilled') return forgotten(belief, asNew(sensor, ZERO));
+  if (kind === 'tip replaced' || kind === 'stored dry')
+    return forgotten(belief, [...asNew(sensor, ZERO), ...asNew(sensor, SENSITIVITY)]);
+  return belief;
+}
+
+/** A state carried to a service, with what that does to it. */
 export function serviced(state: DriftState, prior: FamilyPrior, { kind, atMs }: ServiceEvent): DriftState {
   const { belief } = predict(state, prior, atMs);
-  const after =
-    kind === 'cleaned' || kind === 'plug dried'
-      ? widened(belief, [
-          { at: ZERO, variance: prior.cleanedZeroSd ** 2 },
-          { at: SENSITIVITY, variance: prior.cleanedSensitivitySd ** 2 },
-        ])
-      : kind === 'refilled'
-        ? forgotten(belief, prior, atMs, ZERO)
-        : kind === 'tip replaced' || kind === 'stored dry'
-          ? priorState(prior, atMs).belief
-          : belief;
-  return { atMs: Math.max(state.atMs, atMs), belief: after };
+  return { atMs: Math.max(state.atMs, atMs), belief: afterService(belief, { prior, from: 0 }, kind) };
 }
 
 const ROW_ZERO = [1, 0, 0, 0];
@@ -162,11 +196,9 @@ const ROW_SENSITIVITY = [0, 0, 1, 0];
 
 /**
  * Takes in a run: carries the state to its time, weighs whether the sensor has jumped since, and updates each way with
- * what was found. The ways are then drawn together into one belief of the same mean and covariance.
+ * what was found.
  *
  * @param days since the last observation; 0 for the first one
- * @see Durbin & Koopman (2012), 4.3 and 6.4 (one figure after the other); Bar-Shalom, Li & Kirubarajan, Estimation with
- * Applications to Tracking and Navigation (2001), 11.6 (drawing together, "GPB1")
  */
 export function takeIn(
   before: DriftState,
@@ -176,31 +208,64 @@ export function takeIn(
 ): TakenIn {
   let state = predict(before, prior, observation.atMs);
   if (observation.cleaned) state = serviced(state, prior, { kind: 'cleaned', atMs: observation.atMs });
-  const { zero, sensitivity } = observation.found;
-  const [first, second] = apart(
-    { row: ROW_ZERO, value: zero },
-    { row: ROW_SENSITIVITY, value: sensitivity },
-    observation.covariance,
+  const { belief, logLikelihood, standardised, chances } = weighed(
+    mayHaveJumped(state, prior, days),
+    sightsOf(observation, ROW_ZERO, ROW_SENSITIVITY),
   );
-  const tried = mayHaveJumped(state, prior, days).map(({ chance, belief }) => {
-    const one = seen(belief, first);
-    const two = seen(one.belief, second);
-    return { one, two, log: Math.log(chance) + one.logLikelihood + two.logLikelihood };
-  });
-  const top = Math.max(...tried.map((t) => t.log));
-  const raw = tried.map((t) => Math.exp(t.log - top));
-  const total = raw.reduce((s, w) => s + w, 0);
-  const [quiet] = tried;
-  const over = (s: { innovation: number; variance: number }) =>
-    s.variance > 0 ? s.innovation / Math.sqrt(s.variance) : 0;
   return {
-    state: {
-      atMs: state.atMs,
-      belief: drawnTogether(tried.map((t, i) => ({ chance: raw[i]! / total, belief: t.two.belief }))),
-    },
-    logLikelihood: top + Math.log(total),
-    standardised: [over(quiet!.one), over(quiet!.two)],
-    jumped: 1 - raw[0]! / total,
+    state: { atMs: state.atMs, belief },
+    logLikelihood,
+    standardised: [standardised[0]!, standardised[1]!],
+    jumped: 1 - chances[0]!,
+  };
+}
+
+/** What a run has found, as two sights of their own. @param zero and @param sensitivity where a belief has them */
+export function sightsOf(
+  { found, covariance }: Pick<Observation, 'found' | 'covariance'>,
+  zero: readonly number[],
+  sensitivity: readonly number[],
+): readonly Sight[] {
+  return apart({ row: zero, value: found.zero }, { row: sensitivity, value: found.sensitivity }, covariance);
+}
+
+/** What was seen has made of several ways: one belief, and how likely each of them is now. */
+interface Weighed {
+  readonly belief: Belief;
+  readonly logLikelihood: number;
+  /** each sight, by the first way: seen less expected, over its expected standard deviation */
+  readonly standardised: readonly number[];
+  readonly chances: readonly number[];
+}
+
+/**
+ * Updates each way with the same sights, weighs the ways by how well they expected them, and draws them together into one
+ * belief of the same mean and covariance.
+ *
+ * @param ways the first one is that nothing has happened
+ * @param sights independent of each other
+ * @see Durbin & Koopman (2012), 4.3 and 6.4 (one figure after the other); Bar-Shalom, Li & Kirubarajan, Estimation with
+ * Applications to Tracking and Navigation (2001), 11.6 (drawing together, "GPB1")
+ */
+export function weighed(ways: readonly Way[], sights: readonly Sight[]): Weighed {
+  const standardised: number[] = [];
+  const tried = ways.map((way, w) => {
+    let { belief } = way;
+    let log = Math.log(way.chance);
+    for (const sight of sights) {
+      const made = seen(belief, sight);
+      if (w === 0) standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
+      belief = made.belief;
+      log += made.logLikelihood;
+    }
+    return { belief, log };
+  });
+  const { chances, log } = chancesOf(tried.map((t) => t.log));
+  return {
+    belief: drawnTogether(tried.map(({ belief }, i) => ({ chance: chances[i]!, belief }))),
+    logLikelihood: log,
+    standardised,
+    chances,
   };
 }
 
@@ -210,14 +275,15 @@ export function drawnTogether(ways: readonly Way[]): Belief {
   if (ways.length === 1) return first!.belief;
   // About the first one: what all agree on stays exactly as it is.
   const mean = first!.belief.mean.slice();
-  const covariance = new Array<number>(SIZE * SIZE).fill(0);
+  const n = mean.length;
+  const covariance = new Array<number>(n * n).fill(0);
   for (const { chance, belief } of ways)
-    for (let i = 0; i < SIZE; i++) mean[i]! += chance * (belief.mean[i]! - first!.belief.mean[i]!);
+    for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - first!.belief.mean[i]!);
   for (const { chance, belief } of ways)
-    for (let i = 0; i < SIZE; i++) {
+    for (let i = 0; i < n; i++) {
       const off = belief.mean[i]! - mean[i]!;
-      for (let j = 0; j < SIZE; j++)
-        covariance[i * SIZE + j]! += chance * (belief.covariance[i * SIZE + j]! + off * (belief.mean[j]! - mean[j]!));
+      for (let j = 0; j < n; j++)
+        covariance[i * n + j]! += chance * (belief.covariance[i * n + j]! + off * (belief.mean[j]! - mean[j]!));
     }
   return { mean, covariance };
 }

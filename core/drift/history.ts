@@ -49,6 +49,8 @@ export interface FamilyPrior {
   readonly sensitivityJumpsPerYear: number;
   readonly zeroJumpSd: number;
   readonly sensitivityJumpSd: number;
+  /** how much faster or slower one sensor of a kind lives than another: standard deviation of the logarithm of its pace */
+  readonly paceSd: number;
   /** extra spread that a cleaning brings, mV and fraction */
   readonly cleanedZeroSd: number;
   readonly cleanedSensitivitySd: number;
@@ -76,6 +78,7 @@ export const PH_PRIOR: FamilyPrior = {
   sensitivityJumpsPerYear: 0.1,
   zeroJumpSd: 6,
   sensitivityJumpSd: 0.03,
+  paceSd: 0.3,
   cleanedZeroSd: 1.5,
   cleanedSensitivitySd: 0.01,
 };
@@ -120,6 +123,7 @@ export function priorOf(family: Family, step: number): FamilyPrior {
     sensitivityJumpsPerYear: PH_PRIOR.sensitivityJumpsPerYear,
     zeroJumpSd: ZERO_IN_STEPS.jump * step,
     sensitivityJumpSd: gain.jump,
+    paceSd: PH_PRIOR.paceSd,
     cleanedZeroSd: ZERO_IN_STEPS.cleaned * step,
     cleanedSensitivitySd: gain.cleaned,
   };

@@ -1,10 +1,12 @@
-import { errorGradientOf, shownErrorOf } from '../families/working-error.ts';
+import { errorHere } from '../families/working-error.ts';
 import type { Coefficients } from '../families/ph/electrode.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { moved, smoothed, type Belief } from '../statistics/kalman.ts';
 import { normalCdf } from '../statistics/normal.ts';
 import { chanceBeyond } from '../statistics/spread.ts';
-import { cone, filtered, type Course, type Working } from './cone.ts';
+import { cone, type Working } from './cone.ts';
+import { filtered, type Course } from './course.ts';
+import { atLikeliestPace } from './pace.ts';
 import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 import { widenedBy } from './past.ts';
@@ -56,11 +58,11 @@ export function lookBacks(
   inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
   services: readonly ServiceEvent[] = [],
 ): readonly LookBack[] {
-  const course = filtered(history, prior, services);
+  const course = filtered(history, atLikeliestPace(prior, history, services), services);
   const between = course.slice(1).flatMap((to, i): LookBack[] => {
     const { inForceAfter, atMs: fromMs } = course[i]!.observation;
     const { found, atMs: toMs } = to.observation;
-    if (Math.abs(shownErrorOf(working.model, working, found, inForceAfter)) <= tolerance) return [];
+    if (Math.abs(errorHere(working.model, working, found, inForceAfter).error) <= tolerance) return [];
     const then = betweenRuns(course, i, prior, services).map(({ atMs, belief }) =>
       errorThen(atMs, belief, inForceAfter, working, tolerance),
     );
@@ -114,10 +116,9 @@ function errorThen(
   tolerance: number,
 ): ErrorThen {
   const actual = { zero: m[ZERO]!, sensitivity: m[SENSITIVITY]! };
-  const { perZero: z, perSensitivity: s } = errorGradientOf(working.model, working, actual, inForce);
+  const { error: mean, perZero: z, perSensitivity: s } = errorHere(working.model, working, actual, inForce);
   const variance =
     z * z * c[ZERO * 4 + ZERO]! + 2 * z * s * c[ZERO * 4 + SENSITIVITY]! + s * s * c[SENSITIVITY * 4 + SENSITIVITY]!;
-  const mean = shownErrorOf(working.model, working, actual, inForce);
   const sd = Math.sqrt(Math.max(variance, 1e-24));
   const chanceOutside = normalCdf((mean - tolerance) / sd) + normalCdf((-mean - tolerance) / sd);
   return { atMs, mean, sd, chanceOutside };

@@ -25,7 +25,7 @@ const BEYOND = 1.5;
  *
  * @param now forecast of the error, null before the first run
  * @param tolerance half width, same unit
- * @example marginOf({ atMs: 0, mean: 0, sd: 0.01, half50: 0.007, half95: 0.02, pieces: [{ chance: 1, sd: 0.01 }] }, 0.1).state // 'inside'
+ * @example marginOf({ atMs: 0, mean: 0, sd: 0.01, half50: 0.007, half95: 0.02, pieces: [{ chance: 1, mean: 0, sd: 0.01 }] }, 0.1).state // 'inside'
  */
 export function marginOf(now: ErrorAt | null, tolerance: number): Margin {
   if (!now) return { state: 'not known', chanceOutside: null, error: null, expanded: null };

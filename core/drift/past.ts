@@ -1,6 +1,7 @@
 import { smoothed, type Motion } from '../statistics/kalman.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { parametersIn, type Course, type ParametersAt } from './cone.ts';
+import { parametersIn, type ParametersAt } from './cone.ts';
+import type { Course } from './course.ts';
 import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
 import type { FamilyPrior, ServiceEvent } from './history.ts';
 

@@ -1,6 +1,6 @@
-import { Z95 } from '../statistics/normal.ts';
+import { logSum } from '../statistics/chances.ts';
 import { searched } from '../statistics/descent.ts';
-import { filtered } from './cone.ts';
+import { filteredAtPaces } from './pace.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
 /** One sensor of a fleet: what is known of its family, in its own unit, and what it has been through. */
@@ -26,6 +26,8 @@ export interface Fleet {
   readonly sensitivityJumps: number;
   readonly zeroJumpSize: number;
   readonly sensitivityJumpSize: number;
+  /** how far the sensors' paces are apart */
+  readonly pace: number;
   /** how far the rates of a new sensor spread */
   readonly zeroFirstSpread: number;
   readonly sensitivityFirstSpread: number;
@@ -52,6 +54,7 @@ export const NO_FLEET: Fleet = {
   sensitivityJumps: 1,
   zeroJumpSize: 1,
   sensitivityJumpSize: 1,
+  pace: 1,
   zeroFirstSpread: 1,
   sensitivityFirstSpread: 1,
   zeroRate: 0,
@@ -77,6 +80,7 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   sensitivityFirstRateSd: prior.sensitivityFirstRateSd * fleet.sensitivityFirstSpread,
   zeroMemoryDays: prior.zeroMemoryDays * fleet.zeroMemory,
   sensitivityMemoryDays: prior.sensitivityMemoryDays * fleet.sensitivityMemory,
+  paceSd: prior.paceSd * fleet.pace,
   zeroJumpsPerYear: prior.zeroJumpsPerYear * fleet.zeroJumps,
   sensitivityJumpsPerYear: prior.sensitivityJumpsPerYear * fleet.sensitivityJumps,
   zeroJumpSd: prior.zeroJumpSd * fleet.zeroJumpSize,
@@ -85,7 +89,7 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
 
 /** Logarithm of the density of all that was found in a history, before it was. */
 export const logLikelihood = ({ prior, history, services }: Member): number =>
-  filtered(history, prior, services).reduce((sum, t) => sum + t.logLikelihood, 0);
+  logSum(filteredAtPaces(history, prior, services).map((p) => p.log));
 
 /**
  * What is learned, each with how far a house may differ from the family: the standard deviation of its logarithm, or of
@@ -102,6 +106,7 @@ const LEARNED = [
   ['sensitivityJumps', 1.5],
   ['zeroJumpSize', 0.7],
   ['sensitivityJumpSize', 0.7],
+  ['pace', 0.35],
   ['zeroFirstSpread', 1.2],
   ['sensitivityFirstSpread', 1.2],
   ['zeroRate', 1.5],
@@ -110,17 +115,19 @@ const LEARNED = [
   ['sensitivityFirst', 1.5],
 ] as const;
 /** Those from here on are rates, the others factors. */
-const FIRST_RATE = 12;
+const FIRST_RATE = 13;
 /**
- * The first of them are what a sensor does beside its usual course: how much it walks, how much its rate varies. What 25
- * sensors say of a spread that is nothing comes out above nothing as often as not, so these are taken up only as far as runs
- * ask for them: beforehand they spread by an exponential density, one in seven beyond what is known of the family, which
- * is meant to be wide. (With one in twenty, bands after ten runs were another 3 % narrower and held 92.5 to 93 % in three families.)
+ * The first of them are what a sensor does beside its usual course: how much it walks, how much its rate varies. 25 sensors
+ * hardly tell a little of it from nothing: the likeliest figure is nothing as often as not, and bands that believe it hold far
+ * too little. So these keep away from nothing, by a power of their size, and are taken up only as far as runs ask for
+ * them, by an exponential density, one in seven beyond what is known of the family, which is meant to be wide.
  *
- * @see Simpson et al., Penalising model component complexity, Statistical Science 32 (2017) 1, from memory
+ * @see Chung, Rabe-Hesketh et al., Psychometrika 78 (2013) 685 (away from nothing); Simpson et al., Penalising model component
+ * complexity, Statistical Science 32 (2017) 1 (as far as asked for); both from memory
  */
 const NOISES = 4;
 const NOISE_ASKED_FOR = -Math.log(0.15);
+const AWAY_FROM_NOTHING = 0.4;
 const TOLERANCE = 0.02;
 const MOST_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */
@@ -133,28 +140,6 @@ const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => 
   });
   return { ...(Object.fromEntries(made) as Record<(typeof LEARNED)[number][0], number>), sensors, runs };
 };
-
-/** What is known of the family counts like so many sensors. Our own choice. */
-const FAMILY_COUNTS = 8;
-/** Figures that are learned of each first rate: its middle, its spread, and how long it is remembered. */
-const LEARNED_OF_EACH = 3;
-
-/**
- * A new sensor is one more of a handful: how far their first rates spread, and about which middle, is itself known from so
- * few. Predicted from n of them it spreads by Student's t, whose 97.5 % point is taken to first order.
- *
- * @see Abramowitz & Stegun, Handbook of Mathematical Functions (1964), 26.7.5
- */
-function unsureOf(fleet: Fleet): Fleet {
-  const n = fleet.sensors + FAMILY_COUNTS;
-  const freedom = n - LEARNED_OF_EACH;
-  const wider = Math.sqrt((n + 1) / freedom) * (1 + (Z95 ** 2 + 1) / (4 * freedom));
-  return {
-    ...fleet,
-    zeroFirstSpread: wider * fleet.zeroFirstSpread,
-    sensitivityFirstSpread: wider * fleet.sensitivityFirstSpread,
-  };
-}
 
 /** How far a search for a fleet is, 0 to 1, with what it would say now. */
 export interface PoolProgress {
@@ -179,8 +164,8 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const unlikely = (x: readonly number[]) => {
     const fleet = fleetAt(x, taken.length, runs);
     const beforehand = x.reduce((sum, v, i) => {
-      const asked = i < NOISES ? NOISE_ASKED_FOR * Math.exp(v * LEARNED[i]![1]) : 0;
-      return sum + 0.5 * v * v + asked;
+      const log = v * LEARNED[i]![1];
+      return sum + 0.5 * v * v + (i < NOISES ? NOISE_ASKED_FOR * Math.exp(log) - AWAY_FROM_NOTHING * log : 0);
     }, 0);
     const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
     return beforehand - found;
@@ -188,7 +173,7 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const search = searched(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MOST_EVALUATIONS);
   for (;;) {
     const { done, value } = search.next();
-    const fleet = unsureOf(fleetAt(value.at, taken.length, runs));
+    const fleet = fleetAt(value.at, taken.length, runs);
     if (done) return fleet;
     yield { share: value.evaluations / MOST_EVALUATIONS, fleet };
   }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { smoothed } from '../statistics/kalman.ts';
-import { filtered } from './cone.ts';
+import { filtered } from './course.ts';
 import { motionOver } from './filter.ts';
 import { PH_PRIOR, type FamilyPrior, type Observation } from './history.ts';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import type { Belief } from '../statistics/kalman.ts';
-import { filtered } from './cone.ts';
+import { filtered } from './course.ts';
 import { drawnTogether, mayHaveJumped, motionOver, priorState, SENSITIVITY, ZERO } from './filter.ts';
 import { PH_PRIOR, type Observation } from './history.ts';
 import { pastOf, widenedBy } from './past.ts';

@@ -58,6 +58,36 @@ export function errorGradientOf(
   };
 }
 
+/** How the shown error follows from zero and sensitivity about what a sensor is. */
+export interface ErrorHere {
+  readonly error: number;
+  readonly perZero: number;
+  readonly perSensitivity: number;
+}
+
+/**
+ * The shown error and its slopes, for a sensor however wrong it is: exact, or on the straight line about what the channel
+ * believes where what it would show has left the family's scale (a salinity of 43, say) and there is no exact answer.
+ *
+ * @example errorHere(modelOf(familyOf('ph')), { value: 4, temperatureC: 25 }, { zero: -5, sensitivity: 0.95 }, IDEAL_SENSOR).error // 0.2345
+ */
+export function errorHere(
+  model: Model,
+  at: Pick<WorkingPoint, 'value' | 'temperatureC'>,
+  actual: Parameters,
+  inForce: Parameters,
+): ErrorHere {
+  const exact = unlessRefused(() => ({
+    error: shownErrorOf(model, at, actual, inForce),
+    ...errorGradientOf(model, at, actual, inForce),
+  }));
+  if (exact) return exact;
+  const line = errorGradientOf(model, at, inForce, inForce);
+  const error =
+    line.perZero * (actual.zero - inForce.zero) + line.perSensitivity * (actual.sensitivity - inForce.sensitivity);
+  return { error, ...line };
+}
+
 /**
  * Error that the channel shows at the loop's working value, with what the calibration leaves unknown.
  *

@@ -1,4 +1,4 @@
-import { logSum } from '../mistakes/hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
 import type { Figure, HealthFacts } from './evidence.ts';
 import { befallsIn } from './befalls.ts';
 import type { Befalls, Cause, Expected, Piece } from './hypotheses.ts';
@@ -164,6 +164,7 @@ function seenIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[] {
 /** What a service has changed: what it cures goes back by as far as it had moved, all else stays where it was. */
 function afterService({ treated, zeroMoved, sensitivityLost }: HealthFacts): readonly Seen[] {
   if (!treated) return [];
+  const by = (kinds: Cause['curedBy']) => kinds?.some((k) => treated.kinds.includes(k)) ?? false;
   const pieces = [
     { piece: 'zeroAfter', figure: treated.zero, moved: zeroMoved, sd: AFTER_SERVICE_SD.zero },
     {
@@ -177,8 +178,14 @@ function afterService({ treated, zeroMoved, sensitivityLost }: HealthFacts): rea
     if (!moved) return [];
     const cured = logOf(figure, { mean: -moved.value, sd: Math.hypot(sd, moved.sd) });
     const stayed = logOf(figure, { mean: 0, sd });
+    // Any part of it, one as likely as another: a mean of a half, and the spread of a uniform share.
+    const partly = logOf(figure, { mean: -moved.value / 2, sd: Math.hypot(sd, moved.sd, moved.value / Math.sqrt(12)) });
     return [
-      { piece, figure, push: ({ curedBy }) => (curedBy?.some((k) => treated.kinds.includes(k)) ? cured - stayed : 0) },
+      {
+        piece,
+        figure,
+        push: ({ curedBy, partlyCuredBy }) => (by(curedBy) ? cured - stayed : by(partlyCuredBy) ? partly - stayed : 0),
+      },
     ];
   });
 }

@@ -51,6 +51,8 @@ export interface Cause {
   readonly undone?: boolean;
   /** after these services zero and sensitivity are again what they were */
   readonly curedBy?: readonly ServiceEvent['kind'][];
+  /** after these they come back by any part of it, or not at all */
+  readonly partlyCuredBy?: readonly ServiceEvent['kind'][];
 }
 
 /** What befalls sensors of one make, and what a sound one shows. */

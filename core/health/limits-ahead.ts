@@ -25,7 +25,7 @@ const STEP_DAYS = 5;
  * @param expectedAt the forecast of the drift engine, from the last run on
  * @param limits where a loop stops trusting its sensor
  * @returns those that come within three years, the earliest first
- * @example limitsAhead(cone(falling, phPrior, atWork, 60 * day).expectedAt, familyOf('ph').limits, 60 * day)[0].what // 'zero'
+ * @example limitsAhead(cone(falling, phPrior, atWork, 60 * day).expectedAt, { ...familyOf('ph').limits, zero: 22 }, 60 * day)[0].what // 'zero'
  */
 export function limitsAhead(
   expectedAt: (atMs: number) => ParametersAt,

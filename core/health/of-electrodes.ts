@@ -6,7 +6,7 @@ export const SOUND_ELECTRODE: Readonly<Record<Piece, Expected>> = {
   zeroMoved: { mean: 0, sd: 3.5 },
   sensitivityLost: { mean: 0.7, sd: 1.2 },
   sensitivity: { mean: 96, sd: 3 },
-  slower: { mean: 0.1, sd: 0.2 },
+  slower: { mean: 0.1, sd: 0.1 },
   sampleOff: { mean: 0, sd: 3 },
   readingMoved: { mean: 0, sd: 5 },
   // ln of MΩ and kΩ: membranes of 60 to 240 MΩ, references of 3 to 20 kΩ.
@@ -53,7 +53,7 @@ const REFERENCE: NextTest = {
   service: 'refilled',
   outcomes: [
     'The zero comes back: the electrolyte was diluted.',
-    'The zero stays where it is: the reference is contaminated, or it is the membrane.',
+    'The zero stays where it is, or comes back in part: the reference is contaminated, or it is the membrane.',
   ],
 };
 const POLISH: NextTest = {
@@ -98,6 +98,8 @@ export const OF_ELECTRODES: readonly Cause[] = [
     test: REFERENCE,
     expects: { zeroMoved: { mean: 17, sd: 9, either: true }, slower: { mean: 0.2, sd: 0.3 } },
     moves: 'siblings',
+    // What foreign ions have made of the silver wire stays; nobody knows how much that is.
+    partlyCuredBy: ['refilled'],
   },
   {
     id: 'junction-blocked',

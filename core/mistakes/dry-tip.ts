@@ -1,5 +1,6 @@
 import type { Facts } from './facts.ts';
-import { flatLog, logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
 import { countsFigure } from './words.ts';
 

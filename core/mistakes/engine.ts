@@ -1,4 +1,5 @@
-import { logSum, type Hypothesis, type Warning } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { type Hypothesis, type Warning } from './hypothesis.ts';
 
 /** What remains after all that could be odd was weighed against "nothing odd". */
 export interface Weighed {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { anySizeLog, cauchyLog, flatLog, logSum, normalLog } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { anySizeLog, cauchyLog, flatLog, normalLog } from './hypothesis.ts';
 
 /** ∫ exp(log) by Simpson's rule. */
 function integral(log: (x: number) => number, from: number, to: number, steps = 20_000): number {

@@ -65,10 +65,3 @@ export function anySizeLog(x: number, least: number, most: number, blur: number)
   const size = Math.min(most, Math.max(least, x));
   return -Math.log(size * (1 + Math.log(most / least))) - 0.5 * beyond ** 2;
 }
-
-/** Logarithm of a sum of exponentials. */
-export function logSum(logs: readonly number[]): number {
-  const top = Math.max(...logs);
-  if (!Number.isFinite(top)) return top;
-  return top + Math.log(logs.reduce((sum, l) => sum + Math.exp(l - top), 0));
-}

@@ -1,5 +1,6 @@
 import type { Facts } from './facts.ts';
-import { logSum, normalLog } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { normalLog } from './hypothesis.ts';
 
 /** Some sensors move by about so much between two runs, whatever their history says, in steps. Common practice, no source. */
 const RESTIVE = 0.015;

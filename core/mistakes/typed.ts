@@ -1,5 +1,6 @@
 import { weigh, type Weighed } from './engine.ts';
-import { cauchyLog, logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { cauchyLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { shown } from '../reckoner/figures.ts';
 
 /** A figure that was typed, beside what was to be expected. All in one unit. */

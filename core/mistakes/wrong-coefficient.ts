@@ -1,5 +1,6 @@
 import type { Facts } from './facts.ts';
-import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { countsFigure } from './words.ts';
 

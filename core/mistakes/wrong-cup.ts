@@ -1,5 +1,6 @@
 import type { Facts, Instead } from './facts.ts';
-import { logSum, normalLog, type Hypothesis } from './hypothesis.ts';
+import { logSum } from '../statistics/chances.ts';
+import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { levelWords } from './words.ts';
 

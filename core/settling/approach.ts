@@ -1,4 +1,5 @@
 import { binned, type Sample } from './trace.ts';
+import { chancesOf } from '../statistics/chances.ts';
 import { noiseSd } from '../statistics/robust.ts';
 import { basisOf, covarianceOf, factorised, gather, meanOf, SCRATCH, type Sums } from './regression.ts';
 import { ANY_TAIL, FINE, priorsOf, TAUS, type Grid, type Tail } from './ways.ts';
@@ -109,12 +110,10 @@ function weigh(
   const inflation = Math.max(1, best / Math.max(1, sums.count - 4));
   const usual = priorsOf(grid, tail);
   const logs = tried.map((m, i) => m.logEvidence / inflation + Math.log(usual[i]!));
-  const top = Math.max(...logs);
-  const raw = logs.map((l) => Math.exp(l - top));
-  const total = raw.reduce((s, w) => s + w, 0);
+  const { chances } = chancesOf(logs);
   const models: Model[] = [];
   grid.candidates.forEach((candidate, i) => {
-    const weight = raw[i]! / total;
+    const weight = chances[i]!;
     if (weight < 1e-4) return;
     const basis = basisOf(candidate);
     factorised(sums, basis, slowSd, SCRATCH);

@@ -1,22 +1,39 @@
 import { chanceOutside, normalCdf } from './normal.ts';
 
-/** A quantity about one mean, spread as one of several normal ones: with so much chance, by a standard deviation. */
+/** A quantity that is spread as one of several normal ones, each with so much chance. */
 export interface Spread {
+  /** of all of them */
   readonly mean: number;
-  readonly pieces: readonly { readonly chance: number; readonly sd: number }[];
+  readonly pieces: readonly Piece[];
 }
 
+export interface Piece {
+  readonly chance: number;
+  readonly mean: number;
+  readonly sd: number;
+}
+
+/** A spread from its pieces. @param pieces chances that add up to 1 */
+export const spreadOf = (pieces: readonly Piece[]): Spread => ({
+  mean: pieces.reduce((sum, p) => sum + p.chance * p.mean, 0),
+  pieces,
+});
+
 /** Standard deviation of all pieces together. */
-export const sdOf = ({ pieces }: Spread): number => Math.sqrt(pieces.reduce((sum, p) => sum + p.chance * p.sd ** 2, 0));
+export const sdOf = ({ mean, pieces }: Spread): number =>
+  Math.sqrt(pieces.reduce((sum, p) => sum + p.chance * (p.sd ** 2 + (p.mean - mean) ** 2), 0));
 
 /**
  * Chance that it lies outside ±limit.
  *
- * @example chanceBeyond({ mean: 0, pieces: [{ chance: 1, sd: 1 }] }, 1.959964) // 0.05
+ * @example chanceBeyond(spreadOf([{ chance: 1, mean: 0, sd: 1 }]), 1.959964) // 0.05
  */
-export const chanceBeyond = ({ mean, pieces }: Spread, limit: number): number =>
-  pieces.reduce((sum, p) => sum + p.chance * chanceOutside(mean, p.sd, limit), 0);
+export const chanceBeyond = ({ pieces }: Spread, limit: number): number =>
+  pieces.reduce((sum, p) => sum + p.chance * chanceOutside(p.mean, p.sd, limit), 0);
 
+const SQRT_2PI = Math.sqrt(2 * Math.PI);
+/** Closer than this share of itself nobody looks. */
+const CLOSE = 1e-5;
 /** Newton's steps from the normal answer: the rest of the way is below a thousandth after these. */
 const STEPS = 8;
 
@@ -25,7 +42,7 @@ const STEPS = 8;
  *
  * @param share 0 to 1, both excluded
  * @param z half width of that band for a standard normal
- * @example halfWidth({ mean: 3, pieces: [{ chance: 1, sd: 2 }] }, 0.95, 1.959964) // 3.92
+ * @example halfWidth(spreadOf([{ chance: 1, mean: 3, sd: 2 }]), 0.95, 1.959964) // 3.92
  */
 export function halfWidth(spread: Spread, share: number, z: number): number {
   const sd = sdOf(spread);
@@ -33,24 +50,28 @@ export function halfWidth(spread: Spread, share: number, z: number): number {
   if (spread.pieces.length === 1) return z * only!.sd;
   if (!(sd > 0)) return 0;
   let low = 0;
-  let high = z * 4 * Math.max(...spread.pieces.map((p) => p.sd));
+  let high = 4 * z * Math.max(...spread.pieces.map((p) => p.sd + Math.abs(p.mean - spread.mean)));
   let half = z * sd;
   for (let i = 0; i < STEPS; i++) {
     let held = 0;
     let density = 0;
-    for (const { chance, sd: s } of spread.pieces) {
+    for (const { chance, mean, sd: s } of spread.pieces) {
+      const off = Math.abs(mean - spread.mean);
       if (!(s > 0)) {
-        held += chance;
+        if (off <= half) held += chance;
         continue;
       }
-      const u = half / s;
-      held += chance * (2 * normalCdf(u) - 1);
-      density += (chance * 2 * Math.exp(-0.5 * u * u)) / (Math.sqrt(2 * Math.PI) * s);
+      const [near, far] = [(half - off) / s, (half + off) / s];
+      held += chance * (normalCdf(near) + normalCdf(far) - 1);
+      density += (chance * (Math.exp(-0.5 * near * near) + Math.exp(-0.5 * far * far))) / (SQRT_2PI * s);
     }
     if (held < share) low = half;
     else high = half;
-    const next = half + (share - held) / density;
-    half = next > low && next < high ? next : (low + high) / 2;
+    const newton = half + (share - held) / density;
+    const next = newton > low && newton < high ? newton : (low + high) / 2;
+    const moved = Math.abs(next - half);
+    half = next;
+    if (moved < CLOSE * half) break;
   }
   return half;
 }

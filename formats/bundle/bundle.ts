@@ -13,6 +13,8 @@ export interface Bundle {
   readonly readings?: readonly BundleReadings[];
   /** what was done to the sensors outside of the runs */
   readonly services?: readonly BundleService[];
+  /** what was dosed into the water of a loop */
+  readonly doses?: readonly BundleDoses[];
 }
 
 export interface BundleReadings {
@@ -30,6 +32,14 @@ export interface BundleService {
   readonly kind: 'cleaned' | 'refilled' | 'plug dried' | 'tip replaced' | 'stored dry' | 'other';
   readonly note: string;
   readonly by: string;
+}
+
+export interface BundleDoses {
+  readonly loop: string;
+  readonly what: string;
+  readonly unit: 'mL' | 'L' | 'mg' | 'g' | 'kg' | 's' | 'min';
+  /** [ISO 8601 UTC, amount] */
+  readonly given: readonly (readonly [string, number])[];
 }
 
 export interface BundleLoop {

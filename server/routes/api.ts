@@ -10,6 +10,8 @@ import {
   startRunSchema,
   changeChannelSchema,
   changeScheduleSchema,
+  dosesSchema,
+  takeBackDosesSchema,
   testChannelSchema,
   type OutgoingEvent,
 } from '@frustum/contract';
@@ -24,6 +26,7 @@ import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/photos.ts';
 import { printRecord } from '../services/record.ts';
 import { readProcedures, saveProcedure } from '../services/procedures.ts';
 import { readingAt, readReadings } from '../services/readings.ts';
+import { dosesTable, noteDoses, readDoses, takeBackDoses } from '../services/doses.ts';
 import { noteService, readSensor, takeBackService } from '../services/sensors.ts';
 import {
   addLot,
@@ -101,6 +104,30 @@ export function api(context: Context): Router {
         id(r, 'sensorId', 'sensor-unknown'),
         await takeBackSchema.validate(r.body, STRICT),
       );
+      return null;
+    }),
+  );
+  routes.get(
+    '/loops/:loopId/doses',
+    answer((r) => readDoses(context, id(r, 'loopId', 'loop-unknown'))),
+  );
+  routes.get('/loops/:loopId/doses.csv', async (request, response) => {
+    response
+      .set({ 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="doses.csv"' })
+      .send(await dosesTable(context, id(request, 'loopId', 'loop-unknown')));
+  });
+  routes.post(
+    '/loops/:loopId/doses',
+    answer(
+      async (r) => noteDoses(context, id(r, 'loopId', 'loop-unknown'), await dosesSchema.validate(r.body, STRICT)),
+      201,
+    ),
+  );
+  routes.delete(
+    '/loops/:loopId/doses',
+    answer(async (r) => {
+      const back = await takeBackDosesSchema.validate(r.body, STRICT);
+      await takeBackDoses(context, id(r, 'loopId', 'loop-unknown'), back);
       return null;
     }),
   );

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun, RunOutcome } from '@frustum/core';
-import { backInWater, fellowsOf, impedanceOf, inSameWater, movedNow, sampleOffOf } from './checks.ts';
+import { backInWater, fellowsOf, impedanceOf, movedNow, sampleOffOf } from './checks.ts';
+import { inSameWater } from './beside.ts';
 import { LiveHub } from '../channels/live-hub.ts';
 import type { Store } from '../store/commands/index.ts';
 import type { FittedLoop } from '../store/commands/places.ts';

@@ -1,5 +1,4 @@
 import {
-  countsAt,
   familyOf,
   median,
   modelOf,
@@ -14,9 +13,9 @@ import {
 } from '@frustum/core';
 import { unitOf, type LiveSample } from '@frustum/contract';
 import type { Context } from '../context.ts';
-import { ofSensor } from './history.ts';
+import { inSameWater } from './beside.ts';
+import { beliefsOf, ofSensor, stepAt } from './history.ts';
 import type { House } from './house.ts';
-import { beliefsOf } from './readings.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
@@ -39,12 +38,6 @@ const LEAST_USUAL = 12;
 const MAD = 1.4826;
 /** Glass doubles its resistance for every 8 °C of cold. Common practice, no source. */
 const DOUBLES_C = 8;
-
-/** The change that counts at a loop's working value, in the unit of its signal. */
-export function stepAt({ loop }: Pick<FittedLoop, 'loop'>): number {
-  const family = familyOf(loop.family);
-  return countsAt(family, modelOf(family, loop.settings), { value: loop.workingValue, temperatureC: loop.workingC });
-}
 
 /**
  * By how much the last grab sample says something else than the standards, in steps that count.
@@ -137,16 +130,6 @@ export function movedNow(
   const spread = MAD * median(usual.map((s) => Math.abs(s - middle)));
   return { value: (median(now) - middle) / step, sd: Math.max(1, spread / step) };
 }
-
-/** Loops of one family at one place with the same working value and temperature are taken to hang in the same water. */
-export const inSameWater = (a: FittedLoop, b: FittedLoop) =>
-  a.sensor.id !== b.sensor.id &&
-  a.siteName === b.siteName &&
-  a.loop.place !== '' &&
-  a.loop.place === b.loop.place &&
-  a.loop.family === b.loop.family &&
-  a.loop.workingValue === b.loop.workingValue &&
-  a.loop.workingC === b.loop.workingC;
 
 /** Since when each sensor hangs in its water again, epoch ms: never, for one that is at the bench. */
 export async function backInWater({

@@ -12,8 +12,8 @@ import {
 } from '@frustum/core';
 import type { ServiceSaid, Untested } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { fellowsOf, sampleOffOf, stepAt } from './checks.ts';
-import { ofSensor } from './history.ts';
+import { fellowsOf, sampleOffOf } from './checks.ts';
+import { ofSensor, stepAt } from './history.ts';
 import type { House } from './house.ts';
 
 /** After these a sensor's earlier runs say nothing of its present halves. */

@@ -1,15 +1,23 @@
 import {
   DRIFT_VERSION,
-  cone,
+  IDEAL,
+  atLikeliestPace,
+  coneAlong,
   countsAt,
   familyOf,
   filtered,
+  filteredAtPaces,
+  filteredTogether,
   modelOf,
   ofFleet,
   pastOf,
+  weekly,
   priorOf,
+  type AtOnePace,
+  type Coefficients,
   type Cone,
   type FamilyPrior,
+  type Hung,
   type Fleet,
   type Observation,
   type PastRun,
@@ -19,6 +27,8 @@ import {
   type Working,
 } from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
+import type { DayBeside } from '../store/commands/readings.ts';
+import { comparedOn } from './beside.ts';
 
 /** What finished runs say of their sensor, in the form that the drift engine takes. */
 export function observationsOf(
@@ -52,6 +62,63 @@ export interface Past {
   /** what was done to it outside of runs, oldest first */
   readonly services: readonly ServiceEvent[];
   readonly fleet: Fleet;
+  /** others in the same water, where they were held beside it */
+  readonly together?: Together;
+}
+
+/** A sensor as one of several in the same water. */
+export interface Together {
+  /** names of the loops of the others */
+  readonly withLoops: readonly string[];
+  /** how often they were held beside each other */
+  readonly times: number;
+  /** changes whenever what is known by it does */
+  readonly basis: string;
+  readonly known: () => AtOnePace;
+}
+
+/**
+ * What a sensor's fellows in the same water say of it.
+ *
+ * @returns undefined while one of them has had no run
+ */
+export function togetherOf(
+  { sensor }: FittedLoop,
+  members: readonly { readonly fitted: FittedLoop; readonly past: Past }[],
+  days: readonly DayBeside[],
+): Together | undefined {
+  const runs = members.map(({ past }) => ofSensor(past.finished));
+  if (runs.some((list) => list.length === 0)) return undefined;
+  const breaks = [
+    ...runs.flat().map((r) => Date.parse(r.endedAt)),
+    ...members.flatMap(({ past }) => past.services.map((s) => s.atMs)),
+  ];
+  const group = members.map((m) => m.fitted);
+  const comparisons = weekly(
+    comparedOn(
+      days,
+      group,
+      runs.map((list) => beliefsOf(list)),
+      breaks,
+    ),
+    breaks,
+  );
+  const mine = group.findIndex((f) => f.sensor.id === sensor.id);
+  return {
+    withLoops: group.filter((_, i) => i !== mine).map((f) => f.loop.name),
+    times: comparisons.length,
+    basis: JSON.stringify([breaks.length, Math.max(...breaks), comparisons.length, comparisons.at(-1)]),
+    known: () => {
+      const hung = members.map(({ fitted, past }, i): Hung => {
+        const { prior, working } = driftOf(fitted, past.fleet);
+        const history = observationsOf(runs[i]!);
+        const own = atLikeliestPace(prior, history, past.services);
+        return { prior: own, working, step: stepAt(fitted), history, services: past.services };
+      });
+      const known = filteredTogether(hung, comparisons)[mine]!;
+      return { prior: hung[mine]!.prior, known, chances: known.map(() => 1) };
+    },
+  };
 }
 
 /** Who says what is expected of a sensor: the version of the engine, and of how many it has learned. */
@@ -70,19 +137,21 @@ export const eventsOf = (rows: readonly { readonly at: string; readonly kind: st
 /** The cone of a fitted loop's sensor. @param fromMs segments that ended before are left out */
 export function coneOf(
   fitted: FittedLoop,
-  { finished, services, fleet }: Past,
+  { finished, services, fleet, together }: Past,
   untilMs: number,
   fromMs?: number,
 ): Cone {
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
-  return cone(observationsOf(mine), prior, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs);
+  const lines = together ? [together.known()] : filteredAtPaces(observationsOf(mine), prior, services);
+  return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs);
 }
 
 /** Zero and sensitivity of a fitted loop's sensor through all its runs. */
 export function pastRunsOf(fitted: FittedLoop, { finished, services, fleet }: Past): readonly PastRun[] {
-  const { prior } = driftOf(fitted, fleet);
-  return pastOf(filtered(observationsOf(ofSensor(finished)), prior, services), prior, services);
+  const history = observationsOf(ofSensor(finished));
+  const prior = atLikeliestPace(driftOf(fitted, fleet).prior, history, services);
+  return pastOf(filtered(history, prior, services), prior, services);
 }
 
 /** A list of things of sensors, by sensor. */
@@ -109,3 +178,15 @@ export function driftOf({ loop }: FittedLoop, fleet: Fleet): { prior: FamilyPrio
   const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
   return { prior: ofFleet(priorOf(family, countsAt(family, model, working)), fleet), working };
 }
+
+/** The change that counts at a loop's working value, in the unit of its signal. */
+export function stepAt({ loop }: Pick<FittedLoop, 'loop'>): number {
+  const family = familyOf(loop.family);
+  return countsAt(family, modelOf(family, loop.settings), { value: loop.workingValue, temperatureC: loop.workingC });
+}
+
+/** What a channel believed at a time, by the runs of its sensor, oldest first. */
+export const beliefsOf =
+  (mine: Past['finished']) =>
+  (ms: number): Coefficients =>
+    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;

@@ -1,9 +1,17 @@
 import type { PastRun, RunOutcome, ServiceEvent } from '@frustum/core';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { bySensor, pastRunsOf, type Past } from './history.ts';
+import type { DayBeside } from '../store/commands/readings.ts';
+import { sharingWater } from './beside.ts';
+import { bySensor, pastRunsOf, togetherOf, type Past } from './history.ts';
 
 type Finished = { readonly sensorId: string; readonly endedAt: string; readonly outcome: RunOutcome };
+
+/** Sensors in the same water, and what they gave beside each other. */
+interface Compared {
+  readonly group: readonly FittedLoop[];
+  readonly days: readonly DayBeside[];
+}
 
 /** All sensors that are fitted, with what they have been through. */
 export class House {
@@ -13,6 +21,7 @@ export class House {
   private readonly runsOf: ReadonlyMap<string, readonly Finished[]>;
   private readonly servicesOf: ReadonlyMap<string, readonly ServiceEvent[]>;
   private readonly fleets: Context['fleets'];
+  private readonly besideOf: ReadonlyMap<string, Compared>;
   private readonly standards = new Map<string, readonly PastRun[]>();
 
   constructor(
@@ -20,26 +29,44 @@ export class House {
     outcomes: readonly Finished[],
     services: readonly (ServiceEvent & { readonly sensorId: string })[],
     fleets: Context['fleets'],
+    besides: readonly Compared[] = [],
   ) {
     this.all = all;
     this.outcomes = outcomes;
     this.runsOf = bySensor(outcomes);
     this.servicesOf = bySensor(services);
     this.fleets = fleets;
+    this.besideOf = new Map(besides.flatMap((c) => c.group.map((f) => [f.sensor.id, c] as const)));
   }
 
-  static async read({ store, fleets }: Pick<Context, 'store' | 'fleets'>): Promise<House> {
+  static async read({
+    store,
+    fleets,
+    beside,
+    now,
+  }: Pick<Context, 'store' | 'fleets' | 'beside' | 'now'>): Promise<House> {
     const [all, outcomes, services] = await Promise.all([
       store.readFittedLoops(),
       store.readOutcomes(),
       store.readAllServices(),
     ]);
-    return new House(all, outcomes, services, fleets);
+    const besides = await Promise.all(
+      sharingWater(all).map(async (group) => ({ group, days: await beside.daysOf(store, group, now()) })),
+    );
+    return new House(all, outcomes, services, fleets, besides);
   }
 
   finishedOf = (sensorId: string): readonly Finished[] => this.runsOf.get(sensorId) ?? [];
 
-  pastOf({ sensor, loop }: FittedLoop): Past {
+  pastOf(fitted: FittedLoop): Past {
+    const own = this.ownPastOf(fitted);
+    const compared = this.besideOf.get(fitted.sensor.id);
+    if (!compared?.days.length) return own;
+    const members = compared.group.map((f) => ({ fitted: f, past: this.ownPastOf(f) }));
+    return { ...own, together: togetherOf(fitted, members, compared.days) };
+  }
+
+  private ownPastOf({ sensor, loop }: FittedLoop): Past {
     return {
       finished: this.finishedOf(sensor.id),
       services: this.servicesOf.get(sensor.id) ?? [],

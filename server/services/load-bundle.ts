@@ -52,7 +52,11 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
     lots.set(key, await store.addLot({ id: newId(), ...lot, table: null, plusMinus: null, usedUpOn: null }));
   const fitted = new Map((await store.readFittedLoops()).map((f) => [f.loop.name, f]));
   // The database has a thread of its own: it writes one loop's runs while the next one's are worked out here.
-  const written: Promise<void>[] = [keepReadingsOf(context, bundle, fitted), keepServicesOf(context, bundle, fitted)];
+  const written: Promise<void>[] = [
+    keepReadingsOf(context, bundle, fitted),
+    keepServicesOf(context, bundle, fitted),
+    keepDosesOf(context, bundle, fitted),
+  ];
   for (const loop of bundle.loops) {
     // Lets the other thread's answers in between two loops.
     await new Promise(setImmediate);
@@ -83,15 +87,21 @@ export async function loadBundle(context: Context, bundle: Bundle): Promise<void
   context.changed();
 }
 
+/** A loop by the key that the bundle has for it. */
+function byKey(bundle: Bundle, fitted: ReadonlyMap<string, FittedLoop>): (key: string) => FittedLoop | undefined {
+  const names = new Map(bundle.loops.map((l) => [l.key, l.name]));
+  return (key) => fitted.get(names.get(key) ?? '');
+}
+
 /** Readings between the runs, as minutes. */
 async function keepReadingsOf(
   { store }: Context,
   bundle: Bundle,
   fitted: ReadonlyMap<string, FittedLoop>,
 ): Promise<void> {
-  const names = new Map(bundle.loops.map((l) => [l.key, l.name]));
+  const loopOf = byKey(bundle, fitted);
   for (const { loop, from, stepSeconds, values } of bundle.readings ?? []) {
-    const channelId = fitted.get(names.get(loop) ?? '')?.channel.id;
+    const channelId = loopOf(loop)?.channel.id;
     if (!channelId) continue;
     const startMs = Date.parse(from);
     await store.keepMinutes(
@@ -111,11 +121,28 @@ async function keepServicesOf(
   bundle: Bundle,
   fitted: ReadonlyMap<string, FittedLoop>,
 ): Promise<void> {
-  const names = new Map(bundle.loops.map((l) => [l.key, l.name]));
+  const loopOf = byKey(bundle, fitted);
   await store.keepServices(
     (bundle.services ?? []).flatMap(({ loop, at, kind, note, by }) => {
-      const sensorId = fitted.get(names.get(loop) ?? '')?.sensor.id;
+      const sensorId = loopOf(loop)?.sensor.id;
       return sensorId ? [{ id: newId(), sensorId, at, kind, note, by }] : [];
+    }),
+  );
+}
+
+/** What was dosed between the runs. */
+async function keepDosesOf(
+  { store, newId }: Context,
+  bundle: Bundle,
+  fitted: ReadonlyMap<string, FittedLoop>,
+): Promise<void> {
+  const loopOf = byKey(bundle, fitted);
+  await store.keepDoses(
+    (bundle.doses ?? []).flatMap(({ loop, what, unit, given }) => {
+      const loopId = loopOf(loop)?.loop.id;
+      return loopId
+        ? given.map(([at, amount]) => ({ id: newId(), loopId, at, what, amount, unit, notedAt: null }))
+        : [];
     }),
   );
 }

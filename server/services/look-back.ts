@@ -4,22 +4,49 @@ import type { FittedLoop } from '../store/commands/places.ts';
 import { leansOn } from './gates.ts';
 import { driftOf, observationsOf, ofSensor } from './history.ts';
 import type { House } from './house.ts';
+import type { DoseRecord } from '../store/commands/doses.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
 
 /** When a sensor was probably wrong, and what was decided on its readings then. */
-export function lookBackOf(
+export async function lookBackOf(
   fitted: FittedLoop,
   house: House,
   alarms: readonly AlarmRecord[],
+  dosesOf: (fromMs: number, toMs: number) => Promise<readonly DoseRecord[]>,
   nowMs: number,
-): LookBackView[] {
+): Promise<LookBackView[]> {
   const past = house.pastOf(fitted);
   const { prior, working } = driftOf(fitted, past.fleet);
   const mine = ofSensor(past.finished);
   const { tolerance } = fitted.loop;
   const before = mine[0]?.outcome.inForceBefore;
   const found = lookBacks(observationsOf(mine), prior, working, tolerance, nowMs, before, past.services);
-  return found.map((l) => ({ ...l, leaned: leanedIn(l, fitted, house, alarms) })).reverse();
+  const views = found.map(async (l) => {
+    const dosed = await dosesOf(l.fromMs, l.toMs);
+    return { ...l, leaned: [...dosedIn(dosed, fitted), ...leanedIn(l, fitted, house, alarms)] };
+  });
+  return (await Promise.all(views)).reverse();
+}
+
+/** What was dosed, each substance on one line: how often, how much in all, and when first and last. */
+function dosedIn(doses: readonly DoseRecord[], { sensor }: FittedLoop): LeanedRow[] {
+  const by = new Map<string, DoseRecord[]>();
+  for (const dose of doses) {
+    const key = JSON.stringify([dose.what, dose.unit]);
+    by.set(key, [...(by.get(key) ?? []), dose]);
+  }
+  return [...by.values()].map((same) => {
+    const [{ what, unit, at }] = same as [DoseRecord];
+    const sum = Number(same.reduce((s, d) => s + d.amount, 0).toPrecision(4));
+    const often = same.length === 1 ? 'one dose' : `${same.length} doses`;
+    return {
+      kind: 'dose',
+      atMs: Date.parse(at),
+      ...(same.length > 1 ? { untilMs: Date.parse(same.at(-1)!.at) } : {}),
+      what: `${often} of ${what}, ${sum} ${unit}${same.length === 1 ? '' : ' in all'}`,
+      sensorId: sensor.id,
+    };
+  });
 }
 
 /** What leaned on a sensor in a stretch of time: what it steers, its samples, alarms of it, and runs of those that come after it. */

@@ -40,7 +40,7 @@ export class KeptCones {
   of(fitted: FittedLoop, past: Past, untilMs: number, fromMs: number): Made {
     const { finished, services, fleet } = past;
     const runs = [finished.length, finished.at(-1)?.endedAt, services.length, services.at(-1)?.atMs];
-    const basis = JSON.stringify([fitted.loop, runs, fleet.runs, fleet.sensors, untilMs, fromMs]);
+    const basis = JSON.stringify([fitted.loop, runs, fleet.runs, fleet.sensors, past.together?.basis, untilMs, fromMs]);
     const known = this.kept.get(fitted.sensor.id);
     if (known?.basis === basis) return known.made;
     const made = madeOf(fitted, past, untilMs, fromMs);
@@ -132,6 +132,7 @@ function rowFrom(
     intervalDays: loop.intervalDays,
     forecast,
     learnedFrom: learnedFrom(past),
+    beside: past.together ? { loops: past.together.withLoops, times: past.together.times } : null,
     lastRunMs,
     openRunId,
   };

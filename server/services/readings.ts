@@ -1,17 +1,7 @@
-import {
-  familyOf,
-  IDEAL,
-  modelOf,
-  Refusal,
-  signalOfReading,
-  unlessRefused,
-  valueOfReading,
-  type Coefficients,
-  type RunOutcome,
-} from '@frustum/core';
+import { familyOf, modelOf, Refusal, signalOfReading, unlessRefused, valueOfReading } from '@frustum/core';
 import { unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
-import { ofSensor } from './history.ts';
+import { beliefsOf, ofSensor } from './history.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
 const MINUTE_MS = 60_000;
@@ -32,14 +22,6 @@ export async function keepReadings(
   const mine = minutes.filter((m) => known.has(m.channelId));
   await store.keepMinutes(mine.map((m) => ({ ...m, onBench: known.get(m.channelId)! })));
 }
-
-type Ended = { readonly endedAt: string; readonly outcome: RunOutcome };
-
-/** What a channel believed at a time, by the runs of its sensor. */
-export const beliefsOf =
-  (mine: readonly Ended[]) =>
-  (ms: number): Coefficients =>
-    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
 
 /** A sample may be this far from the next reading that was kept, min. */
 const NEAREST_MINUTES = 10;

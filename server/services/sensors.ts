@@ -51,7 +51,13 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
       ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
       : [],
     electrolyteLeft: health?.causes[0]?.cause.id === 'electrolyte-diluted' && moved ? electrolyteLeft(moved) : null,
-    lookBacks: lookBackOf(fitted, house, alarms, nowMs),
+    lookBacks: await lookBackOf(
+      fitted,
+      house,
+      alarms,
+      (fromMs, toMs) => store.readDoses(fitted.loop.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
+      nowMs,
+    ),
     leansOn: leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f))),
   };
 }

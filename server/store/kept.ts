@@ -13,6 +13,8 @@ const LEAVE_PLACES: ReadonlySet<string> = new Set([
   'appendEvents',
   'importRuns',
   'keepMinutes',
+  'keepDoses',
+  'dropDoses',
   'keepServices',
   'dropService',
   'keepUsers',

@@ -1,4 +1,4 @@
-import type { Bundle, BundleCapture, BundleReadings, BundleRun, BundleService } from '@frustum/formats';
+import type { Bundle, BundleCapture, BundleDoses, BundleReadings, BundleRun, BundleService } from '@frustum/formats';
 import { Body } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
 import type { Stands } from './others.ts';
@@ -28,7 +28,9 @@ export function historyOf(
 ): Bundle {
   const lots = lotsUpTo(todayMs);
   const { host, port } = stand;
-  const others = stand.jsonUrl ? othersOf(todayMs, seed, stand) : { loops: [], lots: [], runs: [], readings: [] };
+  const others = stand.jsonUrl
+    ? othersOf(todayMs, seed, stand)
+    : { loops: [], lots: [], runs: [], readings: [], doses: [] };
   return {
     format: 'frustum-bundle',
     version: 2,
@@ -76,8 +78,19 @@ export function historyOf(
     runs: [...houses.flatMap((house) => runsOf(house, todayMs, seed, lots)), ...others.runs].sort((a, b) =>
       a.startedAt.localeCompare(b.startedAt),
     ),
-    readings: [...houses.map((house) => readingsOf(house, todayMs, seed)), ...others.readings],
+    readings: [
+      ...houses
+        .filter((house) => hasFellow(house, houses))
+        .map((house) =>
+          readingsOf(house, todayMs, seed, { name: 'hourly', fromDay: FELLOW_DAYS, toDay: READING_DAYS, stepS: 3600 }),
+        ),
+      ...houses.map((house) =>
+        readingsOf(house, todayMs, seed, { name: 'readings', fromDay: READING_DAYS, toDay: 0, stepS: READING_STEP_S }),
+      ),
+      ...others.readings,
+    ],
     services: houses.flatMap((house) => servicesOf(house, todayMs)),
+    doses: [...houses.flatMap((house) => dosesOf(house, todayMs, seed)), ...others.doses],
   };
 }
 
@@ -85,24 +98,45 @@ export function historyOf(
 const READING_DAYS = 7;
 const READING_STEP_S = 600;
 
-/** What the probe showed in its water of late: the body hangs there and time passes. */
-function readingsOf(house: HousePh, todayMs: number, seed: number): BundleReadings {
-  const count = Math.min(house.ageDays, READING_DAYS) * (86_400 / READING_STEP_S);
-  const fromMs = todayMs - count * READING_STEP_S * 1000;
-  const truth = truthOf(house, seed, READING_DAYS / 2);
+/** Where two hang in the same water, an hourly reading was kept for longer. */
+const FELLOW_DAYS = 60;
+const hasFellow = (house: HousePh, houses: readonly HousePh[]) =>
+  houses.some((o) => o !== house && o.place === house.place && o.process === house.process);
+
+interface Recorded {
+  readonly name: string;
+  /** days before today */
+  readonly fromDay: number;
+  readonly toDay: number;
+  readonly stepS: number;
+}
+
+/** What the probe showed in its water: the body hangs there, ages, and time passes. */
+function readingsOf(
+  house: HousePh,
+  todayMs: number,
+  seed: number,
+  { name, fromDay, toDay, stepS }: Recorded,
+): BundleReadings {
+  const from = Math.min(house.ageDays, fromDay);
+  const count = Math.max(0, from - toDay) * (86_400 / stepS);
+  const fromMs = todayMs - from * DAY_MS;
+  let truth = truthOf(house, seed, from);
   const body = new Body({
     senses: { ph: { of: 'ph' } },
     truth: () => truth,
     process: house.process,
-    seed: seedOf(seed, `${house.key} readings`),
+    seed: seedOf(seed, `${house.key} ${name}`),
     atMs: fromMs,
   });
   const values = Array.from({ length: count }, (_, i): [number, number] => {
-    body.step(READING_STEP_S, fromMs + i * READING_STEP_S * 1000);
+    const atMs = fromMs + i * stepS * 1000;
+    truth = truthOf(house, seed, (todayMs - atMs) / DAY_MS);
+    for (let s = 0; s < stepS; s += READING_STEP_S) body.step(READING_STEP_S, atMs + s * 1000);
     const { electrodes, temperatureC } = body.shown();
     return [round(electrodes['ph']!, 1), round(temperatureC, 2)];
   });
-  return { loop: house.key, from: new Date(fromMs).toISOString(), stepSeconds: READING_STEP_S, values };
+  return { loop: house.key, from: new Date(fromMs).toISOString(), stepSeconds: stepS, values };
 }
 
 function servicesOf(house: HousePh, todayMs: number): BundleService[] {
@@ -110,6 +144,21 @@ function servicesOf(house: HousePh, todayMs: number): BundleService[] {
   if (refilledOnDay === undefined || refilledOnDay > house.ageDays) return [];
   const at = new Date(todayMs - (house.ageDays - refilledOnDay) * DAY_MS).toISOString();
   return [{ loop: house.key, at, kind: 'refilled', note: 'Reference filled up with 3 mol/kg KCl.', by: 'Operator B' }];
+}
+
+/** So far back the pump's counter was written down. */
+const DOSED_DAYS = 365;
+
+/** Acid for the feed lines: some every day, as much as plants and water asked for. Invented. */
+function dosesOf({ key, controls, ageDays }: HousePh, todayMs: number, seed: number): BundleDoses[] {
+  if (!controls.includes('acid')) return [];
+  const dice = chance(seedOf(seed, `${key} doses`));
+  const days = Math.min(DOSED_DAYS, ageDays);
+  const given = Array.from({ length: days }, (_, i): [string, number] => [
+    new Date(todayMs - (days - i) * DAY_MS + Math.round(dice.uniform() * 600) * 60_000).toISOString(),
+    Math.max(5, Math.round(60 + 15 * dice.normal())),
+  ]);
+  return [{ loop: key, what: 'phosphoric acid 10 %', unit: 'mL', given }];
 }
 
 const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);

@@ -1,4 +1,4 @@
-import type { BundleCapture, BundleLoop, BundleLot, BundleReadings, BundleRun } from '@frustum/formats';
+import type { BundleCapture, BundleDoses, BundleLoop, BundleLot, BundleReadings, BundleRun } from '@frustum/formats';
 import { Body } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
 import { houseBodies } from './bodies.ts';
@@ -31,7 +31,21 @@ export function othersOf(todayMs: number, seed: number, stands: Stands, some = O
     })),
     runs: some.flatMap((loop) => loop.runsDaysAgo.map((daysAgo) => runOf(loop, daysAgo, todayMs, seed, lots))),
     readings: some.map((loop) => readingsOf(loop, todayMs, seed)),
+    doses: some.flatMap((loop) => dosesOf(loop, todayMs, seed)),
   };
+}
+
+const DOSED_DAYS = 240;
+
+/** Salts by hand, every fourth day, after a look at what the tip shows. Invented. */
+function dosesOf({ key, family, settings }: HouseLoop, todayMs: number, seed: number): BundleDoses[] {
+  if (family !== 'ion' || settings['ion'] !== 'potassium') return [];
+  const dice = chance(seedOf(seed, `${key} doses`));
+  const given = Array.from({ length: DOSED_DAYS / 4 }, (_, i): [string, number] => [
+    new Date(todayMs - (DOSED_DAYS - 4 * i) * DAY_MS + Math.round(dice.uniform() * 300) * 60_000).toISOString(),
+    5 * Math.max(1, Math.round(5 + dice.normal())),
+  ]);
+  return [{ loop: key, what: 'potassium nitrate', unit: 'g', given }];
 }
 
 function loopOf(loop: HouseLoop, todayMs: number, stands: Stands): BundleLoop {

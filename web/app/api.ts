@@ -5,10 +5,12 @@ import type {
   ChangeChannel,
   ChangeSchedule,
   ChannelTest,
+  DosesView,
   Hands,
   HandsView,
   LotRow,
   MarginsView,
+  NewDoses,
   NewLot,
   NewSensor,
   NewService,
@@ -26,6 +28,7 @@ import type {
   ShelfView,
   StartRun,
   TakeBack,
+  TakeBackDoses,
 } from '@frustum/contract';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
@@ -36,7 +39,7 @@ export const newerRun = (kept: RunView, come: RunView): RunView =>
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms'],
+  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses'],
   endpoints: (build) => ({
     margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
     sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
@@ -81,6 +84,15 @@ export const api = createApi({
     takeBackService: build.mutation<null, { sensorId: string; body: TakeBack }>({
       query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'DELETE', body }),
       invalidatesTags: ['margins', 'sensor'],
+    }),
+    doses: build.query<DosesView, string>({ query: (loopId) => `/loops/${loopId}/doses`, providesTags: ['doses'] }),
+    noteDoses: build.mutation<{ kept: number }, { loopId: string; body: NewDoses }>({
+      query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'POST', body }),
+      invalidatesTags: ['doses', 'sensor'],
+    }),
+    takeBackDoses: build.mutation<null, { loopId: string; body: TakeBackDoses }>({
+      query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'DELETE', body }),
+      invalidatesTags: ['doses', 'sensor'],
     }),
     procedures: build.query<ProcedureRow[], void>({ query: () => '/procedures', providesTags: ['procedures'] }),
     saveProcedure: build.mutation<ProcedureRow, { procedureId: string | null; body: ProcedureInput }>({
@@ -152,6 +164,9 @@ export const {
   useMoveHandsMutation,
   useLazyReadingAtQuery,
   useNoteServiceMutation,
+  useDosesQuery,
+  useNoteDosesMutation,
+  useTakeBackDosesMutation,
   useTakeBackServiceMutation,
   useProceduresQuery,
   useSaveProcedureMutation,

@@ -1,10 +1,11 @@
 import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
 import { changeChannel } from './channels.ts';
+import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
 import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
-import { keepMinutes, readMinutes } from './readings.ts';
+import { keepMinutes, readDaysBeside, readMinutes } from './readings.ts';
 import { dropService, keepServices, readAllServices, readServices } from './services.ts';
 import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
@@ -37,6 +38,9 @@ export const READERS = {
   readOpenRuns,
   readEvents,
   readMinutes,
+  readDaysBeside,
+  readDoses,
+  readLastDoses,
   readServices,
   readAllServices,
   readPhoto,
@@ -51,6 +55,8 @@ export const WRITERS = {
   addLot,
   endLot,
   keepPhoto,
+  keepDoses,
+  dropDoses,
   keepProcedure,
   changeChannel,
   changeSchedule,

@@ -1,4 +1,4 @@
-import { and, asc, eq, gte, lt, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { readingMinutes } from '../schema/index.ts';
 
@@ -49,4 +49,67 @@ export async function readMinutes(db: Reader, channelId: string, from: string, t
       and(eq(readingMinutes.channelId, channelId), gte(readingMinutes.minute, from), lt(readingMinutes.minute, to)),
     )
     .orderBy(asc(readingMinutes.minute));
+}
+
+/** What several channels gave on one day, over the minutes in which all of them gave something and none was at the bench. */
+export interface DayBeside {
+  /** middle of those minutes, epoch ms */
+  readonly atMs: number;
+  /** in the order asked */
+  readonly given: readonly { readonly mean: number; readonly temperatureC: number }[];
+}
+
+/** A day with fewer minutes than this in which all gave something is none. */
+const LEAST_MINUTES = 24;
+
+/**
+ * Means of several channels day by day, oldest first.
+ *
+ * @param channelIds two or more, each once
+ * @param from and @param to ISO 8601, the end not included
+ */
+export async function readDaysBeside(
+  db: Reader,
+  channelIds: readonly string[],
+  from: string,
+  to: string,
+): Promise<DayBeside[]> {
+  const { minute, channelId, mean, temperatureC } = readingMinutes;
+  const beside = db
+    .select({
+      minute,
+      channelId,
+      mean,
+      temperatureC,
+      together: sql<number>`count(*) over (partition by ${minute})`.as('together'),
+    })
+    .from(readingMinutes)
+    .where(
+      and(inArray(channelId, [...channelIds]), gte(minute, from), lt(minute, to), eq(readingMinutes.onBench, false)),
+    )
+    .as('beside');
+  const day = sql<string>`date_trunc('day', ${beside.minute} at time zone 'utc')`;
+  const rows = await db
+    .select({
+      day,
+      channelId: beside.channelId,
+      minutes: sql<number>`count(*)::integer`,
+      atMs: sql<number>`avg(extract(epoch from ${beside.minute}))::float8 * 1000`,
+      mean: sql<number>`avg(${beside.mean})`,
+      temperatureC: sql<number>`avg(${beside.temperatureC})`,
+    })
+    .from(beside)
+    .where(eq(beside.together, channelIds.length))
+    .groupBy(day, beside.channelId)
+    .orderBy(asc(day));
+  // Each day has a row of every channel: minutes in which one was missing are not in it.
+  return rows
+    .filter((r) => r.channelId === channelIds[0] && r.minutes >= LEAST_MINUTES)
+    .map(({ day: on, atMs }) => ({
+      atMs,
+      given: channelIds.map((id) => {
+        const given = rows.find((r) => r.day === on && r.channelId === id)!;
+        return { mean: given.mean, temperatureC: given.temperatureC };
+      }),
+    }));
 }

@@ -1,5 +1,6 @@
 export { alarms } from './alarms.ts';
 export { channels } from './channels.ts';
+export { doses } from './doses.ts';
 export { fleets } from './fleets.ts';
 export { loops } from './loops.ts';
 export { lots } from './lots.ts';

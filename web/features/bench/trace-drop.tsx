@@ -2,6 +2,7 @@ import { useState, type DragEvent } from 'react';
 import { responseIn, settleIn, shownPh, thinned, watched, type Cup, type RunState, type Warning } from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
+import { FileFaults } from '../../ui/file-faults.tsx';
 import { WarningWords } from './doubted.tsx';
 import type { CaptureBody } from './hand-entry.tsx';
 
@@ -88,19 +89,7 @@ export function TraceDrop({
           onChange={(e) => void take(e.target.files?.[0])}
         />
       </label>
-      {faults.length > 0 && (
-        <div className="mt-2" role="alert">
-          <p>Nothing was taken from this file:</p>
-          <ul className="text-[15px]">
-            {faults.map((f, i) => (
-              <li key={i}>
-                <span className="fig">{f.column ? `line ${f.line}, column ${f.column}` : `line ${f.line}`}</span>:{' '}
-                {f.message}
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
+      <FileFaults faults={faults} />
       {ready && (
         <div className="mt-2" data-warning={ready.warning?.id}>
           <p>{ready.words}</p>

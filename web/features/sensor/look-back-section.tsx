@@ -58,7 +58,11 @@ function Period({ period, row }: { period: LookBackView; row: LoopRow }) {
           <ul className="text-[15px] list-disc pl-5">
             {leaned.map((l, i) => (
               <li key={i}>
-                {l.atMs !== null && <span className="fig">{timeOf(l.atMs)} </span>}
+                {l.atMs !== null && (
+                  <span className="fig">
+                    {l.untilMs === undefined ? timeOf(l.atMs) : `${dayOf(l.atMs)} to ${dayOf(l.untilMs)}`}{' '}
+                  </span>
+                )}
                 {l.sensorId === row.sensorId ? (
                   l.what
                 ) : (

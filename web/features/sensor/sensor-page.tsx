@@ -14,6 +14,7 @@ import { Fact } from '../../ui/fact.tsx';
 import { ChannelSection } from './channel-section.tsx';
 import { CompareSection } from './compare-section.tsx';
 import { ControlSection } from './control-section.tsx';
+import { DosesSection } from './doses-section.tsx';
 import { HealthSection } from './health-section.tsx';
 import { LookBackSection } from './look-back-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
@@ -127,6 +128,7 @@ function Sensor({ view }: { view: SensorView }) {
           <p className="sub text-sm">
             Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
             calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
+            {row.beside && row.beside.times > 0 && ` ${besideWords(row.beside)}`}
           </p>
         </section>
       ) : (
@@ -137,6 +139,7 @@ function Sensor({ view }: { view: SensorView }) {
       <ControlSection view={view} />
       <CompareSection view={view} />
       <LookBackSection lookBacks={view.lookBacks} row={row} />
+      <DosesSection key={`doses of ${row.loopId}`} row={row} />
       <ReadingsSection row={row} lookBacks={view.lookBacks} />
       <ScheduleSection key={row.sensorId} row={row} />
       <ChannelSection row={row} />
@@ -145,6 +148,9 @@ function Sensor({ view }: { view: SensorView }) {
     </main>
   );
 }
+
+const besideWords = ({ loops, times }: NonNullable<LoopRow['beside']>) =>
+  `Between its runs it was held ${times === 1 ? 'once' : `${times} times`} beside ${loops.join(' and ')} in the same water: each time it is known a little better.`;
 
 /** The cone and what was found, as figures. */
 const coneTable = ({ cone }: LoopRow, unit: string): FigureTable => ({

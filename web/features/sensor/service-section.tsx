@@ -1,10 +1,10 @@
 import { around, type Around, type Change } from '@frustum/core';
 import type { SensorView, ServiceRow } from '@frustum/contract';
-import { problemOf, useTakeBackServiceMutation } from '../../app/api.ts';
+import { useTakeBackServiceMutation } from '../../app/api.ts';
 import { dayOf, timeOf } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { TakeBack } from '../../ui/take-back.tsx';
 import { NoteService } from './note-service.tsx';
 
 const TWO = 2;
@@ -87,21 +87,12 @@ function What({
         {before ? `run of ${dayOf(before.atMs)}` : 'no run before'},{' '}
         {after ? `run of ${dayOf(after.atMs)}` : 'none since'}
       </span>
-      {service.fresh && (
-        <button
-          type="button"
-          className="btn btn-sm h-11 mt-1"
-          disabled={isLoading}
-          onClick={() => void takeBack({ sensorId, body: { at: service.at, kind: service.kind } })}
-        >
-          Take it back
-        </button>
-      )}
-      {error && (
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      )}
+      <TakeBack
+        can={service.fresh}
+        busy={isLoading}
+        error={error}
+        onTake={() => void takeBack({ sensorId, body: { at: service.at, kind: service.kind } })}
+      />
     </>
   );
 }

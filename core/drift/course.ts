@@ -1,0 +1,46 @@
+import { MS_PER_DAY } from '../quantities/constants.ts';
+import { predict, priorState, serviced, takeIn, type DriftState, type TakenIn } from './filter.ts';
+import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+
+/** What is known of a sensor from a moment on, and the run that said so; null = something else did. */
+export interface Known {
+  readonly state: DriftState;
+  readonly observation: Observation | null;
+  /** chance that the sensor has jumped since the moment before */
+  readonly jumped: number;
+}
+
+/** What each run has made of what is known. */
+export type Course = readonly (TakenIn & { readonly observation: Observation })[];
+
+/** Runs the filter over a history. */
+export function filtered(
+  history: readonly Observation[],
+  prior: FamilyPrior,
+  services: readonly ServiceEvent[] = [],
+): Course {
+  const first = history[0];
+  if (!first) return [];
+  let state = priorState(prior, first.atMs);
+  return history.map((observation) => {
+    const days = (observation.atMs - state.atMs) / MS_PER_DAY;
+    const made = takeIn(carried(state, prior, services, observation.atMs), prior, observation, days);
+    state = made.state;
+    return { ...made, observation };
+  });
+}
+
+/** A state at a later moment, with all that was done to the sensor on the way. */
+export function carried(
+  state: DriftState,
+  prior: FamilyPrior,
+  services: readonly ServiceEvent[],
+  toMs: number,
+): DriftState {
+  const after = services.filter((s) => s.atMs > state.atMs && s.atMs <= toMs);
+  return predict(
+    after.reduce((s, event) => serviced(s, prior, event), state),
+    prior,
+    toMs,
+  );
+}
