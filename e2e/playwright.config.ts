@@ -7,8 +7,8 @@ export default defineConfig({
   // Patience costs nothing where nothing fails, and CI's machines are at times half as fast.
   timeout: 360_000,
   expect: { timeout: 40_000 },
-  // The stories share one house, each its own loop. Two at a time keep two cores busy.
-  workers: 2,
+  // The stories share one house, each its own loop. They wait much for a probe to settle: three at a time keep two cores busy.
+  workers: 3,
   fullyParallel: true,
   retries: 0,
   reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
