@@ -37,6 +37,7 @@ export function carried(
   services: readonly ServiceEvent[],
   toMs: number,
 ): DriftState {
+  if (services.length === 0) return predict(state, prior, toMs);
   const after = services.filter((s) => s.atMs > state.atMs && s.atMs <= toMs);
   return predict(
     after.reduce((s, event) => serviced(s, prior, event), state),

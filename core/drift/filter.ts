@@ -1,5 +1,5 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { apart, moved, seen, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
+import { apart, moved, seen, zeros, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
 import { chancesOf } from '../statistics/chances.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
@@ -27,7 +27,7 @@ export interface TakenIn {
 
 /** What is known before the first observation. */
 export function priorState(prior: FamilyPrior, atMs: number): DriftState {
-  const covariance = new Array<number>(SIZE * SIZE).fill(0);
+  const covariance = zeros(SIZE * SIZE);
   const spreads = [prior.zeroSd, prior.zeroFirstRateSd, prior.sensitivitySd, prior.sensitivityFirstRateSd];
   spreads.forEach((sd, i) => (covariance[i * SIZE + i] = sd ** 2));
   return {
@@ -62,9 +62,9 @@ export function predict(state: DriftState, prior: FamilyPrior, toMs: number): Dr
 
 /** How a sensor's state moves over so many days. */
 export function motionOver(prior: FamilyPrior, days: number): Motion {
-  const transition = new Array<number>(SIZE * SIZE).fill(0);
-  const noise = new Array<number>(SIZE * SIZE).fill(0);
-  const shift = new Array<number>(SIZE).fill(0);
+  const transition = zeros(SIZE * SIZE);
+  const noise = zeros(SIZE * SIZE);
+  const shift = zeros(SIZE);
   const of = (level: number, usualRate: number, walk: number, rateSd: number, tau: number) => {
     const gone = -Math.expm1(-days / tau);
     transition[level * SIZE + level] = 1;
@@ -121,19 +121,23 @@ export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: 
 
 /** `mayHaveJumped` for a belief about several sensors: one of them may have, each since it was last seen. */
 export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Way[] {
-  const kinds = sensors.flatMap(({ prior, from, days }) =>
-    [
-      { at: from + ZERO, aYear: prior.zeroJumpsPerYear, sd: prior.zeroJumpSd },
-      { at: from + SENSITIVITY, aYear: prior.sensitivityJumpsPerYear, sd: prior.sensitivityJumpSd },
-    ].map((k) => ({ ...k, expected: k.sd > 0 ? (k.aYear * Math.max(0, days)) / DAYS_PER_YEAR : 0 })),
-  );
-  const expected = kinds.reduce((sum, k) => sum + k.expected, 0);
+  const jumps: { readonly at: number; readonly sd: number; readonly expected: number }[] = [];
+  let expected = 0;
+  const come = (at: number, aYear: number, sd: number, days: number) => {
+    const its = sd > 0 && days > 0 ? (aYear * days) / DAYS_PER_YEAR : 0;
+    if (!(its > 0)) return;
+    jumps.push({ at, sd, expected: its });
+    expected += its;
+  };
+  for (const { prior, from, days } of sensors) {
+    come(from + ZERO, prior.zeroJumpsPerYear, prior.zeroJumpSd, days);
+    come(from + SENSITIVITY, prior.sensitivityJumpsPerYear, prior.sensitivityJumpSd, days);
+  }
   const any = -Math.expm1(-expected);
   if (!(any > 0)) return [{ chance: 1, belief }];
   const ways: Way[] = [{ chance: 1 - any, belief }];
-  for (const { at, sd, expected: its } of kinds)
-    if (its > 0)
-      ways.push({ chance: (any * its) / expected, belief: widened(belief, [{ at, variance: sd ** 2 }]), jumped: at });
+  for (const { at, sd, expected: its } of jumps)
+    ways.push({ chance: (any * its) / expected, belief: widened(belief, [{ at, variance: sd ** 2 }]), jumped: at });
   return ways;
 }
 const DAYS_PER_YEAR = 365.25;
@@ -249,24 +253,24 @@ interface Weighed {
  */
 export function weighed(ways: readonly Way[], sights: readonly Sight[]): Weighed {
   const standardised: number[] = [];
-  const tried = ways.map((way, w) => {
+  const logs: number[] = [];
+  const beliefs: Belief[] = [];
+  for (const way of ways) {
     let { belief } = way;
     let log = Math.log(way.chance);
     for (const sight of sights) {
       const made = seen(belief, sight);
-      if (w === 0) standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
+      if (beliefs.length === 0)
+        standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
       belief = made.belief;
       log += made.logLikelihood;
     }
-    return { belief, log };
-  });
-  const { chances, log } = chancesOf(tried.map((t) => t.log));
-  return {
-    belief: drawnTogether(tried.map(({ belief }, i) => ({ chance: chances[i]!, belief }))),
-    logLikelihood: log,
-    standardised,
-    chances,
-  };
+    beliefs.push(belief);
+    logs.push(log);
+  }
+  const { chances, log } = chancesOf(logs);
+  const drawn = drawnTogether(beliefs.map((belief, i) => ({ chance: chances[i]!, belief })));
+  return { belief: drawn, logLikelihood: log, standardised, chances };
 }
 
 /** One belief with the mean and the covariance of several. */
@@ -274,16 +278,18 @@ export function drawnTogether(ways: readonly Way[]): Belief {
   const [first] = ways;
   if (ways.length === 1) return first!.belief;
   // About the first one: what all agree on stays exactly as it is.
-  const mean = first!.belief.mean.slice();
+  const from = first!.belief.mean;
+  const mean = from.slice();
   const n = mean.length;
-  const covariance = new Array<number>(n * n).fill(0);
   for (const { chance, belief } of ways)
-    for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - first!.belief.mean[i]!);
+    for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - from[i]!);
+  const covariance = zeros(n * n);
   for (const { chance, belief } of ways)
     for (let i = 0; i < n; i++) {
       const off = belief.mean[i]! - mean[i]!;
-      for (let j = 0; j < n; j++)
+      for (let j = 0; j <= i; j++)
         covariance[i * n + j]! += chance * (belief.covariance[i * n + j]! + off * (belief.mean[j]! - mean[j]!));
     }
+  for (let i = 0; i < n; i++) for (let j = 0; j < i; j++) covariance[j * n + i] = covariance[i * n + j]!;
   return { mean, covariance };
 }

@@ -1,6 +1,7 @@
 import { logSum } from '../statistics/chances.ts';
 import { searched } from '../statistics/descent.ts';
-import { filteredAtPaces } from './pace.ts';
+import { filtered } from './course.ts';
+import { pacesOf } from './pace.ts';
 import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
 
 /** One sensor of a fleet: what is known of its family, in its own unit, and what it has been through. */
@@ -89,7 +90,11 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
 
 /** Logarithm of the density of all that was found in a history, before it was. */
 export const logLikelihood = ({ prior, history, services }: Member): number =>
-  logSum(filteredAtPaces(history, prior, services).map((p) => p.log));
+  logSum(
+    pacesOf(prior).map((pace) =>
+      filtered(history, pace.prior, services).reduce((sum, k) => sum + k.logLikelihood, Math.log(pace.chance)),
+    ),
+  );
 
 /**
  * What is learned, each with how far a house may differ from the family: the standard deviation of its logarithm, or of

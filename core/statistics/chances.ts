@@ -12,9 +12,16 @@ export interface Weighed {
  * @example chancesOf([-1000, -1000 + Math.log(3)]).chances // [0.25, 0.75]
  */
 export function chancesOf(logs: readonly number[]): Weighed {
+  // Of a single one nothing is rounded away.
+  if (logs.length === 1) return { chances: [1], log: logs[0]! };
   const top = Math.max(...logs);
-  const raw = logs.map((l) => Math.exp(l - top));
-  const total = raw.reduce((sum, w) => sum + w, 0);
+  const raw: number[] = [];
+  let total = 0;
+  for (const log of logs) {
+    const weight = Math.exp(log - top);
+    raw.push(weight);
+    total += weight;
+  }
   return { chances: raw.map((w) => w / total), log: top + Math.log(total) };
 }
 

@@ -34,7 +34,12 @@ export interface Seen {
   readonly logLikelihood: number;
 }
 
-const zeros = (n: number): number[] => new Array<number>(n).fill(0);
+/** So many zeros; for a few figures, pushing them is faster than filling. */
+export function zeros(n: number): number[] {
+  const made: number[] = [];
+  for (let i = 0; i < n; i++) made.push(0);
+  return made;
+}
 
 const LOG_2PI = Math.log(2 * Math.PI);
 
@@ -90,12 +95,12 @@ export function seen({ mean, covariance }: Belief, { row, value, variance }: Sig
   for (let i = 0; i < n; i++) s += row[i]! * ph[i]!;
   const innovation = value - expected;
   if (!(s > 0)) return { belief: { mean, covariance }, innovation, variance: 0, logLikelihood: 0 };
-  const m = zeros(n);
+  const m = mean.slice();
   const c = covariance.slice();
   // (I − K h) P (I − K h)ᵀ + K r Kᵀ, multiplied out for one row.
   for (let i = 0; i < n; i++) {
     const gain = ph[i]! / s;
-    m[i] = mean[i]! + gain * innovation;
+    m[i]! += gain * innovation;
     for (let j = 0; j <= i; j++) {
       const other = ph[j]! / s;
       const joseph = covariance[i * n + j]! - gain * ph[j]! - other * ph[i]! + gain * other * s;
@@ -124,9 +129,9 @@ export function apart(
 ): readonly [Sight, Sight] {
   const share = a > 0 ? b / a : 0;
   return [
-    { ...first, variance: a },
+    { row: first.row, value: first.value, variance: a },
     {
-      row: second.row.map((r, i) => r - share * first.row[i]!),
+      row: share === 0 ? second.row : second.row.map((r, i) => r - share * first.row[i]!),
       value: second.value - share * first.value,
       variance: Math.max(0, d - share * b),
     },
