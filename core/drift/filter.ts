@@ -260,8 +260,7 @@ export function weighed(ways: readonly Way[], sights: readonly Sight[]): Weighed
     let log = Math.log(way.chance);
     for (const sight of sights) {
       const made = seen(belief, sight);
-      if (beliefs.length === 0)
-        standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
+      if (beliefs.length === 0) standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
       belief = made.belief;
       log += made.logLikelihood;
     }
@@ -281,8 +280,7 @@ export function drawnTogether(ways: readonly Way[]): Belief {
   const from = first!.belief.mean;
   const mean = from.slice();
   const n = mean.length;
-  for (const { chance, belief } of ways)
-    for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - from[i]!);
+  for (const { chance, belief } of ways) for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - from[i]!);
   const covariance = zeros(n * n);
   for (const { chance, belief } of ways)
     for (let i = 0; i < n; i++) {
