@@ -11,7 +11,7 @@ import { medianOf } from './figure.ts';
 /** Predictions of each family and number of runs, or as many as are asked for. */
 const PREDICTIONS = Number(process.argv[2] ?? 2000);
 /** Of each family and kind; a look at the table needs but one. */
-const HOUSES = PREDICTIONS < 500 ? 1 : 10;
+const HOUSES = PREDICTIONS < 500 ? 1 : 20;
 const SENSORS = 25;
 const RUNS = [1, 3, 10];
 const percent = (x: number) => `${(100 * x).toFixed(1)} %`;

@@ -125,14 +125,14 @@ const FIRST_RATE = 13;
  * The first of them are what a sensor does beside its usual course: how much it walks, how much its rate varies. 25 sensors
  * hardly tell a little of it from nothing: the likeliest figure is nothing as often as not, and bands that believe it hold far
  * too little. So these keep away from nothing, by a power of their size, and are taken up only as far as runs ask for
- * them, by an exponential density, one in seven beyond what is known of the family, which is meant to be wide.
+ * them, by an exponential density, one in twenty beyond what is known of the family, which is meant to be wide.
  *
  * @see Chung, Rabe-Hesketh et al., Psychometrika 78 (2013) 685 (away from nothing); Simpson et al., Penalising model component
  * complexity, Statistical Science 32 (2017) 1 (as far as asked for); both from memory
  */
 const NOISES = 4;
-const NOISE_ASKED_FOR = -Math.log(0.15);
-const AWAY_FROM_NOTHING = 0.4;
+const NOISE_ASKED_FOR = -Math.log(0.05);
+const AWAY_FROM_NOTHING = 0.2;
 const TOLERANCE = 0.02;
 const MOST_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */
