@@ -77,7 +77,7 @@ const DRY: NextTest = {
 
 /**
  * What befalls electrodes with a reference: four in five troubles of pH are the reference. A zero that falls by 27 mV is an
- * electrolyte of 3 mol/kg that has become one of 1 mol/kg.
+ * electrolyte of 3 mol/kg that has become one of 1 mol/kg; it is mostly noticed on the way there.
  */
 export const OF_ELECTRODES: readonly Cause[] = [
   {
@@ -86,7 +86,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
     prior: 0.12,
     group: 'service the reference',
     test: REFERENCE,
-    expects: { zeroMoved: { mean: -15, sd: 8 }, reference: { mean: 2.9, sd: 0.5 } },
+    expects: { zeroMoved: { mean: -20, sd: 9 }, reference: { mean: 2.9, sd: 0.5 } },
     moves: 'siblings',
     curedBy: ['refilled'],
   },
@@ -109,7 +109,7 @@ export const OF_ELECTRODES: readonly Cause[] = [
     test: SAMPLE,
     expects: {
       sampleOff: { mean: 25, sd: 14, either: true },
-      slower: { mean: 0.3, sd: 0.3 },
+      slower: { mean: 0.4, sd: 0.3 },
       readingMoved: { mean: 0, sd: 12 },
       reference: { mean: 4.3, sd: 0.9 },
     },
