@@ -43,22 +43,27 @@ const madeOf = (families: readonly string[]): Made[] =>
   );
 
 // A part answers to whoever has started it; the whole shares the families out among the cores.
-const answerTo = process.send?.bind(process) as ((made: Made[], sent: () => void) => void) | undefined;
-if (answerTo) {
-  await new Promise<void>((sent) => answerTo(madeOf(process.argv.slice(4)), sent));
+if (process.argv[4]) {
+  process.send!(madeOf(process.argv.slice(4)));
+  // It goes only once it has been heard.
+  await once(process, 'disconnect');
   process.exit();
 }
+
+/** The predictions of some families, made by a process of their own. */
+async function madeElsewhere(families: readonly string[]): Promise<Made[]> {
+  const child = fork(import.meta.filename, [String(PREDICTIONS), String(seed), ...families]);
+  const ended = once(child, 'exit').then(([code]) => {
+    throw new Error(`the part for ${families.join(', ')} ended (${code}) without an answer`);
+  });
+  const [answer] = (await Promise.race([once(child, 'message'), ended])) as [Made[]];
+  ended.catch(() => undefined);
+  child.disconnect();
+  return answer;
+}
 const parts = Math.min(FAMILIES.length, availableParallelism());
-const made = (
-  await Promise.all(
-    Array.from({ length: parts }, async (_, part) => {
-      const mine = FAMILIES.filter((_, i) => i % parts === part);
-      const child = fork(import.meta.filename, [String(PREDICTIONS), String(seed), ...mine]);
-      const [answer] = (await once(child, 'message')) as [Made[]];
-      return answer;
-    }),
-  )
-).flat();
+const shares = Array.from({ length: parts }, (_, part) => FAMILIES.filter((__, i) => i % parts === part));
+const made = (await Promise.all(shares.map(madeElsewhere))).flat();
 
 function row(name: readonly string[], all: readonly Predicted[]): string {
   const jumps = all.filter((p) => p.kind === 'jumps');
