@@ -20,7 +20,9 @@ describe('two sensors in the same water', () => {
     application = await testApplication();
     const bundle = historyOf(TODAY, SEED, { host: '127.0.0.1', port: 1 }, [MAIN!, BACKUP!, ELSEWHERE!]);
     const loops = bundle.loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
-    await loadBundle(application.context, { ...bundle, loops });
+    // A third one in the same water was never calibrated: it is no yardstick, and keeps the two from nothing.
+    const never = { ...loops[0]!, key: 'never', name: 'Display pH, new', sensor: { ...loops[0]!.sensor, serial: 'N-1' } };
+    await loadBundle(application.context, { ...bundle, loops: [never, ...loops] });
   }, 60_000);
   afterAll(() => application.close());
 
@@ -33,6 +35,7 @@ describe('two sensors in the same water', () => {
     expect(besideOf(MAIN!.name)!.times).toBeGreaterThan(8);
     expect(besideOf(MAIN!.name)!.times).toBe(besideOf(BACKUP!.name)!.times);
     expect(besideOf(ELSEWHERE!.name)).toBeNull();
+    expect(besideOf('Display pH, new')).toBeNull();
   });
 
   it('both are better known by it, and what only the water shows is called an error of neither', async () => {

@@ -80,15 +80,14 @@ export interface Together {
 /**
  * What a sensor's fellows in the same water say of it.
  *
- * @returns undefined while one of them has had no run
+ * @param members with one run each at least, itself among them
  */
 export function togetherOf(
   { sensor }: FittedLoop,
   members: readonly { readonly fitted: FittedLoop; readonly past: Past }[],
   days: readonly DayBeside[],
-): Together | undefined {
+): Together {
   const runs = members.map(({ past }) => ofSensor(past.finished));
-  if (runs.some((list) => list.length === 0)) return undefined;
   const breaks = [
     ...runs.flat().map((r) => Date.parse(r.endedAt)),
     ...members.flatMap(({ past }) => past.services.map((s) => s.atMs)),

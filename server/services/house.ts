@@ -3,7 +3,7 @@ import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { DayBeside } from '../store/commands/readings.ts';
 import { sharingWater } from './beside.ts';
-import { bySensor, pastRunsOf, togetherOf, type Past } from './history.ts';
+import { bySensor, ofSensor, pastRunsOf, togetherOf, type Past } from './history.ts';
 
 type Finished = { readonly sensorId: string; readonly endedAt: string; readonly outcome: RunOutcome };
 
@@ -50,8 +50,10 @@ export class House {
       store.readOutcomes(),
       store.readAllServices(),
     ]);
+    // One that has had no run is no yardstick, nor does it keep its fellows from being held beside each other.
+    const ran = new Set(ofSensor(outcomes).map((r) => r.sensorId));
     const besides = await Promise.all(
-      sharingWater(all).map(async (group) => ({ group, days: await beside.daysOf(store, group, now()) })),
+      sharingWater(all.filter((f) => ran.has(f.sensor.id))).map(async (group) => ({ group, days: await beside.daysOf(store, group, now()) })),
     );
     return new House(all, outcomes, services, fleets, besides);
   }
