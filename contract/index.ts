@@ -67,15 +67,17 @@ export type {
   OutlookView,
   ProcedureRow,
   Problem,
+  RunView,
+  ShelfView,
+} from './views.ts';
+export type {
   ReadingAt,
   ReadingBucket,
   ReadingsView,
   RunRow,
-  RunView,
   SensorView,
   ServiceRow,
   ServiceSaid,
   Untested,
-  ShelfView,
-} from './views.ts';
+} from './sensor-views.ts';
 export type { AlarmRow, AlarmsView, LeanedRow, LookBackView } from './watching.ts';

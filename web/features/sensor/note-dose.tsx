@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { DOSE_UNITS, type DoseRow } from '@frustum/contract';
 import { figure } from '@frustum/core';
-import { problemOf, useNoteDosesMutation } from '../../app/api.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { useNoteDosesMutation } from '../../app/api.ts';
+import { RowField, RowForm } from '../../ui/row-form.tsx';
 
 /** Notes one dose, just now or earlier. What and unit are those of the last one to begin with. */
 export function NoteDose({ loopId, usual }: { loopId: string; usual: DoseRow | undefined }) {
@@ -19,62 +19,37 @@ export function NoteDose({ loopId, usual }: { loopId: string; usual: DoseRow | u
     if (answer.data) setAmount('');
   };
   return (
-    <form
-      className="flex flex-wrap gap-x-4 gap-y-2 items-end mt-3"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
+    <RowForm
+      error={error}
+      onSave={() => {
         if (what.trim() && much !== null) void save();
       }}
     >
-      <label className="text-sm sub">
-        What was dosed
+      <RowField label="What was dosed">
+        <input className="input w-44" maxLength={60} value={what} onChange={(e) => setWhat(e.target.value)} />
+      </RowField>
+      <RowField label="How much">
         <input
-          className="input h-12 w-44 text-base text-base-content block"
-          maxLength={60}
-          value={what}
-          onChange={(e) => setWhat(e.target.value)}
-        />
-      </label>
-      <label className="text-sm sub">
-        How much
-        <input
-          className="input fig h-12 w-24 text-base text-base-content block"
+          className="input fig w-24"
           inputMode="decimal"
           aria-invalid={amount !== '' && much === null}
           value={amount}
           onChange={(e) => setAmount(e.target.value)}
         />
-      </label>
-      <label className="text-sm sub w-24">
-        Unit
-        <select
-          className="select h-12 w-24 text-base text-base-content"
-          value={unit}
-          onChange={(e) => setUnit(e.target.value as typeof unit)}
-        >
+      </RowField>
+      <RowField label="Unit" className="w-24">
+        <select className="select w-24" value={unit} onChange={(e) => setUnit(e.target.value as typeof unit)}>
           {DOSE_UNITS.map((u) => (
             <option key={u}>{u}</option>
           ))}
         </select>
-      </label>
-      <label className="text-sm sub">
-        When, if not just now
-        <input
-          type="datetime-local"
-          className="input fig h-12 text-base text-base-content block"
-          value={when}
-          onChange={(e) => setWhen(e.target.value)}
-        />
-      </label>
+      </RowField>
+      <RowField label="When, if not just now">
+        <input type="datetime-local" className="input fig" value={when} onChange={(e) => setWhen(e.target.value)} />
+      </RowField>
       <button className="btn h-12" disabled={isLoading || !what.trim() || much === null}>
         Note it
       </button>
-      {error && (
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      )}
-    </form>
+    </RowForm>
   );
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { SERVICES } from '@frustum/contract';
-import { problemOf, useNoteServiceMutation } from '../../app/api.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { useNoteServiceMutation } from '../../app/api.ts';
+import { RowField, RowForm } from '../../ui/row-form.tsx';
 
 /** The day of a moment, as a date field has it, in the viewer's zone. */
 const dayIn = (ms: number) => {
@@ -23,53 +23,39 @@ export function NoteService({ sensorId, nowMs }: { sensorId: string; nowMs: numb
     if (answer.data) setNote('');
   };
   return (
-    <form
-      className="flex flex-wrap gap-x-4 gap-y-2 items-end mt-3"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
+    <RowForm
+      error={error}
+      onSave={() => {
         if (day) void save();
       }}
     >
-      <label className="text-sm sub">
-        Note what was done
-        <select
-          className="select h-12 w-full text-base text-base-content"
-          value={kind}
-          onChange={(e) => setKind(e.target.value as typeof kind)}
-        >
+      <RowField label="Note what was done">
+        <select className="select w-full" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
           {SERVICES.map((k) => (
             <option key={k}>{k}</option>
           ))}
         </select>
-      </label>
-      <label className="text-sm sub">
-        On
+      </RowField>
+      <RowField label="On">
         <input
           type="date"
-          className="input fig h-12 w-44 text-base text-base-content block"
+          className="input fig w-44"
           max={today}
           value={day}
           onChange={(e) => setDay(e.target.value)}
         />
-      </label>
-      <label className="text-sm sub max-sm:w-full">
-        In your words
+      </RowField>
+      <RowField label="In your words" className="max-sm:w-full">
         <input
-          className="input h-12 w-full sm:w-72 text-base text-base-content block"
+          className="input w-full sm:w-72"
           maxLength={500}
           value={note}
           onChange={(e) => setNote(e.target.value)}
         />
-      </label>
+      </RowField>
       <button className="btn h-12" disabled={isLoading || !day}>
         Note it
       </button>
-      {error && (
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      )}
-    </form>
+    </RowForm>
   );
 }

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { DueBy } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
-import { problemOf, useChangeScheduleMutation } from '../../app/api.ts';
+import { useChangeScheduleMutation } from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { RowField, RowForm } from '../../ui/row-form.tsx';
 
 type Schedule = Pick<LoopRow, 'dueBy' | 'intervalDays'>;
 
@@ -26,37 +26,27 @@ export function ScheduleSection({ row }: { row: LoopRow }) {
   return (
     <section aria-label="Schedule" className="border-t border-base-300 mt-5 pt-4">
       <h2>Schedule</h2>
-      <form
-        className="flex flex-wrap gap-x-4 gap-y-2 items-end mt-2"
-        noValidate
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save({ dueBy: by, intervalDays: Number(days.replace(',', '.')) }, { dueBy, intervalDays });
-        }}
+      <RowForm
+        error={error}
+        onSave={() => void save({ dueBy: by, intervalDays: Number(days.replace(',', '.')) }, { dueBy, intervalDays })}
       >
-        <label className="text-sm sub">
-          The next run is due
-          <select
-            className="select h-12 w-full text-base text-base-content"
-            value={by}
-            onChange={(e) => setBy(e.target.value as DueBy)}
-          >
+        <RowField label="The next run is due">
+          <select className="select w-full" value={by} onChange={(e) => setBy(e.target.value as DueBy)}>
             {DUE_BY_WORDS.map(([value, words]) => (
               <option key={value} value={value}>
                 {words}
               </option>
             ))}
           </select>
-        </label>
-        <label className="text-sm sub">
-          Days
+        </RowField>
+        <RowField label="Days">
           <input
-            className="input fig h-12 w-24 text-base text-base-content block"
+            className="input fig w-24"
             inputMode="decimal"
             value={days}
             onChange={(e) => setDays(e.target.value)}
           />
-        </label>
+        </RowField>
         <button className="btn btn-primary h-12" disabled={!changed || isLoading}>
           Change the schedule
         </button>
@@ -65,12 +55,7 @@ export function ScheduleSection({ row }: { row: LoopRow }) {
             Back to {before.dueBy === 'calendar' ? 'the calendar' : 'the forecast'}, {before.intervalDays} days
           </button>
         )}
-      </form>
-      {error && (
-        <Notice kind="trouble" role="alert">
-          {problemOf(error).detail}
-        </Notice>
-      )}
+      </RowForm>
     </section>
   );
 }
