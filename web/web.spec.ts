@@ -5,6 +5,7 @@ import { conePoints } from './charts/cone-data.ts';
 import { pointsOf } from './charts/readings-chart.tsx';
 import { asSignals } from './features/bench/use-live-trace.ts';
 import { valueScale } from './charts/trace-chart.tsx';
+import { roundMoments, roundTicks } from './charts/tick.ts';
 import { shrunk } from './features/bench/shrink-photo.ts';
 import { inFamily, upper } from './format/in-family.ts';
 import { headline, needsHands } from './features/margins/headline.ts';
@@ -179,6 +180,16 @@ describe('what a figure looks like in each family', () => {
       expect(ticks.length).toBeGreaterThan(2);
       expect(ticks.length).toBeLessThan(9);
     }
+  });
+});
+
+describe('the axes of readings', () => {
+  it('have round figures, and midnights of the viewer', () => {
+    expect(roundTicks(7.88, 8.23)).toEqual([7.9, 8, 8.1, 8.2]);
+    expect(roundTicks(20, 30)).toEqual([20, 22, 24, 26, 28, 30]);
+    const moments = roundMoments(Date.UTC(2026, 10, 19, 9, 30), Date.UTC(2026, 10, 26, 9, 30));
+    expect(moments.length).toBeGreaterThan(5);
+    for (const ms of moments) expect(new Date(ms).getHours()).toBe(0);
   });
 });
 

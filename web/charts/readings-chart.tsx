@@ -3,7 +3,7 @@ import { Area, ComposedChart, Line, ResponsiveContainer, XAxis, YAxis } from 're
 import type { LookBack } from '@frustum/core';
 import type { ReadingsView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
-import { TICK } from './tick.ts';
+import { roundMoments, roundTicks, TICK } from './tick.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -84,6 +84,7 @@ export default function ReadingsChart({
             dataKey="t"
             type="number"
             domain={[view.fromMs, view.toMs]}
+            ticks={roundMoments(view.fromMs, view.toMs)}
             tickFormatter={(t: number) => format(t, long ? 'd MMM' : 'HH:mm')}
             tick={TICK}
             stroke="var(--color-base-300)"
@@ -91,6 +92,7 @@ export default function ReadingsChart({
           />
           <YAxis
             domain={[low - pad, high + pad]}
+            ticks={roundTicks(low - pad, high + pad)}
             allowDataOverflow
             tickFormatter={(v: number) => fixed(v, digits)}
             tick={TICK}

@@ -1,16 +1,6 @@
 import { ComposedChart, Line, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { inWords, shown, type SumCurve, type SumField } from '@frustum/core';
-import { TICK } from './tick.ts';
-
-/** Three to six round ticks over a range. */
-function ticks(low: number, high: number): number[] {
-  const span = high - low;
-  const size = 10 ** Math.floor(Math.log10(span / 4));
-  const step = [1, 2, 2.5, 5, 10].map((m) => m * size).find((s) => span / s <= 5) ?? span;
-  const first = Math.ceil(low / step - 1e-9);
-  const last = Math.floor(high / step + 1e-9);
-  return Array.from({ length: Math.max(0, last - first) + 1 }, (_, i) => Number(((first + i) * step).toPrecision(10)));
-}
+import { roundTicks, TICK } from './tick.ts';
 
 /** "temperature, °C"; the name alone where it is the unit already. */
 const axisName = ({ name, unit }: SumField) => {
@@ -45,14 +35,14 @@ export default function SumCurveChart({ curve }: { curve: SumCurve }) {
               dataKey="x"
               type="number"
               domain={[x0, x1]}
-              ticks={ticks(x0, x1)}
+              ticks={roundTicks(x0, x1)}
               tickFormatter={(v: number) => shown(v)}
               tick={TICK}
               stroke="var(--color-base-300)"
             />
             <YAxis
               domain={[low - pad, high + pad]}
-              ticks={ticks(low - pad, high + pad)}
+              ticks={roundTicks(low - pad, high + pad)}
               tickFormatter={(v: number) => shown(v)}
               tick={TICK}
               stroke="var(--color-base-300)"
