@@ -45,9 +45,8 @@ const madeOf = (families: readonly string[]): Made[] =>
 // A part answers to whoever has started it; the whole shares the families out among the cores.
 if (process.argv[4]) {
   process.send!(madeOf(process.argv.slice(4)));
-  // It goes only once it has been heard.
-  await once(process, 'disconnect');
-  process.exit();
+  // Whoever has heard it ends it.
+  await new Promise(() => setInterval(() => undefined, 1e6));
 }
 
 /** The predictions of some families, made by a process of their own. */
@@ -58,7 +57,7 @@ async function madeElsewhere(families: readonly string[]): Promise<Made[]> {
   });
   const [answer] = (await Promise.race([once(child, 'message'), ended])) as [Made[]];
   ended.catch(() => undefined);
-  child.disconnect();
+  child.kill();
   return answer;
 }
 const parts = Math.min(FAMILIES.length, availableParallelism());
