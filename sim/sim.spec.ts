@@ -1,8 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { fleetOf } from './fleets/fleet.ts';
 import { historyOf } from './fleets/history.ts';
+import { othersOf } from './fleets/others-history.ts';
+import { OTHERS } from './fleets/others.ts';
 import { houseBodies } from './fleets/bodies.ts';
 import { TIDEWATER, truthOf } from './fleets/tidewater.ts';
+import { Body } from './physics/body.ts';
 import { potentialAtRest } from './physics/electrode.ts';
 import { all, POURED } from './physics/liquids.ts';
 import { shiftOf } from './physics/reference.ts';
@@ -33,6 +36,21 @@ describe('the house’s history', () => {
       potentialAtRest({ of: 'ph' }, electrodes['ph']!, all(POURED['7.00']!), lastC) - shiftOf(reference, lastC);
     expect(Math.abs(lastMv - rest)).toBeLessThan(2);
     expect(JSON.stringify(bundle.runs[0])).not.toMatch(/slope|zero/i);
+  });
+});
+
+describe('readings of the other loops', () => {
+  it('go on where the stand-ins take over: what was recorded has aged up to today', () => {
+    const todayMs = Date.UTC(2026, 10, 23, 9);
+    const stands = { host: '127.0.0.1', port: 1 };
+    for (const loop of OTHERS.filter((l) => l.family === 'ion' || l.family === 'orp')) {
+      const [last] = othersOf(todayMs, 4870, stands, [loop]).readings[0]!.values.slice(-1);
+      const { senses, truth, process } = houseBodies(4870).find((b) => b.key === loop.body)!;
+      const live = new Body({ senses, truth: () => truth, process, seed: 1, atMs: todayMs });
+      for (let i = 0; i < 12; i++) live.step(600, todayMs - (12 - i) * 600_000);
+      // Both are noisy, by a tenth or two; potassium drifts by a third of a millivolt a day.
+      expect(Math.abs(last![0] - loop.signal(live.shown())), loop.key).toBeLessThan(0.6);
+    }
   });
 });
 

@@ -5,7 +5,7 @@ import { conePoints } from './charts/cone-data.ts';
 import { pointsOf } from './charts/readings-chart.tsx';
 import { asSignals } from './features/bench/use-live-trace.ts';
 import { valueScale } from './charts/trace-chart.tsx';
-import { roundMoments, roundTicks } from './charts/tick.ts';
+import { roundTicks, timeAxis } from './charts/tick.ts';
 import { shrunk } from './features/bench/shrink-photo.ts';
 import { inFamily, upper } from './format/in-family.ts';
 import { headline, needsHands } from './features/margins/headline.ts';
@@ -187,9 +187,17 @@ describe('the axes of readings', () => {
   it('have round figures, and midnights of the viewer', () => {
     expect(roundTicks(7.88, 8.23)).toEqual([7.9, 8, 8.1, 8.2]);
     expect(roundTicks(20, 30)).toEqual([20, 22, 24, 26, 28, 30]);
-    const moments = roundMoments(Date.UTC(2026, 10, 19, 9, 30), Date.UTC(2026, 10, 26, 9, 30));
-    expect(moments.length).toBeGreaterThan(5);
-    for (const ms of moments) expect(new Date(ms).getHours()).toBe(0);
+    const week = timeAxis(Date.UTC(2026, 10, 19, 9, 30), Date.UTC(2026, 10, 26, 9, 30));
+    expect(week.ticks.map(week.tickFormatter)).toEqual(
+      ['20', '21', '22', '23', '24', '25', '26'].map((day) => `${day} Nov`),
+    );
+    const year = timeAxis(Date.UTC(2025, 10, 19), Date.UTC(2026, 10, 26));
+    expect(year.ticks.map(year.tickFormatter)).toEqual(['Jan 26', 'Apr 26', 'Jul 26', 'Oct 26']);
+    const morning = timeAxis(+new Date(2026, 10, 26, 6), +new Date(2026, 10, 26, 12));
+    expect(morning.ticks.map(morning.tickFormatter)).toContain('09:00');
+    // A sensor with one run has one day.
+    const once = timeAxis(Date.UTC(2026, 10, 19, 9, 30), Date.UTC(2026, 10, 19, 9, 30));
+    expect(once.ticks.map(once.tickFormatter)).toEqual(['19 Nov']);
   });
 });
 

@@ -9,6 +9,7 @@ const DAY_MS = 86_400_000;
 const DWELL_S = 240;
 const READING_DAYS = 7;
 const READING_STEP_S = 600;
+const AGEING_STEPS = 24;
 
 const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 const round = (value: number) => Number(value.toPrecision(7));
@@ -103,15 +104,25 @@ function oddLotsOf(todayMs: number): DatedLot[] {
 
 type DatedLot = ReturnType<typeof lotsOf>[number];
 
-function bodyOf(loop: HouseLoop, seed: number, atMs: number, daysAgo: number, dice: Chance): Body {
-  const { oddLot } = loop;
+/** What a loop's body was so many days ago, with the bottle that was open then. */
+function bodyAgo({ body, oddLot }: HouseLoop, seed: number, daysAgo: number) {
   const lotOffMv = oddLot && daysAgo < oddLot.openedDaysAgo ? oddLot.offMv : 0;
-  const made = houseBodies(seed, -daysAgo).find((b) => b.key === loop.body)!;
-  const { senses, truth, process } = made;
+  const made = houseBodies(seed, -daysAgo).find((b) => b.key === body)!;
+  return { ...made, truth: { ...made.truth, lotOffMv } };
+}
+
+/** @param daysAgo asked again whenever time has passed */
+function bodyOf(loop: HouseLoop, seed: number, atMs: number, daysAgo: () => number, dice: Chance): Body {
+  let made = bodyAgo(loop, seed, daysAgo());
+  let madeFor = daysAgo();
+  const { senses, process } = made;
   const ours = Math.floor(dice.uniform() * 2 ** 31);
   return new Body({
     senses,
-    truth: () => ({ ...truth, lotOffMv }),
+    truth: () => {
+      if (daysAgo() !== madeFor) made = bodyAgo(loop, seed, (madeFor = daysAgo()));
+      return made.truth;
+    },
     process,
     seed: ours,
     atMs,
@@ -123,7 +134,7 @@ function bodyOf(loop: HouseLoop, seed: number, atMs: number, daysAgo: number, di
 function runOf(loop: HouseLoop, daysAgo: number, todayMs: number, seed: number, lots: readonly DatedLot[]): BundleRun {
   const dice = chance(seedOf(seed, `${loop.key} ${daysAgo}`));
   const atMs = Math.floor((todayMs - daysAgo * DAY_MS) / DAY_MS) * DAY_MS + (8.5 + 7 * dice.uniform()) * 3_600_000;
-  const body = bodyOf(loop, seed, atMs, daysAgo, dice);
+  const body = bodyOf(loop, seed, atMs, () => daysAgo, dice);
   let clockMs = atMs;
   const wait = (seconds: number) => {
     for (let i = 0; i < 4 * seconds; i++) body.step(0.25, clockMs + 250 * i);
@@ -171,8 +182,11 @@ function readingsOf(loop: HouseLoop, todayMs: number, seed: number): BundleReadi
   const count = Math.min(loop.ageDays, READING_DAYS) * (86_400 / READING_STEP_S);
   const fromMs = todayMs - count * READING_STEP_S * 1000;
   const dice = chance(seedOf(seed, `${loop.key} readings`));
-  const body = bodyOf(loop, seed, fromMs, READING_DAYS / 2, dice);
+  let daysAgo = 0;
+  const body = bodyOf(loop, seed, fromMs, () => daysAgo, dice);
   const values = Array.from({ length: count }, (_, i): [number, number] => {
+    // It ages a little every few hours, up to what it is when its stand-in takes over.
+    daysAgo = Math.floor((count - i) / AGEING_STEPS) * ((AGEING_STEPS * READING_STEP_S) / 86_400);
     body.step(READING_STEP_S, fromMs + i * READING_STEP_S * 1000);
     const shown = body.shown();
     return [round(loop.signal(shown)), round(shown.temperatureC)];

@@ -1,8 +1,7 @@
-import { format } from 'date-fns';
 import { ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
-import { TICK } from './tick.ts';
+import { TICK, timeAxis } from './tick.ts';
 
 export interface Compared {
   readonly name: string;
@@ -42,16 +41,7 @@ export default function CompareChart({
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 900, height: 208 }}>
         <ComposedChart margin={{ top: 8, right: 44, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="t"
-            type="number"
-            domain={[fromMs, nowMs]}
-            allowDataOverflow
-            tickFormatter={(t: number) => format(t, 'd MMM yy')}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            minTickGap={50}
-          />
+          <XAxis dataKey="t" domain={[fromMs, nowMs]} allowDataOverflow {...timeAxis(fromMs, nowMs)} />
           <YAxis
             domain={[-far, far]}
             ticks={[-100, 0, 100]}

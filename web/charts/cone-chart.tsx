@@ -1,4 +1,3 @@
-import { format } from 'date-fns';
 import { memo } from 'react';
 import {
   Area,
@@ -16,6 +15,7 @@ import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
 import { conePoints } from './cone-data.ts';
 import { DueShape, FoundShape } from './found-mark.tsx';
+import { TICK, timeAxis } from './tick.ts';
 
 export interface ConeChartProps {
   readonly cone: ConeView;
@@ -69,17 +69,7 @@ function ConeChart({
           margin={full ? { top: 8, right: 40, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }}
           accessibilityLayer={false}
         >
-          <XAxis
-            dataKey="t"
-            type="number"
-            domain={[fromMs, toMs]}
-            allowDataOverflow
-            hide={!full}
-            tickFormatter={(t: number) => format(t, 'd MMM yy')}
-            tick={{ fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' }}
-            stroke="var(--color-base-300)"
-            minTickGap={48}
-          />
+          <XAxis dataKey="t" domain={[fromMs, toMs]} allowDataOverflow hide={!full} {...timeAxis(fromMs, toMs)} />
           <YAxis
             type="number"
             domain={[-reach, reach]}
@@ -88,7 +78,7 @@ function ConeChart({
             width={64}
             ticks={[-tolerance, 0, tolerance]}
             tickFormatter={(v: number) => fixed(v, digits)}
-            tick={{ fill: 'var(--color-secondary)', fontSize: 13, fontFamily: 'var(--font-mono)' }}
+            tick={TICK}
             stroke="var(--color-base-300)"
           />
           {shaded.map((s) => (

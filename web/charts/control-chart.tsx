@@ -20,7 +20,7 @@ export default function ControlChart({
         <ComposedChart data={[...points]} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
-            tickFormatter={(t: number) => format(t, 'MMM yy')}
+            tickFormatter={(t: number) => format(t, 'd MMM yy')}
             tick={TICK}
             stroke="var(--color-base-300)"
             minTickGap={50}

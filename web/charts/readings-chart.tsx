@@ -1,11 +1,8 @@
-import { format } from 'date-fns';
 import { Area, ComposedChart, Line, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { LookBack } from '@frustum/core';
 import type { ReadingsView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
-import { roundMoments, roundTicks, TICK } from './tick.ts';
-
-const DAY_MS = 86_400_000;
+import { roundTicks, TICK, timeAxis } from './tick.ts';
 
 interface Point {
   readonly t: number;
@@ -75,21 +72,11 @@ export default function ReadingsChart({
     Math.max(...scale.map((b) => b.high), ...probably),
   ];
   const pad = Math.max(2 * 10 ** -digits, (high - low) * 0.1);
-  const long = view.toMs - view.fromMs > 2 * DAY_MS;
   return (
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 900, height: 208 }}>
         <ComposedChart data={points} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="t"
-            type="number"
-            domain={[view.fromMs, view.toMs]}
-            ticks={roundMoments(view.fromMs, view.toMs)}
-            tickFormatter={(t: number) => format(t, long ? 'd MMM' : 'HH:mm')}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            minTickGap={50}
-          />
+          <XAxis dataKey="t" domain={[view.fromMs, view.toMs]} {...timeAxis(view.fromMs, view.toMs)} />
           <YAxis
             domain={[low - pad, high + pad]}
             ticks={roundTicks(low - pad, high + pad)}

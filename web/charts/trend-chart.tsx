@@ -1,7 +1,6 @@
-import { format } from 'date-fns';
 import { Area, ComposedChart, ErrorBar, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { fixed } from '../format/numbers.ts';
-import { TICK } from './tick.ts';
+import { TICK, timeAxis } from './tick.ts';
 
 /** One parameter as a run found it, with its ±, and where all runs together place it. */
 export interface TrendPoint {
@@ -40,13 +39,9 @@ export default function TrendChart({
         <ComposedChart data={[...points]} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
-            type="number"
             domain={['dataMin', 'dataMax']}
             padding={{ left: 8, right: 8 }}
-            tickFormatter={(t: number) => format(t, 'MMM yy')}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            minTickGap={50}
+            {...timeAxis(points[0]!.t, points.at(-1)!.t)}
           />
           <YAxis
             domain={[low - pad, high + pad]}

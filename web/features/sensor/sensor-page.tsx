@@ -149,8 +149,11 @@ function Sensor({ view }: { view: SensorView }) {
   );
 }
 
+/** "A, B and C" */
+const LIST = new Intl.ListFormat('en-GB');
+
 const besideWords = ({ loops, times }: NonNullable<LoopRow['beside']>) =>
-  `Between its runs it was held ${times === 1 ? 'once' : `${times} times`} beside ${loops.join(' and ')} in the same water: each time it is known a little better.`;
+  `Between its runs it was held ${times === 1 ? 'once' : `${times} times`} beside ${LIST.format(loops)} in the same water: each time it is known a little better.`;
 
 /** The cone and what was found, as figures. */
 const coneTable = ({ cone }: LoopRow, unit: string): FigureTable => ({
