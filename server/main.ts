@@ -112,21 +112,21 @@ async function main(): Promise<void> {
   process.send?.({ ready: true, url });
   // Now, and whenever enough has been found that is new.
   let lookedAtMs = -Infinity;
-  const learn = () => {
+  const learn = async () => {
     if (performance.now() - lookedAtMs < LEARN_EVERY_MS) return;
     lookedAtMs = performance.now();
-    void context.fleets
-      .learn(store)
-      .then(async (learned) => {
-        if (learned) context.changed();
-        // Whoever opens Margins next finds the cones made.
-        await marginRows(context);
-      })
-      .catch((error: unknown) => stopping || context.log.warn({ error }, 'nothing was learned from the fleet'));
+    try {
+      if (await context.fleets.learn(store)) context.changed();
+      // Whoever opens Margins next finds the cones made.
+      await marginRows(context);
+    } catch (error) {
+      if (!stopping) context.log.warn({ error }, 'nothing was learned from the fleet');
+    }
   };
-  context.onChange(learn);
-  learn();
-  stopAlarms = new AlarmWatch(context).start();
+  context.onChange(() => void learn());
+  await learn();
+  // An alarm of a cone that is narrower a moment later would be over before anybody has looked.
+  if (!stopping) stopAlarms = new AlarmWatch(context).start();
 }
 
 main().catch((error: unknown) => {

@@ -21,7 +21,12 @@ describe('two sensors in the same water', () => {
     const bundle = historyOf(TODAY, SEED, { host: '127.0.0.1', port: 1 }, [MAIN!, BACKUP!, ELSEWHERE!]);
     const loops = bundle.loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const }));
     // A third one in the same water was never calibrated: it is no yardstick, and keeps the two from nothing.
-    const never = { ...loops[0]!, key: 'never', name: 'Display pH, new', sensor: { ...loops[0]!.sensor, serial: 'N-1' } };
+    const never = {
+      ...loops[0]!,
+      key: 'never',
+      name: 'Display pH, new',
+      sensor: { ...loops[0]!.sensor, serial: 'N-1' },
+    };
     await loadBundle(application.context, { ...bundle, loops: [never, ...loops] });
   }, 60_000);
   afterAll(() => application.close());

@@ -53,7 +53,10 @@ export class House {
     // One that has had no run is no yardstick, nor does it keep its fellows from being held beside each other.
     const ran = new Set(ofSensor(outcomes).map((r) => r.sensorId));
     const besides = await Promise.all(
-      sharingWater(all.filter((f) => ran.has(f.sensor.id))).map(async (group) => ({ group, days: await beside.daysOf(store, group, now()) })),
+      sharingWater(all.filter((f) => ran.has(f.sensor.id))).map(async (group) => ({
+        group,
+        days: await beside.daysOf(store, group, now()),
+      })),
     );
     return new House(all, outcomes, services, fleets, besides);
   }

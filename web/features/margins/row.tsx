@@ -84,7 +84,7 @@ export function Row({
         )}
       </span>
       <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
-        {margin.error === null ? '–' : figures.value(Math.abs(margin.error))}
+        {margin.error === null ? '–' : figures.off(margin.error)}
         <span className="sub text-[13px] lg:block max-lg:ml-2">
           {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
         </span>
