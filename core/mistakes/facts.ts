@@ -69,7 +69,7 @@ export interface Facts {
 }
 
 /** No history is better than this, in steps (1 mV of glass). Common practice, no source. */
-const LEAST_STEPS = 1.7;
+export const LEAST_STEPS = 1.7;
 /** Standards whose signals lie nearer than this cannot be told apart by a tired sensor, in steps (half a pH). */
 const APART_STEPS = 50;
 /** The rounding of a channel makes no noise below this, in steps. */

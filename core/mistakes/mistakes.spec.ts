@@ -210,6 +210,20 @@ describe('a watched cell', () => {
     expect(reads(air, 0.2)).toBeNull();
   });
 
+  it('a film that dries is one, though it may be heading for nothing, and however little is known of the zero', () => {
+    for (const zeroSd of [0.1, 2, 12]) {
+      const known = { ...cup(air), plan: { ...cellPlan, expected: { ...cellPlan.expected, zeroSd } } };
+      const drying = (from: number) =>
+        look(
+          known,
+          trace({ to: 0.1, from, noise: 0.2, slow: 900, temperature: () => 22 }).filter((_, i) => i % 20 === 0),
+        );
+      expect(drying(48)?.warning?.id, `±${zeroSd}`).toBe('wet-cell');
+      expect(drying(48)!.warning!.because).toMatch(/^(39|4\d)\.\d µS where this cell shows 0\.0 in air/);
+      expect(drying(0.15)?.warning ?? null, `±${zeroSd}`).toBeNull();
+    }
+  });
+
   it('no range ends at the little that a dry cell conducts, however round its figure is', () => {
     const dry = { ...cup(air), plan: { ...cellPlan, expected: { ...cellPlan.expected, zero: 0.13 } } };
     for (const to of [0.1, 0.05, 0.02])

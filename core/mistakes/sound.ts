@@ -1,4 +1,4 @@
-import type { Facts } from './facts.ts';
+import { LEAST_STEPS, type Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog } from './hypothesis.ts';
 
@@ -16,6 +16,16 @@ const STILL_C = 0.06;
 /** Cups are as warm as the water within this, °C. Common practice, no source. */
 const USUAL_APART_C = 1.15;
 
+/** A cell in air, and long enough for a shake to show, s. */
+const SHAKEN_S = 20;
+export const isInAir = ({ cup, model, seconds }: Facts) =>
+  seconds >= SHAKEN_S && cup.asked.nominal === 0 && model.signalUnit.endsWith('S');
+/** How far it stands from where it should, in steps, and how well that is known: what it heads for has no part in it. */
+export const standing = ({ off, toCome, sd, toComeSd }: Facts) => ({
+  off: off - toCome,
+  sd: Math.max(LEAST_STEPS, Math.sqrt(Math.max(0, sd ** 2 - toComeSd ** 2))),
+});
+
 /** Logarithms of the densities of a sound cup, one for each thing that a hypothesis may override. */
 export const SOUND = {
   off: ({ off, sd }: Facts) =>
@@ -27,6 +37,8 @@ export const SOUND = {
   swing: ({ swing }: Facts) => (swing ? Math.log(PEAK_RATE) - PEAK_RATE * swing.share : 0),
   warmed: ({ warmed }: Facts) => (warmed === null ? 0 : Math.log(2) + normalLog(warmed, 0, USUAL_WARMED_C)),
   apart: ({ temperatureC, cup }: Facts) => normalLog(temperatureC - cup.plan.workingC, 0, USUAL_APART_C),
+  /** dry, it shows its zero within seconds */
+  inAir: (facts: Facts) => (isInAir(facts) ? normalLog(standing(facts).off, 0, standing(facts).sd) : 0),
   toCome: ({ toCome, toComeSd }: Facts) => normalLog(toCome, 0, Math.hypot(0.5, Math.min(0.5, toComeSd))),
 } as const;
 export type Part = keyof typeof SOUND;

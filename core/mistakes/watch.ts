@@ -3,6 +3,8 @@ import { factsOf, type Cup, type Facts } from './facts.ts';
 import type { Hypothesis, Warning } from './hypothesis.ts';
 import { READ_BACK } from './read-back.ts';
 import { IN_A_CUP } from './registry.ts';
+import { isInAir } from './sound.ts';
+import { WET_CELL } from './wet-cell.ts';
 import { WRONG_CUP } from './wrong-cup.ts';
 import type { Settling } from '../settling/settle.ts';
 import type { Sample } from '../settling/trace.ts';
@@ -12,6 +14,7 @@ const LEAST_SECONDS = 8;
 const LEAST_SD_STEPS = 12;
 
 const READING_BACK: readonly Hypothesis<Facts>[] = [READ_BACK, WRONG_CUP];
+const IN_AIR: readonly Hypothesis<Facts>[] = [WET_CELL];
 
 /**
  * Is anything odd in this cup? Live or on a recording, after any sample; in a worker or on the server.
@@ -28,14 +31,19 @@ export function watched(
 ): Weighed | null {
   if (settling.seconds < LEAST_SECONDS) return null;
   const facts = factsOf(cup, settling, samples);
+  if (!facts) return null;
   // A signal that nobody can foresee yet says nothing of where it stands; one that is to be captured must be looked at.
-  if (!facts || (facts.toComeSd > LEAST_SD_STEPS && !facts.ready && !facts.swing)) return null;
-  return weighCup(facts, answered);
+  if (facts.toComeSd <= LEAST_SD_STEPS || facts.ready || facts.swing) return weighCup(facts, answered);
+  // What a cell shows in air is a film, wherever that is heading.
+  return isInAir(facts) ? weighCup(facts, answered, IN_AIR) : null;
 }
 
 /** The same, of facts that are there. */
-export function weighCup(facts: Facts, answered: readonly string[] = []): Weighed {
-  const registry = facts.cup.anchor ? READING_BACK : IN_A_CUP;
+export function weighCup(
+  facts: Facts,
+  answered: readonly string[] = [],
+  registry = facts.cup.anchor ? READING_BACK : IN_A_CUP,
+): Weighed {
   const said = registry.filter((h) => answered.some((a) => a.startsWith(h.mark)));
   const level = said.some((h) => h.about === 'level');
   const classes = new Set(said.map((h) => h.alike ?? h.id));

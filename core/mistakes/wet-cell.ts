@@ -1,13 +1,10 @@
 import type { Facts } from './facts.ts';
-import { anySizeLog, type Hypothesis } from './hypothesis.ts';
-import { instead } from './sound.ts';
+import { anySizeLog, flatLog, type Hypothesis } from './hypothesis.ts';
+import { instead, isInAir, standing } from './sound.ts';
 import { countsFigure } from './words.ts';
 
 /** A film may be of any size up to this, in steps. */
 const FILM_STEPS = 600;
-/** A shake needs a moment to show, s. */
-const LEAST_S = 20;
-
 /** The cell is "in air" with a film on it: what it conducts would be taken for its zero. */
 export const WET_CELL: Hypothesis<Facts> = {
   id: 'wet-cell',
@@ -16,13 +13,17 @@ export const WET_CELL: Hypothesis<Facts> = {
   stops: true,
   about: 'level',
   weight(facts) {
-    const { cup, model, off, sd, seconds } = facts;
-    if (seconds < LEAST_S || cup.asked.nominal !== 0 || !model.signalUnit.endsWith('S')) return -Infinity;
-    return instead(facts, { off: anySizeLog(off, sd, FILM_STEPS, sd) });
+    if (!isInAir(facts)) return -Infinity;
+    const now = standing(facts);
+    return instead(facts, {
+      inAir: anySizeLog(now.off, now.sd, FILM_STEPS, now.sd),
+      // A film dries: it may head for anything down to nothing, and is one all the same.
+      off: flatLog(facts.off, 0, Math.max(0, now.off), facts.sd),
+    });
   },
-  says: ({ signal, expected, step, model }) => ({
+  says: ({ signal, toCome, expected, step, model }) => ({
     title: 'The cell is not dry: it conducts in air.',
-    because: `${countsFigure(signal, step)} ${model.signalUnit} where this cell shows ${countsFigure(expected, step)} in air, and it falls as the film dries.`,
+    because: `${countsFigure(signal - toCome * step, step)} ${model.signalUnit} where this cell shows ${countsFigure(expected, step)} in air, and it falls as the film dries.`,
     tells: 'What would tell: shake it, blow through it, dab the outside. It falls at once if it was a film.',
     mended: 'Dried, settle again',
     stands: 'It is dry',
