@@ -1,5 +1,6 @@
 import type { ChannelConfig, ChannelTest } from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
+import { WATCHED_MS } from '../config/config.ts';
 import { HttpJsonWire } from './http-json-wire.ts';
 import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
@@ -7,8 +8,7 @@ import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
 import { wireRefusal, type LogIns, type Wire, type WireReading } from './wire.ts';
 
-/** Pace of Frustum's own map while somebody looks and while nobody does, and of anything after a failure, ms. */
-const WATCHED_MS = 200;
+/** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
 const IDLE_MS = 2000;
 const RETRY_MS = 1000;
 /** A stand-in's clock may run this much faster than life; beyond it, and some slack, a clock has jumped. */
@@ -38,14 +38,19 @@ export class Poller {
   /** seconds that never run back: the trace's time for devices without a clock */
   private readonly seconds: () => number;
   private readonly logIns: LogIns;
+  private readonly watchedMs: number;
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
   private stopped = false;
 
-  constructor(hub: LiveHub, options: { readonly seconds?: () => number; readonly logIns?: LogIns } = {}) {
+  constructor(
+    hub: LiveHub,
+    options: { readonly seconds?: () => number; readonly logIns?: LogIns; readonly watchedMs?: number } = {},
+  ) {
     this.hub = hub;
     this.seconds = options.seconds ?? (() => performance.now() / 1000);
     this.logIns = options.logIns ?? (() => null);
+    this.watchedMs = options.watchedMs ?? WATCHED_MS;
   }
 
   add(channelId: string, config: ChannelConfig): void {
@@ -181,7 +186,7 @@ export class Poller {
 
   private paceOf({ channelId, config }: Polled): number {
     const watched = this.hub.isWatched(channelId);
-    if (config.kind === 'modbus') return watched ? WATCHED_MS : IDLE_MS;
+    if (config.kind === 'modbus') return watched ? this.watchedMs : IDLE_MS;
     return watched ? 1000 * config.pollSeconds : Math.max(IDLE_MS, 1000 * config.pollSeconds);
   }
 

@@ -10,7 +10,12 @@ export interface Config {
   readonly demoBundle: string | null;
   /** where the stand-in's hands listen */
   readonly handsUrl: string | null;
+  /** pause between two reads of Frustum's own map while a screen shows the channel, ms */
+  readonly watchedMs: number;
 }
+
+/** Five samples a second: what a person sees as live. */
+export const WATCHED_MS = 200;
 
 /**
  * Checks the environment.
@@ -21,6 +26,12 @@ export function checkConfig(env: Env): Config {
   const port = env.port === undefined || env.port === '' ? 4870 : Number(env.port);
   if (!Number.isInteger(port) || port < 0 || port > 65_535) {
     throw new Error(`PORT is “${env.port}”; it must be a whole number from 0 to 65535. Try PORT=4870.`);
+  }
+  const watchedMs = env.watchedMs === undefined || env.watchedMs === '' ? WATCHED_MS : Number(env.watchedMs);
+  if (!Number.isInteger(watchedMs) || watchedMs < 20 || watchedMs > 2000) {
+    throw new Error(
+      `FRUSTUM_WATCHED_MS is “${env.watchedMs}”; it must be a whole number of milliseconds from 20 to 2000. Try FRUSTUM_WATCHED_MS=${WATCHED_MS}.`,
+    );
   }
   const level = env.logLevel ?? 'warn';
   if (!['silent', 'error', 'warn', 'info', 'debug'].includes(level)) {
@@ -34,5 +45,6 @@ export function checkConfig(env: Env): Config {
     logLevel: level,
     demoBundle: env.demoBundle ?? null,
     handsUrl: env.handsUrl ?? null,
+    watchedMs,
   };
 }

@@ -6,6 +6,7 @@ export interface Env {
   readonly logLevel: string | undefined;
   readonly demoBundle: string | undefined;
   readonly handsUrl: string | undefined;
+  readonly watchedMs: string | undefined;
 }
 
 export function readEnv(from: NodeJS.ProcessEnv): Env {
@@ -16,5 +17,6 @@ export function readEnv(from: NodeJS.ProcessEnv): Env {
     logLevel: from['FRUSTUM_LOG'],
     demoBundle: from['FRUSTUM_DEMO_BUNDLE'],
     handsUrl: from['FRUSTUM_HANDS_URL'],
+    watchedMs: from['FRUSTUM_WATCHED_MS'],
   };
 }
