@@ -26,7 +26,7 @@ describe(`due dates on simulated sensors, a small version of the report (seed ${
     const total = (list: typeof fixed, of: 'runs' | 'daysOutside') => list.reduce((sum, k) => sum + k[of], 0);
     expect(total(fixed, 'runs')).toBeGreaterThanOrEqual(runs);
     expect(total(forecast, 'daysOutside')).toBeLessThan(total(fixed, 'daysOutside'));
-  }, 60_000);
+  });
 
   it('takes twelve steps for the tolerance: 0.12 pH and a little', () => {
     expect(toleranceOf(placeOf('ph'))).toBeCloseTo((12 * 0.59) / 58.56, 2);

@@ -17,7 +17,7 @@ describe('the settling report, a small version', () => {
     // It waits for the slow ones and not for the quick: a fixed time can do neither.
     const times = all.map((j) => j.seconds!);
     expect(Math.max(...times) / Math.min(...times), told).toBeGreaterThan(3);
-  }, 120_000);
+  });
 
   it('Wilson’s interval: 396 of 400 are at least 97.5 %, computed apart', () => {
     expect(wilsonLow(396, 400)).toBeCloseTo(0.9746, 4);

@@ -1,116 +1,108 @@
-// npm test: sets up what is missing, then type check, lint, unit tests and the real interface in a browser.
-import { spawn, spawnSync } from 'node:child_process';
+// npm test: sets up what is missing, builds, then runs all checks in two slots. `-- --only unit|stories|static` runs one.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { join } from 'node:path';
+import { chromium, peers } from './lib/debian.mjs';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
 
+/** As many phases run at once as a small machine has cores. */
+const SLOTS = 2;
+/** A browser story waits for what it sees: the other phases step back for it. */
+const STEP_BACK = 5;
+
+const wanted = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : null;
+if (wanted !== null && !['unit', 'stories', 'static'].includes(wanted)) {
+  process.stderr.write(`--only takes unit, stories or static, not “${wanted ?? ''}”.\n`);
+  process.exit(2);
+}
+
+/** Seconds of each phase, in the order in which they ended. */
+const took = [];
+const timed = (title, work) => {
+  const begun = performance.now();
+  const result = work();
+  took.push({ title, seconds: (performance.now() - begun) / 1000, ok: true });
+  return result;
+};
+
 checkNode();
-install();
-let failedSteps = 0;
-const bin = (name) => join(root, 'node_modules/.bin', name);
+timed('packages', install);
+timed('build', build);
+const browser = wanted === null || wanted === 'stories' ? timed('browser', chromium) : null;
+if (wanted === null || wanted === 'unit') timed('peers', peers);
+
 // Not test-results: Playwright empties that folder when it starts.
 const results = join(root, '.cache');
-
-/** Runs one step; a failure is counted, and the others still run. */
-function step(title, command, args, options = {}) {
-  process.stdout.write(`\n— ${title}\n`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
-  return status === 0;
-}
-
-/** Runs steps one after the other and prints each when it is done, so that two such rows may run at once. */
-async function quietly(steps) {
-  for (const [title, command, args] of steps) {
-    const child = spawn(bin(command), args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
-    let said = '';
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (said += chunk));
-    const status = await new Promise((resolve) => {
-      child.once('error', () => resolve(1));
-      child.once('close', resolve);
-    });
-    process.stdout.write(`\n— ${title}\n${said}`);
-    if (status !== 0) failedSteps++;
-  }
-}
-
-/** Installs packages of Debian when this is Debian and we may; false when it cannot be done. */
-function debian(...packages) {
-  const apt = '/usr/bin/apt-get';
-  if (!existsSync(apt) || process.getuid?.() !== 0) return false;
-  process.stdout.write(`Installing Debian’s ${packages.join(', ')} (once) …\n`);
-  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env };
-  const wait = ['-o', 'DPkg::Lock::Timeout=60'];
-  spawnSync(apt, [...wait, 'update', '-qq'], quiet);
-  return spawnSync(apt, [...wait, 'install', '-y', '-qq', '--no-install-recommends', ...packages], quiet).status === 0;
-}
-
-/** A Chromium: there already, or Debian's. */
-function chromium() {
-  const known = () =>
-    [process.env.CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => p && existsSync(p));
-  if (!known() && !debian('chromium')) {
-    process.stdout.write(
-      'There is no Chromium here, and it cannot be installed without apt-get and root. Install the package “chromium”, or set CHROMIUM.\n',
-    );
-  }
-  return known() ?? null;
-}
-
-/**
- * Independent peers: TEOS-10's own library, which seawater is compared with, a Kalman filter, a Modbus stack and an MQTT
- * broker of other makes. Without them those tests are skipped and say so.
- */
-function peers() {
-  const python = (module) =>
-    spawnSync('/usr/bin/python3', ['-c', `import ${module}`], { stdio: 'ignore' }).status === 0;
-  const missing = [
-    python('gsw') ? '' : 'python3-gsw',
-    // Its client asks for the serial parts too, though nothing here is serial.
-    ...(python('pymodbus.client') ? [] : ['python3-pymodbus', 'python3-serial', 'python3-serial-asyncio']),
-    existsSync('/usr/sbin/mosquitto') ? '' : 'mosquitto',
-    python('statsmodels.api') ? '' : 'python3-statsmodels',
-  ].filter(Boolean);
-  if (missing.length > 0) debian(...missing);
-}
-
 mkdirSync(results, { recursive: true });
 for (const name of ['unit.json', 'e2e.json']) rmSync(join(results, name), { force: true });
 
-/** Types on one core, lint and format on the other; each says what it has to say when it is done. */
-const parts = ['core', 'contract', 'formats', 'server', 'sim', 'web'];
-await Promise.all([
-  quietly([
-    ...parts.map((part) => [`type check, ${part}`, 'tsc', ['-p', part]]),
-    // Tests, stories and benchmarks too: what must not compile is marked in them.
-    ['type check, tests and benchmarks', 'tsc', ['-p', 'tsconfig.lint.json', '--noEmit']],
-  ]),
-  quietly([
-    ['lint', 'eslint', ['.']],
-    ['format', 'prettier', ['--check', '--log-level', 'warn', '.']],
-  ]),
-]);
-build();
-peers();
-const unit = step('unit tests', bin('vitest'), [
-  'run',
-  '--reporter=default',
-  '--reporter=json',
-  '--outputFile.json=.cache/unit.json',
-]);
-const browser = chromium();
-const e2e =
-  browser !== null &&
-  step('browser tests', bin('playwright'), ['test', '-c', 'e2e'], { env: { ...process.env, CHROMIUM: browser } });
+/** The dearest phase first: what is short fills the gap at the end. */
+const PHASES = [
+  {
+    kind: 'stories',
+    title: 'stories in the browser',
+    command: 'playwright',
+    args: ['test', '-c', 'e2e'],
+    env: { CHROMIUM: browser ?? '' },
+    first: true,
+  },
+  {
+    kind: 'unit',
+    title: 'unit tests',
+    command: 'vitest',
+    args: ['run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],
+  },
+  // Tests, stories and benchmarks too: what must not compile is marked in them.
+  { kind: 'static', title: 'types', command: 'tsc', args: ['-b'] },
+  { kind: 'static', title: 'lint', command: 'eslint', args: ['.'] },
+  { kind: 'static', title: 'format', command: 'prettier', args: ['--check', '--log-level', 'warn', '.'] },
+];
+
+/** Runs a phase and prints what it said when it is over, so that two phases do not talk at once. */
+async function run({ title, command, args, env, first }) {
+  const begun = performance.now();
+  const child = spawn(join(root, 'node_modules/.bin', command), args, {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...env },
+  });
+  if (!first && child.pid) setPriority(child.pid, STEP_BACK);
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => said.push(chunk));
+  const ok = await new Promise((resolve) => {
+    child.once('error', () => resolve(false));
+    child.once('close', (status) => resolve(status === 0));
+  });
+  took.push({ title, seconds: (performance.now() - begun) / 1000, ok });
+  process.stdout.write(`\n— ${title}\n`);
+  process.stdout.write(Buffer.concat(said));
+  return ok;
+}
+
+const queue = PHASES.filter(({ kind }) => wanted === null || kind === wanted);
+const begun = performance.now();
+await Promise.all(
+  Array.from({ length: SLOTS }, async () => {
+    for (let phase = queue.shift(); phase; phase = queue.shift()) await run(phase);
+  }),
+);
 
 const read = (name) => (existsSync(join(results, name)) ? JSON.parse(readFileSync(join(results, name), 'utf8')) : null);
-const u = read('unit.json');
-const b = read('e2e.json')?.stats;
-const passed = (u?.numPassedTests ?? 0) + (b?.expected ?? 0);
-let failed = (u?.numFailedTests ?? 0) + (b?.unexpected ?? 0) + (b?.flaky ?? 0) + failedSteps;
-// A runner that fell over before it could count is a failure too.
-if (!unit && !u?.numFailedTests) failed++;
-if (!e2e && !b?.unexpected) failed++;
-const skipped = (u?.numPendingTests ?? 0) + (b?.skipped ?? 0);
+const unit = read('unit.json');
+const stories = read('e2e.json')?.stats;
+const passed = (unit?.numPassedTests ?? 0) + (stories?.expected ?? 0);
+const counted = {
+  'unit tests': unit?.numFailedTests ?? 0,
+  'stories in the browser': (stories?.unexpected ?? 0) + (stories?.flaky ?? 0),
+};
+// A phase that fell over before it could count is one failure, and so is one that has nothing to count.
+const failed = took.reduce((sum, { title, ok }) => sum + (ok ? 0 : Math.max(1, counted[title] ?? 0)), 0);
+const skipped = (unit?.numPendingTests ?? 0) + (stories?.skipped ?? 0);
+
+process.stdout.write('\nSeconds of each phase:\n');
+for (const { title, seconds, ok } of took)
+  process.stdout.write(`  ${seconds.toFixed(1).padStart(6)}  ${title}${ok ? '' : ': FAILED'}\n`);
+process.stdout.write(`  ${((performance.now() - begun) / 1000).toFixed(1).padStart(6)}  all checks, in two slots\n`);
 process.stdout.write(`\n${passed} passed, ${failed} failed${skipped ? `, ${skipped} skipped` : ''}\n`);
 process.exit(failed ? 1 : 0);

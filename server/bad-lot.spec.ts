@@ -88,7 +88,7 @@ it('a bad lot: two sound probes that moved alike in the same new bottles, and it
   const after = (await alone.page()).health!;
   expect(after.named?.id).toBe('standard-wrong');
   expect(after.evidence.find((e) => e.piece === 'cameBack')!.push).toBeGreaterThan(3);
-}, 120_000);
+});
 
 it('the demo’s own history has one: both ORP electrodes moved alike in the bottle that was opened a week ago', async () => {
   const house = await testApplication();
@@ -112,4 +112,4 @@ it('the demo’s own history has one: both ORP electrodes moved alike in the bot
   } finally {
     await house.close();
   }
-}, 120_000);
+});

@@ -86,7 +86,7 @@ describe('what was acknowledged survives', () => {
       type: 'captured',
       capture: { signal: -8.9 },
     });
-  }, 120_000);
+  });
 
   it('a second process on the same folder is refused with who holds it, and a busy port with another one to try', async () => {
     const { url, pid } = await start({ FRUSTUM_DATA: join(folder, 'second') });
@@ -98,5 +98,5 @@ describe('what was acknowledged survives', () => {
       new RegExp(`Port ${port} is in use.*PORT=`, 's'),
     );
     await expect(start({ PORT: 'eighty' })).rejects.toThrow(/PORT is “eighty”/);
-  }, 60_000);
+  });
 });

@@ -76,7 +76,7 @@ describe('pH', () => {
       expect(Math.abs(runs[0]!.outcome!.readBackShown! - 4.0) < 0.03 || set.at(-1) !== 'technical-4.01').toBe(true);
       expect(row.margin.state).toBe('inside');
       expect(await b.daysToDue()).toBe(30);
-    }, 60_000);
+    });
 
   it('one point sets the zero alone; the slope stays what the history says', async () => {
     const b = await bench({ ...PH, name: 'pH one point' });
@@ -85,7 +85,7 @@ describe('pH', () => {
     expect(b.verdict.calibration.whole.free).toBe('zero');
     expect(Math.abs(found(b).zero - foundInBuffers(b.truth, 'ph').zeroMv)).toBeLessThan(1.2);
     expect(found(b).sensitivity).toBe(1);
-  }, 60_000);
+  });
 
   it('a health check in 7: not sound at first, goes on and is adjusted; the next check is sound and ends', async () => {
     const b = await bench({ ...PH, name: 'pH health check', tolerance: 0.1 }, [['electrolyte diluted', 0.25]]);
@@ -103,7 +103,7 @@ describe('pH', () => {
     expect(b.verdict.sentence).toMatch(/^Sound: /);
     await (await b.decides('leave')).toDecision();
     expect((await b.page()).runs[0]!.outcome).toMatchObject({ kind: 'verification', action: 'leave' });
-  }, 60_000);
+  });
 
   it('a channel that shows pH only: relative zero and gain, whatever it believes', async () => {
     // R·T/F·ln10 by its own constants, not by the core.
@@ -122,7 +122,7 @@ describe('pH', () => {
     expect(Math.abs(found(b).zero + (truth.zeroMv - 3) / (0.99 * 58.6))).toBeLessThan(0.03);
     await (await b.decides('adjust')).toDecision();
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 
   it('raw counts: what a count is worth is found in the buffers', async () => {
     const b = await bench({
@@ -140,7 +140,7 @@ describe('pH', () => {
     expect(Math.abs(found(b).zero - (150 + 10.2 * zeroMv))).toBeLessThan(15);
     await (await b.decides('adjust')).toDecision();
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 
   it('verify only: an error beyond tolerance is said, nothing is adjusted', async () => {
     const b = await bench({ ...PH, name: 'pH verify', tolerance: 0.1 }, [['electrolyte diluted', 0.6]]);
@@ -150,7 +150,7 @@ describe('pH', () => {
     await (await b.decides('leave', 'verification')).toDecision();
     const { runs } = await b.page();
     expect(runs[0]!.outcome).toMatchObject({ kind: 'verification', inForceAfter: { zero: 0, sensitivity: 1 } });
-  }, 60_000);
+  });
 
   it('a fixed dwell and a count of unmoved digits come near the forecast’s figures', async () => {
     const zeros: number[] = [];
@@ -166,7 +166,7 @@ describe('pH', () => {
       zeros.push(found(b).zero - foundInBuffers(b.truth, 'ph').zeroMv);
     }
     for (const off of zeros) expect(Math.abs(off)).toBeLessThan(2);
-  }, 60_000);
+  });
 });
 
 describe('ORP and temperature', () => {
@@ -191,7 +191,7 @@ describe('ORP and temperature', () => {
     expect(found(b).sensitivity).toBe(1);
     await (await b.decides('adjust', 'first run')).toDecision();
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 
   it('temperature: a thermometer that stands 1 °C high, by two others; entered in whole °F, the rest is known', async () => {
     const b = await bench(
@@ -226,7 +226,7 @@ describe('ORP and temperature', () => {
     const { runs } = await b.page();
     expect(runs[0]!.outcome!.asLeft.error).toBeCloseTo(found(b).zero - 2 / 1.8, 3);
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 });
 
 describe('cells', () => {
@@ -272,7 +272,7 @@ describe('cells', () => {
       await (await b.decides('adjust', 'first run')).toDecision();
       expect((await b.page()).row.margin.state).not.toBe('outside');
       expect(await b.daysToDue()).toBe(30);
-    }, 60_000);
+    });
 
   it('clean and test: a scaled cell reads low, is cleaned and reads right; it is never adjusted', async () => {
     const b = await bench({ ...EC, name: 'EC clean and test', body: 'line-1-ec' }, [['scaled cell', 0.5]]);
@@ -285,7 +285,7 @@ describe('cells', () => {
     expect(Math.abs(found(b).sensitivity - b.truth.cell!.gain)).toBeLessThan(0.02);
     await (await b.decides('leave', 'factory cell')).toDecision();
     expect((await b.page()).runs[0]!.outcome).toMatchObject({ cleaned: true, inForceAfter: { sensitivity: 1 } });
-  }, 60_000);
+  });
 });
 
 describe('ions', () => {
@@ -296,7 +296,7 @@ describe('ions', () => {
     expect(Math.abs(found(b).sensitivity - b.truth.electrodes['chloride']!.slope)).toBeLessThan(0.02);
     await (await b.decides('adjust', 'first run')).toDecision();
     expect(await b.daysToDue()).toBe(30);
-  }, 120_000);
+  });
 
   it('three and four points: what holds at the water’s temperature is taken, near the same slope', async () => {
     for (const count of [3, 4]) {
@@ -307,7 +307,7 @@ describe('ions', () => {
       expect(b.state.captures.filter((c) => c.purpose === 'as-found')).toHaveLength(count);
       expect(Math.abs(found(b).sensitivity - b.truth.electrodes['chloride']!.slope)).toBeLessThan(0.025);
     }
-  }, 240_000);
+  });
 
   it('a pair that was captured at two temperatures is void', async () => {
     const b = await bench({ ...ION, name: 'chloride, cold pair' });
@@ -333,7 +333,7 @@ describe('ions', () => {
       await b.sends({ type: 'captured', stepId: step.id, traceSeconds: null, capture });
     }
     expect(b.verdict.sentence).toMatch(/^Investigate it: the pair is void: .* are 1\.0 °C apart; the limit is 0\.5/);
-  }, 60_000);
+  });
 
   it('pH on the same reference comes first: the gate stands open until somebody says why', async () => {
     const group = { more: { referenceGroup: 'one reference' } };
@@ -351,7 +351,7 @@ describe('ions', () => {
         because: 'its buffers are on the way',
       },
     ]);
-  }, 60_000);
+  });
 });
 
 describe('optical nitrate, chlorine, grab samples', () => {
@@ -374,7 +374,7 @@ describe('optical nitrate, chlorine, grab samples', () => {
     expect(Math.abs(found(b).sensitivity - (b.truth.optics!.gain + (0.05 + 0.48 + 0.1) / 5))).toBeLessThan(0.04);
     await (await b.decides('adjust', 'first run')).toDecision();
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 
   it('chlorine by a photometer’s sample: the slope as it is in this water', async () => {
     const b = await bench({
@@ -399,7 +399,7 @@ describe('optical nitrate, chlorine, grab samples', () => {
     await (await b.decides('adjust')).toDecision();
     expect((await b.page()).runs[0]!.outcome!).toMatchObject({ kind: 'grab-sample', action: 'adjust' });
     expect(await b.daysToDue()).toBe(30);
-  }, 60_000);
+  });
 
   it('a pH sample entered later is paired with the reading that was kept at its moment', async () => {
     const b = await bench({ ...PH, name: 'pH sample' });
@@ -450,7 +450,7 @@ describe('optical nitrate, chlorine, grab samples', () => {
     // It hung in its water all the time: of those that ended, only the others came back from the bench.
     expect((await benched()).get(b.sensorId)).toBeUndefined();
     expect([...(await benched()).values()].filter((at) => /^2026-/.test(at)).length).toBeGreaterThan(0);
-  }, 60_000);
+  });
 });
 
 describe('two in one cup, and boxes', () => {
@@ -463,7 +463,7 @@ describe('two in one cup, and boxes', () => {
       offs.push(Math.abs(found(b).zero - foundInBuffers(b.truth, 'ph').zeroMv));
     }
     for (const off of offs) expect(off).toBeLessThan(1.5);
-  }, 60_000);
+  });
 
   it('boxes: as found and as left in % of span; the sensor’s history does not hear of it', async () => {
     const b = await bench({ ...PH, name: 'pH boxes', more: { controls: 'CO2 dosing' } });
@@ -487,7 +487,7 @@ describe('two in one cup, and boxes', () => {
     expect(runs[0]!.outcome!.kind).toBe('electrical');
     expect(row.margin.state).toBe('not known');
     expect(row.due.atMs).toBeNull();
-  }, 60_000);
+  });
 });
 
 describe('every standard of the catalogue', () => {

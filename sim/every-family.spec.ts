@@ -286,7 +286,7 @@ describe('a run of every family on a simulated sensor, the simulator being the j
       expect(outcome.asFound).toEqual(outcome.asLeft);
       // A sound sensor is within what the run itself says of its working value, three standard uncertainties.
       expect(outcome.asFound.uncertainty).toBeGreaterThan(0);
-    }, 60_000);
+    });
   }
 
   it('a scaled cell reads low: cleaned and measured again it is right, and the first look stays as it was found', () => {
@@ -298,16 +298,16 @@ describe('a run of every family on a simulated sensor, the simulator being the j
     run.toVerdict();
     expect(judge(run.state)!.calibration.coefficients.sensitivity).toBeCloseTo(1.004, 1);
     expect(['leave', 'adjust']).toContain(judge(run.state)!.action);
-  }, 60_000);
+  });
 
   it('a worn chloride tip is doubted by its slope, the gap in percent of the ideal one', () => {
     const run = new RunOnBody('ion', CASES['ion']!, ['worn ion tip']).toVerdict();
     expect(judge(run.state)!.sentence).toMatch(/slope 6\d\.\d % is below 81\.0 %/);
-  }, 60_000);
+  });
 
   it('a wet cell “in air” creeps and is never called steady: no false zero can be captured', () => {
     const run = new RunOnBody('conductivity', CASES['conductivity']!, ['wet cell']);
     expect(() => run.toVerdict()).toThrow('never steady at p1.settle.0');
     expect(run.state.captures).toEqual([]);
-  }, 60_000);
+  });
 });

@@ -109,9 +109,10 @@ async function start(): Promise<void> {
   ports.multiProbe = (servers.multiProbeUrl.address() as AddressInfo).port;
   const bundleFile = join(folder, 'history.bundle.json');
   const jsonPort = (servers.jsonUrl.address() as AddressInfo).port;
+  const taken = { modbusPort, jsonPort, multiProbePort: ports.multiProbe };
+  Object.assign(memory, taken);
+  keep();
   if (!remembered) {
-    Object.assign(memory, { modbusPort, jsonPort, multiProbePort: ports.multiProbe });
-    keep();
     const jsonUrl = `http://${HOST}:${jsonPort}/now`;
     const stands = { host: HOST, port: modbusPort, jsonUrl, multiProbePort: ports.multiProbe };
     writeFileSync(bundleFile, encodeBundle(historyOf(memory.bornMs, memory.seed, stands)));

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { Operator, toNumber } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 /** What the stand-in controller says of a probe, asked past the application. */
 async function controllerSays(key: string): Promise<{ mv: number; celsius: number }> {
@@ -55,11 +55,10 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await expect(page.getByTestId('settling-state')).not.toContainText('No live value');
 });
 
-test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw words beside the figures', async ({
+test('two more wires: any Modbus map with its raw words, and a SenML pack over MQTT by the names of its records', async ({
   page,
 }) => {
   const operator = new Operator(page);
-  await operator.opens();
   const margins = (await (await fetch(`${process.env['FRUSTUM_URL']}/api/margins`)).json()) as {
     rows: { loopName: string; channel: { port: number; baseAddress: number } }[];
   };
@@ -84,12 +83,8 @@ test('any Modbus map: the demo’s transmitter read by a map of one’s own, raw
   await expect(tried).toContainText(
     'nothing of the kind is below -2000 or above 2000. Check scale, unit and the span.',
   );
-});
 
-test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts', async ({ page }) => {
-  const operator = new Operator(page);
   const { port } = new URL(process.env['FRUSTUM_MQTT_URL']!);
-  await operator.opens('/set-up');
   await page.getByRole('radio', { name: 'MQTT' }).check();
   await page.getByLabel('Broker').fill('127.0.0.1');
   await page.getByLabel('Port').fill(port);
@@ -99,13 +94,14 @@ test('MQTT: a SenML pack by the names of its records, volts scaled to millivolts
   await page.getByLabel('Scale', { exact: true }).fill('1000');
   await page.getByLabel('Path to the temperature').fill('rinse-line/water');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
   await expect(tried).toContainText('the pack has no “potential”; it has rinse-line/potential, rinse-line/water');
   await page.getByLabel('Name of the signal').fill('rinse-line/potential');
   await page.getByRole('button', { name: 'Read it once' }).click();
   await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
-  const [, mv, volts] = /It answers: (-?\d+\.\d) mV[\s\S]*?potential: (-?[\d.e-]+) V/.exec(await tried.innerText())!;
-  expect(Number(mv)).toBeCloseTo(1000 * Number(volts), 1);
+  const [, scaled, volts] = /It answers: (-?\d+\.\d) mV[\s\S]*?potential: (-?[\d.e-]+) V/.exec(
+    await tried.innerText(),
+  )!;
+  expect(Number(scaled)).toBeCloseTo(1000 * Number(volts), 1);
 });
 
 test('a channel is changed after set-up: typed by hand yesterday, read from the controller today', async ({ page }) => {

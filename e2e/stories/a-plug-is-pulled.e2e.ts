@@ -1,13 +1,13 @@
-import { expect, test, type Page } from '@playwright/test';
 import type { RunView } from '@frustum/contract';
-import { startApplication, type Application } from '../support/application.ts';
+import { houseOfItsOwn, type Application } from '../support/application.ts';
 import { Operator, toNumber } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
+import { expect, test, type Page } from '../support/story.ts';
 
 /** A house of its own: pulling plugs would disturb the other stories. */
 let application: Application;
 test.beforeAll(async () => {
-  application = await startApplication({ demo: true });
+  application = await houseOfItsOwn();
 });
 test.afterAll(() => application.stop());
 
@@ -18,7 +18,6 @@ test('devices lose their power, then the server does: stale at once, live again 
   page,
 }) => {
   const operator = new Operator(page, application.url);
-  await operator.opens();
   await operator.starts('Remineralised line pH');
   await operator.moves('Rinse');
   await operator.confirms(/It is out and rinsed/);

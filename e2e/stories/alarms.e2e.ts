@@ -1,7 +1,7 @@
-import { expect, test } from '@playwright/test';
 import type { AlarmsView } from '@frustum/contract';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator, url } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('alarms: one for each cause, seen by a person, and quiet from then on', async ({ page }) => {
   const operator = new Operator(page);

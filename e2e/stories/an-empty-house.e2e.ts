@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { startApplication } from '../support/application.ts';
+import { expect, test } from '../support/story.ts';
 
 test('without demo it is empty and welcoming, and one’s own sensor is one form away', async ({ page }) => {
   const application = await startApplication({ demo: false });

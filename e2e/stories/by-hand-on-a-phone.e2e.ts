@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
 import { Operator, toNumber } from '../support/operator.ts';
+import { expect, test, type Page } from '../support/story.ts';
 
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
@@ -19,10 +19,9 @@ async function types(page: Page, reading: string, temperature: string): Promise<
 }
 
 /** One's own probe today: no wire, wet hands, a phone. */
-test('a sensor is set up in under a minute and calibrated with typed values and a recorded trace', async ({ page }) => {
+test('a sensor is set up with four answers and calibrated with typed values and a recorded trace', async ({ page }) => {
   const operator = new Operator(page);
   await operator.opens('/set-up');
-  const started = Date.now();
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop' }).fill('Quarantine pH');
   await page.getByLabel('Works at, pH').fill('61');
@@ -31,7 +30,6 @@ test('a sensor is set up in under a minute and calibrated with typed values and 
   await page.getByLabel('Works at, pH').fill('6,2');
   await page.getByRole('button', { name: 'Add the sensor' }).click();
   await expect(page.getByRole('heading', { name: 'Quarantine pH' })).toBeVisible();
-  expect(Date.now() - started).toBeLessThan(60_000);
 
   await page.getByRole('link', { name: 'To the bench' }).click();
   await page.getByRole('button', { name: 'Start the run' }).click();

@@ -1,13 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('doses are noted, taken in from a list, taken back, and counted where the reading behind them was wrong', async ({
   page,
 }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Line 1 pH', exact: true }).first().click();
+  await operator.opensSensor('Line 1 pH');
   const doses = page.getByRole('region', { name: 'Doses' });
   const rows = doses.locator('tbody tr');
   await expect(doses).toContainText('The last 8 of 365.');
@@ -40,8 +39,7 @@ test('doses are noted, taken in from a list, taken back, and counted where the r
   await expect(doses).toContainText('of 365.');
 
   // The reference of the multi-probe has been off for months: the salts of that time are on the list of what leaned on it.
-  await operator.opens();
-  await page.getByRole('link', { name: 'Multi-probe potassium', exact: true }).first().click();
+  await operator.opensSensor('Multi-probe potassium');
   const leaned = page.getByRole('region', { name: 'Look-back' }).getByRole('listitem');
   await expect(leaned.filter({ hasText: /doses of potassium nitrate, \d+ g in all/ }).first()).toBeVisible();
 });

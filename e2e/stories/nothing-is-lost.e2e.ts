@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('a dropped connection keeps what was done and sends it when it is back, once', async ({ page, context }) => {
   const operator = new Operator(page);
@@ -8,7 +8,6 @@ test('a dropped connection keeps what was done and sends it when it is back, onc
   let cutOff = 0;
   const judge = /settling\.worker/;
   await page.route(judge, (route) => (cutOff++, route.abort()));
-  await operator.opens();
   await operator.starts('Multi-probe pH');
   await expect(operator.step).toContainText('Probe out');
   await context.setOffline(true);
@@ -45,7 +44,6 @@ test('two screens see one run: a decision made on an old picture is refused with
   browser,
 }) => {
   const operator = new Operator(page);
-  await operator.opens();
   await operator.starts('Display pH, backup');
   const second = new Operator(await (await browser.newContext()).newPage());
   await second.page.goto(page.url());

@@ -1,27 +1,16 @@
-import { writeFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { startApplication, type Application } from '../support/application.ts';
+import { houseOfItsOwn, type Application } from '../support/application.ts';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
+import { expect, test, type Page } from '../support/story.ts';
 
 /** A house of their own: what else goes on in the shared one would stand on this bench too. One after the other, so that it is built once. */
 test.describe.configure({ mode: 'default' });
 let house: Application;
 test.beforeAll(async () => {
-  house = await startApplication({ demo: true, clockRate: 20 });
+  house = await houseOfItsOwn();
 });
 test.afterAll(() => house.stop());
-// A story that fails leaves the runs' events behind: they say what the bench believed.
-test.afterEach(async ({ page }, info) => {
-  if (info.status === info.expectedStatus) return;
-  const open = (await (await page.request.get(`${url()}/api/runs`)).json()) as { runId: string; loopName: string }[];
-  for (const { runId, loopName } of open)
-    writeFileSync(
-      info.outputPath(`${loopName}.json`),
-      await (await page.request.get(`${url()}/api/runs/${runId}`)).text(),
-    );
-});
 const url = () => house.url;
 
 const next = (page: Page) => page.getByTestId('next-movement');

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
 import { Operator } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('by keys alone: a hold that is still on stays the loudest thing until somebody releases it', async ({ page }) => {
   const operator = new Operator(page);

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
 import { Operator, toNumber } from '../support/operator.ts';
+import { expect, test, type Page } from '../support/story.ts';
 
 /** The sum in the middle: its big figure, and what stands in its fields. */
 const answer = async (page: Page) => toNumber(await page.getByTestId('answer').innerText());

@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 /** Both themes and both sizes: contrast goes with the theme, layout with the size. */
 const LOOKS = [

@@ -1,12 +1,12 @@
-import { expect, test } from '@playwright/test';
 import type { MarginsView } from '@frustum/contract';
-import { startApplication, type Application } from '../support/application.ts';
+import { houseOfItsOwn, type Application } from '../support/application.ts';
 import { Operator, toNumber } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 /** A house of its own: a probe that has just come back from the bench says nothing of its water for some minutes. */
 let application: Application;
 test.beforeAll(async () => {
-  application = await startApplication({ demo: true });
+  application = await houseOfItsOwn();
 });
 test.afterAll(() => application.stop());
 

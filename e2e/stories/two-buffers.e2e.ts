@@ -1,15 +1,6 @@
-import { writeFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import { Operator, toNumber, url } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
-
-// A story that fails leaves the run's events behind: they say what the application believed.
-test.afterEach(async ({ page, request }, info) => {
-  const runId = /bench\/([0-9a-f-]{36})/.exec(page.url())?.[1];
-  if (info.status === info.expectedStatus || !runId) return;
-  const path = info.outputPath('events.json');
-  writeFileSync(path, await (await request.get(`${url()}/api/runs/${runId}`)).text());
-});
+import { expect, test } from '../support/story.ts';
 
 /**
  * The whole path: hold, wrong cup first and noticed, disturbed once, both buffers, verdict, adjustment written and read
@@ -24,7 +15,8 @@ test('a probe that was never calibrated goes over the bench to its next due date
   await expect(row).toContainText('not known');
   await expect(row).toContainText('First run');
 
-  await operator.starts('Line 2 pH');
+  await row.getByRole('link', { name: 'Bench for Line 2 pH' }).click();
+  await page.getByRole('button', { name: 'Start the run' }).click();
   await expect(operator.step).toContainText('Put acid dosing on hold');
   await expect(operator.step).toContainText('overdose');
   await operator.confirms(/It is on hold/);

@@ -1,7 +1,7 @@
-import { expect, test } from '@playwright/test';
 import type { MarginsView, RunView } from '@frustum/contract';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator, toNumber, url } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('a wet cell, another scale and a slip of the finger are noticed before they are captured', async ({ page }) => {
   const operator = new Operator(page);
@@ -12,7 +12,6 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
     page.request.post(`${url()}/api/stand-in/${channelId}`, { data: { action: 'fault', fault, severity } });
   const warning = page.locator('[data-warning]');
 
-  await operator.opens();
   await operator.startsBy(loop, 'Calibrate');
   await operator.confirms(/It is on hold/);
   await operator.confirms(/It is out and rinsed/);

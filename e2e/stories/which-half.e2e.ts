@@ -1,17 +1,15 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
 import type { MarginsView, SensorView } from '@frustum/contract';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator, toNumber, url } from '../support/operator.ts';
+import { expect, test } from '../support/story.ts';
 
 test('which half is failing: the diluted reference and the aged glass, on what evidence, and the test that would tell', async ({
   page,
 }) => {
   const operator = new Operator(page);
-  await operator.opens();
+  await operator.opensSensor('Multi-probe pH');
   const half = page.getByRole('region', { name: 'Which half is failing' });
-
-  await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).first().click();
   await expect(half.getByRole('heading')).toHaveText(
     'Which half? Probably the reference electrolyte is diluted: service the reference.',
   );
@@ -35,16 +33,14 @@ test('which half is failing: the diluted reference and the aged glass, on what e
   await half.getByRole('link', { name: 'Start it' }).click();
   await expect(page.getByRole('button', { name: 'Start the run' })).toBeVisible();
 
-  await operator.opens();
-  await page.getByRole('link', { name: 'Line 1 pH', exact: true }).first().click();
+  await operator.opensSensor('Line 1 pH');
   await expect(half.getByRole('heading')).toContainText('Probably the glass has aged: replace the sensor.');
   await expect(half.getByRole('row').filter({ hasText: 'Answers in' })).toContainText('for it');
 });
 
 test('a sensor that is outside: since when, by how much, and what leaned on it', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Multi-probe potassium', exact: true }).first().click();
+  await operator.opensSensor('Multi-probe potassium');
   const back = page.getByRole('region', { name: 'Look-back' });
   await expect(back.getByText(/until now/)).toBeVisible();
   // The same figure as at the top of the page: it has drifted far out, and nobody has put it right.
@@ -71,8 +67,7 @@ test('a sensor that is outside: since when, by how much, and what leaned on it',
 
 test('pictures can be taken away, and a sensor is held beside its backup', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Display pH, main', exact: true }).first().click();
+  await operator.opensSensor('Display pH, main');
   const saved = async (button: string) => {
     const [download] = await Promise.all([
       page.waitForEvent('download'),
@@ -112,8 +107,7 @@ test('what decides when the next run is due: the calendar, or the forecast with 
   page,
 }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Rinse line ORP', exact: true }).first().click();
+  await operator.opensSensor('Rinse line ORP');
   const schedule = page.getByRole('region', { name: 'Schedule' });
   const due = page.getByText('Next run', { exact: true }).locator('xpath=following-sibling::dd');
   const change = schedule.getByRole('button', { name: 'Change the schedule' });
@@ -138,8 +132,7 @@ test('what decides when the next run is due: the calendar, or the forecast with 
 
 test('what was done to a sensor is noted, makes it due, begins its story anew, and is taken back', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Multi-probe pH', exact: true }).first().click();
+  await operator.opensSensor('Multi-probe pH');
   const half = page.getByRole('region', { name: 'Which half is failing' });
   const log = page.getByRole('region', { name: 'Service log' });
   await half.getByRole('button', { name: 'Note: refilled just now' }).click();

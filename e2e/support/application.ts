@@ -2,6 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { copyHouse, pointChannels } from './copied-house.ts';
 
 const root = join(import.meta.dirname, '../..');
 
@@ -58,9 +59,12 @@ const portIn = (url = '') => /:(\d+)/.exec(url)?.[1] ?? '0';
 export async function startApplication(options: {
   demo: boolean;
   folder?: string;
+  /** a stopped demo house: the new one begins as its copy */
+  template?: string;
   clockRate?: number;
 }): Promise<Application> {
-  const folder = options.folder ?? mkdtempSync(join(tmpdir(), 'frustum-e2e-'));
+  const { template } = options;
+  const folder = options.folder ?? (template ? copyHouse(template) : mkdtempSync(join(tmpdir(), 'frustum-e2e-')));
   const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0', FRUSTUM_WATCHED_MS: String(HOUSE.watchedMs) };
   const house: Record<string, string> = {
     FRUSTUM_DATA: folder,
@@ -81,6 +85,7 @@ export async function startApplication(options: {
       FRUSTUM_HANDS_URL: stand.first['handsUrl']!,
     });
   }
+  if (template) await pointChannels(template, folder);
   const server = await startPart('server/dist/main.js', env);
   const { url } = server.first;
   env['PORT'] = portIn(url);
@@ -118,3 +123,9 @@ function ended(child: ChildProcess, signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM'): 
     child.kill(signal);
   });
 }
+
+/**
+ * A house of a story's own: a copy of the demo house that the first story found, so that no story waits for its history.
+ */
+export const houseOfItsOwn = (): Promise<Application> =>
+  startApplication({ demo: true, template: process.env['FRUSTUM_TEMPLATE']! });

@@ -1,3 +1,4 @@
+import type { MarginsView } from '@frustum/contract';
 import { expect, type Page } from '@playwright/test';
 
 export const url = () => process.env['FRUSTUM_URL'] ?? 'http://localhost:4870';
@@ -17,19 +18,35 @@ export class Operator {
     await this.page.goto(this.base + path);
   }
 
-  /** Takes a loop's probe to the bench and starts the run as it is proposed. */
+  /** Where a loop stands in Margins, from the server: most stories begin on its sensor's page or its bench. */
+  private async rowOf(loop: string): Promise<MarginsView['rows'][number]> {
+    const { rows } = (await (await this.page.request.get(`${this.base}/api/margins`)).json()) as MarginsView;
+    const row = rows.find((r) => r.loopName === loop);
+    if (!row) throw new Error(`no loop ${loop} in Margins`);
+    return row;
+  }
+
+  async opensSensor(loop: string): Promise<void> {
+    await this.opens(`/sensors/${(await this.rowOf(loop)).sensorId}`);
+  }
+
+  async opensBench(loop: string): Promise<void> {
+    await this.opens(`/bench/start/${(await this.rowOf(loop)).sensorId}`);
+  }
+
+  /** Opens a loop's bench and starts the run as it is proposed. */
   async starts(loop: string): Promise<void> {
-    await this.page.getByRole('link', { name: `Bench for ${loop}`, exact: true }).click();
+    await this.opensBench(loop);
     await this.page.getByRole('button', { name: 'Start the run' }).click();
     await expect(this.page.getByRole('region', { name: 'Steps' })).toBeVisible();
   }
 
   /**
-   * Takes a loop's probe to the bench by a procedure, judged by the clock: so many seconds in each cup. Devices without a
+   * Opens a loop's bench and starts a run by a procedure, judged by the clock: so many seconds in each cup. Devices without a
    * clock of their own are read in the house's time, many times faster.
    */
   async startsBy(loop: string, procedure: string, seconds?: number): Promise<void> {
-    await this.page.getByRole('link', { name: `Bench for ${loop}`, exact: true }).click();
+    await this.opensBench(loop);
     await this.page.getByText(procedure, { exact: true }).click();
     if (seconds !== undefined) {
       await this.page.getByRole('radio', { name: /^By the clock/ }).check();

@@ -299,7 +299,7 @@ describe('MQTT, from a broker of another make', () => {
     say('hall/now', '{"mv":2}');
     await again;
     expect(seen.filter((v) => v === 2)).toHaveLength(1);
-  }, 20_000);
+  });
 
   it('the stand-in monitor publishes what its probes show, as JSON in °F and as SenML in °C', async () => {
     const probe = fixedProbe(-8.4, 24.6);
@@ -338,7 +338,7 @@ describe('the poller on these wires', () => {
     const live = until(hub, (m) => m.event === 'state' && m.data.state === 'live');
     body = PROBE;
     await live;
-  }, 15_000);
+  });
 
   it('one missed reading is no alarm; beyond its stale limit the channel says so', async () => {
     let now = 1000;
@@ -361,7 +361,7 @@ describe('the poller on these wires', () => {
     now += 11.5;
     await stale;
     expect(states).toEqual(['stale']);
-  }, 15_000);
+  });
 
   it('cannot be written where the device takes no coefficients', async () => {
     const { poller: made } = poller();

@@ -28,7 +28,7 @@ describe('two sensors in the same water', () => {
       sensor: { ...loops[0]!.sensor, serial: 'N-1' },
     };
     await loadBundle(application.context, { ...bundle, loops: [never, ...loops] });
-  }, 60_000);
+  });
   afterAll(() => application.close());
 
   it('are held beside each other week by week, and nobody else is', async () => {

@@ -38,7 +38,7 @@ describe('a year and a half of measured history', () => {
         : r,
     );
     await loadBundle(application.context, { ...bundle, loops, runs });
-  }, 60_000);
+  });
   afterAll(() => application.close());
 
   it('has the seven loops, sorted by due date, one never calibrated and one overdue', async () => {

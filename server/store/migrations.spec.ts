@@ -126,7 +126,7 @@ describe('records of an older Frustum', () => {
         body: JSON.stringify(body),
       });
     await migrate('0003', '9');
-  }, 60_000);
+  });
   afterAll(() => db.close());
 
   const rows = async <T>(sql: string) => (await db.query<T>(sql)).rows;

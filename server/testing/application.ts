@@ -30,6 +30,7 @@ export async function testApplication(options: { readonly handsUrl?: string } = 
     logLevel: 'silent',
     demoBundle: undefined,
     handsUrl: options.handsUrl,
+    watchedMs: undefined,
   });
   const context = makeContext(config, store, { now: () => nowMs });
   await store.keepStandards(CATALOGUE);

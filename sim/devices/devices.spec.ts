@@ -212,7 +212,7 @@ describe('a caller that pulls the plug in the middle of a word', () => {
       for (let i = 0; i < 5; i++) await reset(server, Buffer.from([0, 1, 0, 0, 0, 6, 1]));
       expect(await answers(server)).toBe(true);
     }
-  }, 15_000);
+  });
 });
 
 describe('a line that goes wrong', () => {

@@ -1,9 +1,12 @@
-import { expect, test, type Page } from '@playwright/test';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator, toNumber, url } from '../support/operator.ts';
 import { truthOfBody } from '../support/truth.ts';
+import { expect, test, type Page } from '../support/story.ts';
 
-/** One run of each family in the browser, on the stand-ins, from the start page to the next due date. */
+/**
+ * One run for each kind of step that the sheet knows beside settling and typing: as it is, a sample, two thermometers, boxes.
+ * What each family finds is proven without a browser, in server/every-procedure.spec.ts.
+ */
 const due = (page: Page, days: number) => expect(page.getByTestId('next-due')).toContainText(`in ${days} days`);
 const verdict = (page: Page) => page.getByTestId('verdict');
 const closes = async (page: Page, name: RegExp) => page.getByRole('button', { name }).click();
@@ -23,57 +26,8 @@ async function instruments(orders: readonly object[] = []) {
   };
 }
 
-test('conductivity: air zero and one point, held against the hidden cell', async ({ page }) => {
-  const operator = new Operator(page);
-  await operator.opens();
-  await operator.startsBy('Line 2 EC', 'Calibrate', 60);
-  await operator.confirms(/It is on hold/);
-  await operator.confirms(/It is out and rinsed/);
-  await operator.moves('Air');
-  await operator.moves('Blot');
-  await operator.confirms(/It is in the cup/);
-  await operator.captures();
-  await operator.rinsesInto('Cup 1413 µS/cm');
-  await operator.confirms(/It is in the cup/);
-  await operator.captures();
-  await expect(verdict(page)).toContainText('µS/cm');
-  await nothingForAxe(page, 'verdict');
-  expect(Math.abs((await operator.figure('Gain')) - 100 * truthOfBody('line-2-ec').cell!.gain)).toBeLessThan(0.8);
-  await expect(page.getByRole('region', { name: 'What if I do nothing' })).toContainText('adjusted now');
-  await operator.confirms(/^Leave it$/);
-  await closes(page, /Back in the water, hold released/);
-  await due(page, 30);
-  await nothingForAxe(page, 'ended');
-  // Everything that it rests on, on paper.
-  const href = await page.getByRole('link', { name: 'Record of this run (PDF)' }).getAttribute('href');
-  const record = await page.request.get(`${url()}${href}`);
-  expect(record.headers()['content-type']).toBe('application/pdf');
-  expect((await record.body()).subarray(0, 5).toString()).toBe('%PDF-');
-});
-
-test('salinity: one point in S 35, in practical salinity', async ({ page }) => {
-  const operator = new Operator(page);
-  await operator.opens();
-  await operator.startsBy('Display salinity', 'Calibrate', 60);
-  await operator.confirms(/It is on hold/);
-  await operator.confirms(/It is out and rinsed/);
-  await operator.rinsesInto('Cup S 35');
-  await operator.confirms(/It is in the cup/);
-  await operator.captures();
-  await expect(verdict(page)).toContainText('PSS-78');
-  expect(Math.abs((await operator.figure('Gain')) - 100 * truthOfBody('display-salinity').cell!.gain)).toBeLessThan(
-    0.8,
-  );
-  await page.getByText('Why: the figures behind it').click();
-  await expect(page.getByTestId('expanded')).toHaveText(/\d\.\d/);
-  await operator.confirms(/^Leave it$/);
-  await closes(page, /Back in the water, hold released/);
-  await due(page, 60);
-});
-
 test('resistivity in high-purity water: its own cautions, verified only', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
   await operator.startsBy('Make-up resistivity', 'Verify only', 60);
   await expect(operator.step).toContainText('Flow, earth, no air');
   await expect(operator.step).toContainText('not calibrated away');
@@ -94,73 +48,8 @@ test('resistivity in high-purity water: its own cautions, verified only', async 
   await due(page, 90);
 });
 
-test('ORP: the plug on the input, then one redox standard, one offset', async ({ page }) => {
-  const operator = new Operator(page);
-  await operator.opens();
-  await operator.startsBy('Display ORP', 'Calibrate', 60);
-  await operator.confirms(/It is out and rinsed/);
-  await expect(operator.step).toContainText('live panel');
-  await operator.plugs(0);
-  await operator.confirms(/The plug is on/);
-  await expect(page.getByText('With the input shorted')).toBeVisible();
-  await nothingForAxe(page, 'settling');
-  await operator.captures();
-  expect(Math.abs(await operator.figure('Shorted input'))).toBeLessThan(1);
-  await operator.plugs(null);
-  await operator.rinsesInto('Cup redox 430');
-  await operator.confirms(/It is in the cup/);
-  await operator.captures();
-  await expect(verdict(page)).toContainText('mV off at 220');
-  expect(await operator.figure('Gain')).toBe(100);
-  await operator.confirms(/^(Leave|Adjust) it$/);
-  if (
-    await page
-      .getByRole('button', { name: 'I entered them' })
-      .isVisible()
-      .catch(() => false)
-  ) {
-    await operator.confirms(/I entered them/);
-    await operator.captures();
-  }
-  await operator.moves('Water');
-  await expect(operator.step).toContainText('never reach the animals');
-  await closes(page, /Back in the water/);
-  await due(page, 90);
-});
-
-test('ions: the pair rinsed and refilled, the slope of the hidden tip', async ({ page }) => {
-  const operator = new Operator(page);
-  await operator.opens();
-  await operator.startsBy('Remineralised line chloride', 'Calibrate', 300);
-  await expect(operator.step).toContainText('pH, ORP and conductivity on the same reference come first');
-  await operator.confirms(/It is out and rinsed/);
-  for (const cup of ['chloride 46', 'chloride 319']) {
-    await expect(operator.step).toContainText('both the ion tip and the reference');
-    await operator.rinsesInto(`Cup ${cup}`);
-    // What clings after the rinse is stirred off the tip.
-    await operator.moves('Wiggle');
-    await operator.confirms(/It is in the cup/);
-    await operator.capturesAsItIs();
-  }
-  await expect(verdict(page)).toContainText('mg/L activity');
-  const truth = truthOfBody('remineralised-chloride').electrodes['chloride']!.slope;
-  expect(Math.abs((await operator.figure('Slope')) - 100 * truth)).toBeLessThan(3);
-  const action = page.getByRole('button', { name: /^(Leave|Adjust) it$/ }).first();
-  const adjusts = (await action.innerText()).startsWith('Adjust');
-  await action.click();
-  if (adjusts) {
-    await operator.confirms(/I entered them/);
-    await page.getByRole('button', { name: 'Pass over this step' }).click();
-    await page.getByLabel('Why it is passed over').fill('the pair was just measured');
-    await page.getByRole('button', { name: 'Pass over it' }).click();
-  }
-  await closes(page, /Back in the water/);
-  await due(page, 28);
-});
-
 test('chlorine: a photometer’s value held against the reading of its moment', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
   await operator.startsBy('Rinse line chlorine', 'Grab sample');
   await expect(operator.step).toContainText('Draw the sample, keep the reading');
   await operator.captures();
@@ -187,36 +76,8 @@ test('chlorine: a photometer’s value held against the reading of its moment', 
   await due(page, 14);
 });
 
-test('optical nitrate: shut the inlet, one point as N, disturbed once', async ({ page }) => {
-  const operator = new Operator(page);
-  await operator.opens();
-  await operator.startsBy('Remineralised line nitrate', 'Calibrate', 60);
-  await expect(operator.step).toContainText('Isolate, depressurise, drain');
-  await operator.confirms(/^Done/);
-  await expect(operator.step).toContainText('Do not look into ultraviolet light');
-  await operator.confirms(/It is out and rinsed/);
-  await operator.rinsesInto('Cup nitrate 5 as N');
-  await operator.confirms(/It is in the cup/);
-  await expect(page.getByRole('button', { name: /^(Capture \d|Capture it as warm as it is)/ })).toBeVisible();
-  await operator.confirms(/Disturbed/);
-  await expect(page.getByText(/Disturbed \d times|Disturbed once/)).toBeVisible();
-  await operator.capturesAsItIs();
-  await expect(verdict(page)).toContainText('Adjust it: first calibration');
-  const truth = truthOfBody('remineralised-nitrate').optics!.gain + (0.05 + 0.48 + 0.1) / 5;
-  expect(Math.abs((await operator.figure('Gain')) - 100 * truth)).toBeLessThan(5);
-  await operator.confirms(/^Adjust it/);
-  await expect(page.getByText(/Afterwards it should show 5\.\d+ mg\/L NO3-N in nitrate 5 as N/)).toBeVisible();
-  await operator.confirms(/I entered them/);
-  await page.getByRole('button', { name: 'Pass over this step' }).click();
-  await page.getByLabel('Why it is passed over').fill('inlet must open');
-  await page.getByRole('button', { name: 'Pass over it' }).click();
-  await closes(page, /Back in the water/);
-  await due(page, 45);
-});
-
 test('temperature: two thermometers that disagree, then agree; entered in whole steps of °F', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
   await operator.startsBy('Display temperature', 'Two thermometers');
   await operator.confirms(/They stand beside it/);
   // One is the bench's own, dipped in and followed; the other is typed from the wall.
@@ -256,8 +117,7 @@ test('temperature: two thermometers that disagree, then agree; entered in whole 
 
 test('boxes on a transmitter: as found in % of span, one only looked at; terminals back', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens();
-  await page.getByRole('link', { name: 'Bench for Remineralised line pH', exact: true }).click();
+  await operator.opensBench('Remineralised line pH');
   await page.getByText('Electrical check', { exact: true }).click();
   await expect(page.getByRole('region', { name: 'Boxes' })).toContainText('Which boxes');
   await nothingForAxe(page, 'boxes');
