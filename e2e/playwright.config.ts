@@ -14,6 +14,8 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: '../.cache/e2e.json' }]],
   globalSetup: './support/house.ts',
   use: {
+    // What cannot be pressed after so long never can: the story says then what it saw instead.
+    actionTimeout: 60_000,
     viewport: { width: 1280, height: 800 },
     timezoneId: 'UTC',
     locale: 'en-GB',

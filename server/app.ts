@@ -14,6 +14,9 @@ import { api } from './routes/api.ts';
 /** Requests a minute from one address: far above a bench with all its screens open, far below a flood. */
 const MOST_A_MINUTE = 3000;
 
+/** Addresses of a browser, or a proxy that compresses by itself, on the same machine. */
+const HERE = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
+
 const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
 
 /**
@@ -54,10 +57,12 @@ export function makeApp(context: Context, webFolder: string | null): Express {
   // The live stream must not wait in a compressor. (originalUrl: by then the router has cut the path.)
   app.use(
     compression({
-      // Most answers stay on this machine or in this house: speed is worth more than the last kilobyte.
+      // Most answers stay in this house: speed is worth more than the last kilobyte, and on this machine than any.
       level: constants.Z_BEST_SPEED,
       filter: (request, response) =>
-        !request.originalUrl.startsWith('/api/live') && compression.filter(request, response),
+        !HERE.has(request.socket.remoteAddress ?? '') &&
+        !request.originalUrl.startsWith('/api/live') &&
+        compression.filter(request, response),
     }),
   );
   app.use(

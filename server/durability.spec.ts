@@ -63,7 +63,7 @@ afterAll(() => {
 });
 
 describe('what was acknowledged survives', () => {
-  it('a capture is there after kill -9 of every process, five times in a row', async () => {
+  it('a capture is there after kill -9 of every process, three times in a row', async () => {
     let { url, pid } = await start();
     const { sensorId } = (await post(`${url}/api/sensors`, RESERVOIR)) as { sensorId: string };
     const order = {
@@ -72,15 +72,17 @@ describe('what was acknowledged survives', () => {
       school: 'statistical',
     };
     const { runId } = (await post(`${url}/api/runs`, order)) as RunView;
-    for (let i = 0; i < 5; i++) {
-      const acknowledged = (await post(`${url}/api/runs/${runId}/events`, {
-        events: [fromPhone(i + 1, UP_TO_VERDICT[i]!)],
-      })) as RunView;
-      expect(acknowledged.events).toHaveLength(i + 2);
+    // In the middle of the way to the cup, right after the first capture, and one step later.
+    let sent = 0;
+    for (const upTo of [3, 4, 5]) {
+      const events = UP_TO_VERDICT.slice(sent, upTo).map((body, i) => fromPhone(sent + i + 1, body));
+      sent = upTo;
+      const acknowledged = (await post(`${url}/api/runs/${runId}/events`, { events })) as RunView;
+      expect(acknowledged.events).toHaveLength(upTo + 1);
       await killAll(pid);
       ({ url, pid } = await start());
       const after = (await (await fetch(`${url}/api/runs/${runId}`)).json()) as RunView;
-      expect(after.events, `after kill ${i + 1}`).toEqual(acknowledged.events);
+      expect(after.events, `after ${upTo} events`).toEqual(acknowledged.events);
     }
     expect(((await (await fetch(`${url}/api/runs/${runId}`)).json()) as RunView).events.at(-2)!.body).toMatchObject({
       type: 'captured',

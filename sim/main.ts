@@ -98,7 +98,7 @@ async function start(): Promise<void> {
   // The channels in the database name the port: a house that has been there keeps it.
   const tcp = await transmitter(inputs, REGISTERS_A_PROBE, HOST, remembered?.modbusPort || ports.modbus);
   const modbusPort = (tcp.address() as AddressInfo).port;
-  const instruments = new BenchInstruments(bodies, memory.seed, Date.now);
+  const instruments = new BenchInstruments(bodies, memory.seed, Date.now, rate);
   const servers = {
     handsUrl: await handsServer(bodies, find, HOST, ports.hands),
     jsonUrl: await aquariumController(bodies, HOST, remembered?.jsonPort || ports.json),

@@ -168,7 +168,7 @@ describe('every family', () => {
       );
     });
 
-    it(`${family.id}: the budget agrees with 100 000 Monte Carlo draws within 2 % (JCGM 101:2008; seed 5)`, () => {
+    it(`${family.id}: the budget agrees with 25 000 Monte Carlo draws within 2 % (JCGM 101:2008; seed 5)`, () => {
       const fit = fitSensor(family, model, pointsFor(family.id, { zero: 0, sensitivity: 0.97 }), {
         held: { zero: 0, sensitivity: 0.97 },
         heldUncertainty: family.id === 'orp' || family.id === 'temperature' ? 0.002 : cast.noise / 2,
@@ -176,8 +176,9 @@ describe('every family', () => {
       if (!fit.ok) throw new Error(fit.message);
       const at = { value: cast.working, temperatureC: cast.temperatureC, calibrationC: 25 };
       const budget = budgetOf(model, fit, at);
-      const twin = simulateBudget(model, fit, at, 100_000, 5);
+      const twin = simulateBudget(model, fit, at, 25_000, 5);
       expect(twin.failed).toBe(0);
+      // 25 000 draws know a standard deviation to 0.45 %: 2 % is more than four times that.
       expect(Math.abs(twin.standardUncertainty / budget.combined - 1)).toBeLessThan(0.02);
       expect(Math.abs(twin.mean - cast.working)).toBeLessThan(0.1 * budget.combined);
       expect(budget.rows.every((r) => Number.isFinite(r.contribution) && r.contribution >= 0)).toBe(true);

@@ -1,5 +1,5 @@
 import { nothingForAxe } from '../support/axe.ts';
-import { Operator, toNumber, url } from '../support/operator.ts';
+import { Operator, toNumber } from '../support/operator.ts';
 import { truthOfBody } from '../support/truth.ts';
 import { expect, test, type Page } from '../support/story.ts';
 

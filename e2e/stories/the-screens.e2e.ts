@@ -8,33 +8,33 @@ const LOOKS = [
   { theme: 'night', width: 390, height: 844 },
 ] as const;
 
-for (const { theme, ...viewport } of LOOKS) {
-  test(`every view in ${theme} at ${viewport.width}: nothing for axe, nothing sticks out`, async ({ page }) => {
-    await page.setViewportSize(viewport);
-    await page.addInitScript((t) => localStorage.setItem('frustum.settings', JSON.stringify({ theme: t })), theme);
-    const operator = new Operator(page);
-    await operator.opens();
-    await expect(page.getByRole('img').first()).toBeVisible();
-    const sensor = await page.getByRole('link', { name: 'Display pH, main', exact: true }).getAttribute('href');
-    const start = await page.getByRole('link', { name: 'Bench for Display pH, main' }).getAttribute('href');
-    for (const path of [
-      '/',
-      '/bench',
-      '/reckoner',
-      '/reckoner/salinity',
-      '/reckoner/electrode',
-      '/set-up',
-      '/set-up/procedures',
-      sensor!,
-      start!,
-    ]) {
-      await operator.opens(path);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      await expect(page.getByText('Reading the')).toHaveCount(0);
-      await nothingForAxe(page, path);
+test('every view, in daylight at 1280 and at night at 390: nothing for axe, nothing sticks out', async ({ page }) => {
+  const operator = new Operator(page);
+  const sensor = await operator.sensorOf('Display pH, main');
+  for (const path of [
+    '/',
+    '/bench',
+    '/reckoner',
+    '/reckoner/salinity',
+    '/reckoner/electrode',
+    '/set-up',
+    '/set-up/procedures',
+    `/sensors/${sensor}`,
+    `/bench/start/${sensor}`,
+  ]) {
+    await operator.opens(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(page.getByText('Reading the')).toHaveCount(0);
+    for (const { theme, ...size } of LOOKS) {
+      const worn = page.locator(`html[data-theme=${theme}]`);
+      await page.setViewportSize(LOOKS[0]);
+      if (!(await worn.count())) await page.getByRole('button', { name: /^(Daylight|Night)$/ }).click();
+      await expect(worn).toHaveCount(1);
+      await page.setViewportSize(size);
+      await nothingForAxe(page, `${path} in ${theme}`);
     }
-  });
-}
+  }
+});
 
 test('keys: rows, search, list of keys, and nothing while one types', async ({ page }) => {
   const operator = new Operator(page);

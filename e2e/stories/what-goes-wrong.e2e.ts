@@ -67,8 +67,18 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
     ['The cell conducted in air; mended.', false],
     ['Another scale would explain it; mended.', false],
   ]);
-  await page.getByRole('button', { name: 'Abandon' }).first().click();
-  await page.getByLabel('Abandon this run?').getByRole('textbox').fill('Only looked at');
-  await page.getByRole('button', { name: 'Abandon the run' }).click();
-  await expect(page.getByRole('heading', { name: 'Abandoned.' })).toBeVisible();
+
+  // To its end, in the unit of a cell: what if nothing is done, the next due date, and the record on paper.
+  await expect(page.getByTestId('verdict')).toContainText('µS/cm');
+  // A typed 1409 for 1413.00 at 25 °C, worked by hand: 99.7 %.
+  expect(Math.abs((await operator.figure('Gain')) - 99.7)).toBeLessThan(0.5);
+  await expect(page.getByRole('region', { name: 'What if I do nothing' })).toBeVisible();
+  await nothingForAxe(page, 'verdict');
+  await operator.leaves();
+  await operator.confirms(/Back in the water, hold released/);
+  await expect(page.getByTestId('next-due')).toContainText('in 30 days');
+  const href = await page.getByRole('link', { name: 'Record of this run (PDF)' }).getAttribute('href');
+  const record = await page.request.get(`${url()}${href}`);
+  expect(record.headers()['content-type']).toBe('application/pdf');
+  expect((await record.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });

@@ -18,20 +18,20 @@ export class Operator {
     await this.page.goto(this.base + path);
   }
 
-  /** Where a loop stands in Margins, from the server: most stories begin on its sensor's page or its bench. */
-  private async rowOf(loop: string): Promise<MarginsView['rows'][number]> {
+  /** The sensor of a loop, from the server: most stories begin on its page or at its bench, and not in Margins. */
+  async sensorOf(loop: string): Promise<string> {
     const { rows } = (await (await this.page.request.get(`${this.base}/api/margins`)).json()) as MarginsView;
     const row = rows.find((r) => r.loopName === loop);
     if (!row) throw new Error(`no loop ${loop} in Margins`);
-    return row;
+    return row.sensorId;
   }
 
   async opensSensor(loop: string): Promise<void> {
-    await this.opens(`/sensors/${(await this.rowOf(loop)).sensorId}`);
+    await this.opens(`/sensors/${await this.sensorOf(loop)}`);
   }
 
   async opensBench(loop: string): Promise<void> {
-    await this.opens(`/bench/start/${(await this.rowOf(loop)).sensorId}`);
+    await this.opens(`/bench/start/${await this.sensorOf(loop)}`);
   }
 
   /** Opens a loop's bench and starts the run as it is proposed. */
@@ -79,6 +79,17 @@ export class Operator {
   /** Captures the step that is on, whatever its button says. */
   async captures(): Promise<void> {
     await this.capturesFrom(await this.stepId());
+  }
+
+  /** Leaves the sensor as it is, with a reason where the verdict proposes something else. */
+  async leaves(): Promise<void> {
+    const leave = this.page.getByRole('button', { name: /^Leave it$/ });
+    await expect(this.page.getByTestId('verdict')).toBeVisible();
+    if (!(await leave.first().isVisible())) {
+      await this.page.getByText('Decide otherwise').click();
+      await this.page.getByLabel('Why, in a few words').fill('only verified today');
+    }
+    await leave.last().click();
   }
 
   async confirms(button: RegExp): Promise<void> {

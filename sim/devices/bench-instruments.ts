@@ -17,13 +17,16 @@ export class BenchInstruments {
   private readonly bodies: ReadonlyMap<string, StandIn>;
   private readonly nowMs: () => number;
   private readonly dice;
+  private readonly rate: number;
   private shownC = 20;
   private dippedIn: string | null = null;
   private lastMs: number;
   private blanked = false;
   private sample: { readonly chlorine: number; readonly nitrateN: number; readonly atMs: number } | null = null;
 
-  constructor(bodies: ReadonlyMap<string, StandIn>, seed: number, nowMs: () => number) {
+  /** @param rate how many times faster than a clock the thermometer follows */
+  constructor(bodies: ReadonlyMap<string, StandIn>, seed: number, nowMs: () => number, rate = 1) {
+    this.rate = rate;
     this.bodies = bodies;
     this.nowMs = nowMs;
     this.dice = chance(seed);
@@ -65,7 +68,7 @@ export class BenchInstruments {
   }
 
   private follow(): void {
-    const seconds = (this.nowMs() - this.lastMs) / 1000;
+    const seconds = (this.rate * (this.nowMs() - this.lastMs)) / 1000;
     this.lastMs = this.nowMs();
     const body = this.dippedIn === null ? null : this.bodies.get(this.dippedIn)!.body;
     const there = (body?.surroundingsC() ?? 20) + THERMOMETER.offsetC;

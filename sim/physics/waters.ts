@@ -1,4 +1,4 @@
-import { curveThrough, on } from './curves.ts';
+import { curveThrough, on, type Curve } from './curves.ts';
 
 /**
  * Conductivity of the liquids in the house over temperature, µS/cm. Independent of the core's formulas: the core has
@@ -25,10 +25,24 @@ const SEA_OVER_C = SEA.map(([, row]) =>
   ),
 );
 
+/** Steps of the temperature for which a curve over salinity is kept, a °C: a thousandth of a degree is 2e-5 of the value. */
+const STEPS_A_DEGREE = 1000;
+const overSalinity = new Map<number, Curve>();
+
+function seawaterCurve(temperatureC: number): Curve {
+  const step = Math.round(temperatureC * STEPS_A_DEGREE);
+  const known = overSalinity.get(step);
+  if (known) return known;
+  const at = step / STEPS_A_DEGREE;
+  const rows = SEA.map(([s], i): readonly [number, number] => [Math.sqrt(s), on(SEA_OVER_C[i]!, at) / s]);
+  const made = curveThrough(rows, 4);
+  overSalinity.set(step, made);
+  return made;
+}
+
 /** @param salinity 5 to 40; @param temperatureC 5 to 35 */
 export function seawaterUs(salinity: number, temperatureC: number): number {
-  const rows = SEA.map(([s], i): readonly [number, number] => [Math.sqrt(s), on(SEA_OVER_C[i]!, temperatureC) / s]);
-  return 1000 * salinity * on(curveThrough(rows, 4), Math.sqrt(salinity));
+  return 1000 * salinity * on(seawaterCurve(temperatureC), Math.sqrt(salinity));
 }
 
 /** κ over κ at 25 °C of dilute KCl. Shares with the core four rows of the 0.01 mol/L table, drawn as one cubic. */
