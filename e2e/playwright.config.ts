@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { chromium } from '../scripts/lib/debian.mjs';
 
 export default defineConfig({
   testDir: './stories',
@@ -20,7 +21,7 @@ export default defineConfig({
     timezoneId: 'UTC',
     locale: 'en-GB',
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: chromium() ?? '',
       args: [
         '--headless',
         '--no-sandbox',

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
+import { chromium as chromiumHere } from '../scripts/lib/debian.mjs';
 import { chromium, type Page } from '@playwright/test';
 import request from 'supertest';
 import type { RunOutcome } from '@frustum/core';
@@ -117,7 +118,7 @@ async function inBrowser({
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: chromiumHere() ?? '',
     args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
   });
   const opened: number[] = [];

@@ -4,7 +4,7 @@ import { judged, wilsonLow } from './settling-population.ts';
 
 describe('the settling report, a small version', () => {
   // The report's own seeds come from its commit and are far from these.
-  const SEEDS = [1, 2, 3, 4];
+  const SEEDS = [1, 2];
 
   it(`captures within a step of the truth in every family, and refuses none (seeds ${SEEDS.join(', ')})`, () => {
     const all = CAPTURE_FAMILIES.flatMap((family) => SEEDS.map((seed) => judged(family, seed)));

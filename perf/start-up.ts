@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { chromium as chromiumHere } from '../scripts/lib/debian.mjs';
 import { chromium } from '@playwright/test';
 import type { MarginsView } from '@frustum/contract';
 import { startApplication } from '../e2e/support/application.ts';
@@ -35,7 +36,7 @@ export async function benchStart(): Promise<Figure[]> {
   const pages: number[] = [];
   const margins: number[] = [];
   const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: chromiumHere() ?? '',
     args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
   });
   for (let i = 0; i < RUNS; i++) {

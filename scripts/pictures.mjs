@@ -4,6 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
+import { chromium as chromiumHere } from './lib/debian.mjs';
 import { prepare, root } from './lib/prepare.mjs';
 import { end, start } from './lib/children.mjs';
 
@@ -27,7 +28,7 @@ const { url } = await start('server/dist/main.js', {
   FRUSTUM_HANDS_URL: stand.handsUrl,
 });
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: chromiumHere() ?? '',
   args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 const open = async (width, height, theme) => {

@@ -32,10 +32,10 @@ const glassOf = (step: number) => ({ ...GLASS, step });
 const worn = { from: 0, to: -170, fast: 5, slow: 30, share: 0.15, noise: 0.15 };
 
 describe('settling, statistical school', () => {
-  it('captures within the step limit in at least 97 of 100 probes, and never before 20 s (seeds 1 to 100)', () => {
+  it('captures within the step limit in at least 49 of 50 probes, and never before 20 s (seeds 1 to 50)', () => {
     let within = 0;
     const times: number[] = [];
-    for (let seed = 1; seed <= 100; seed++) {
+    for (let seed = 1; seed <= 50; seed++) {
       const trace = step({ ...worn, seconds: 400, seed, fast: 3 + (seed % 7), slow: 15 + (seed % 11) * 5 });
       let checked;
       for (let n = 12; n <= trace.length; n += 4) {
@@ -48,15 +48,15 @@ describe('settling, statistical school', () => {
         break;
       }
     }
-    expect(times.length).toBe(100);
+    expect(times.length).toBe(50);
     expect(Math.min(...times)).toBeGreaterThanOrEqual(20);
-    expect(within).toBeGreaterThanOrEqual(97);
+    expect(within).toBeGreaterThanOrEqual(49);
   });
 
-  it('forecasts: the time to ready lies in the interval for at least 30 of 40 probes, asked after 40 s (seeds 201 to 240)', () => {
+  it('forecasts: the time to ready lies in the interval for at least 15 of 20 probes, asked after 40 s (seeds 201 to 220)', () => {
     let held = 0;
     const log: string[] = [];
-    for (let seed = 201; seed <= 240; seed++) {
+    for (let seed = 201; seed <= 220; seed++) {
       const trace = step({ ...worn, seconds: 400, seed, slow: 20 + (seed % 9) * 5 });
       const early = settleIn(GLASS, trace.slice(0, 80), STATISTICAL, 0.1);
       expect(early.state).toBe('settling');
@@ -73,7 +73,7 @@ describe('settling, statistical school', () => {
       if (low - 5 <= took && took <= high + 5) held++;
       log.push(`${took.toFixed(0)} in ${low.toFixed(0)}..${high.toFixed(0)}`);
     }
-    expect(held, log.join('; ')).toBeGreaterThanOrEqual(30);
+    expect(held, log.join('; ')).toBeGreaterThanOrEqual(15);
   });
 
   it('measures t90 of a single exponential: ln 10 times its time constant', () => {

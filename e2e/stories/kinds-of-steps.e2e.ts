@@ -117,11 +117,12 @@ test('temperature: two thermometers that disagree, then agree; entered in whole 
 
 test('boxes on a transmitter: as found in % of span, one only looked at; terminals back', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opensBench('Remineralised line pH');
+  await operator.opensBench('Display pH, main');
   await page.getByText('Electrical check', { exact: true }).click();
   await expect(page.getByRole('region', { name: 'Boxes' })).toContainText('Which boxes');
   await nothingForAxe(page, 'boxes');
   await page.getByRole('button', { name: 'Start the run' }).click();
+  await operator.confirms(/It is on hold/);
   await expect(operator.step).toContainText('Wet hands and mains do not mix');
   await operator.confirms(/The sensor is off/);
   for (const box of [-150, 0, 147]) {

@@ -1,23 +1,16 @@
 import type { MarginsView, SensorView } from '@frustum/contract';
-import { houseOfItsOwn, type Application } from '../support/application.ts';
-import { Operator, toNumber } from '../support/operator.ts';
+import { Operator, toNumber, url } from '../support/operator.ts';
 import { expect, test } from '../support/story.ts';
 
-/** A house of its own: a probe that has just come back from the bench says nothing of its water for some minutes. */
-let application: Application;
-test.beforeAll(async () => {
-  application = await houseOfItsOwn();
-});
-test.afterAll(() => application.stop());
-
+/** A probe that has just come back from the bench says nothing of its water for some minutes: no other story takes this one. */
 test('the water that moved: what a reading that left its usual place may be, and what a grab sample then says', async ({
   page,
 }) => {
-  const operator = new Operator(page, application.url);
-  const { rows } = (await (await page.request.get(`${application.url}/api/margins`)).json()) as MarginsView;
+  const operator = new Operator(page);
+  const { rows } = (await (await page.request.get(`${url()}/api/margins`)).json()) as MarginsView;
   const { channelId, sensorId, workingValue } = rows.find((r) => r.loopName === 'Remineralised line pH')!;
   const moves = (severity: number) =>
-    page.request.post(`${application.url}/api/stand-in/${channelId}`, {
+    page.request.post(`${url()}/api/stand-in/${channelId}`, {
       data: { action: 'fault', fault: 'process moved', severity },
     });
   const half = page.getByRole('region', { name: 'Which half is failing' });
@@ -26,10 +19,10 @@ test('the water that moved: what a reading that left its usual place may be, and
   try {
     // 0.3 pH more is some 17 mV less; the water needs its time.
     const away = async () => {
-      const view = (await (await page.request.get(`${application.url}/api/sensors/${sensorId}`)).json()) as SensorView;
+      const view = (await (await page.request.get(`${url()}/api/sensors/${sensorId}`)).json()) as SensorView;
       return view.health?.evidence.find((e) => e.piece === 'readingMoved')?.figure.value ?? 0;
     };
-    await expect.poll(away, { timeout: 300_000 }).toBeLessThan(-14);
+    await expect.poll(away, { timeout: 300_000, intervals: [3000] }).toBeLessThan(-14);
     await operator.opens(`/sensors/${sensorId}`);
     expect(toNumber(await reading.innerText())).toBeLessThan(-14);
     await expect(half).toContainText('Take a grab sample and hold it against the reading.');

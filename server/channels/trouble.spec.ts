@@ -83,7 +83,6 @@ describe('a line to a transmitter that goes wrong', () => {
       const signals = said.filter((m) => isSample(m)).map((m) => (m.data as LiveSample).signal);
       expect(new Set(signals)).toEqual(new Set([-69.5]));
     },
-    30_000,
   );
 
   it('a hundred channels on one device share one connection', async () => {
@@ -134,20 +133,16 @@ describe('a clock that jumps', () => {
     ['an hour ahead', 3600],
     ['a day back', -86_400],
     ['to nothing, as after a restart', -1e9],
-  ])(
-    '%s takes the trace along by what has passed here, and not more',
-    async (_, by) => {
-      const { clock, times, more } = await clocked();
-      clock.seconds = Math.max(0, clock.seconds + by);
-      await more(4);
-      const gaps = times()
-        .slice(1)
-        .map((t, i) => t - times()[i]!);
-      expect(Math.min(...gaps)).toBeGreaterThan(0);
-      expect(Math.max(...gaps)).toBeLessThan(5);
-    },
-    15_000,
-  );
+  ])('%s takes the trace along by what has passed here, and not more', async (_, by) => {
+    const { clock, times, more } = await clocked();
+    clock.seconds = Math.max(0, clock.seconds + by);
+    await more(4);
+    const gaps = times()
+      .slice(1)
+      .map((t, i) => t - times()[i]!);
+    expect(Math.min(...gaps)).toBeGreaterThan(0);
+    expect(Math.max(...gaps)).toBeLessThan(5);
+  });
 });
 
 describe('a device that has frozen', () => {
