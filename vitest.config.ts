@@ -27,6 +27,7 @@ export default defineConfig({
       project('server'),
       project('web'),
       project('perf', pure),
+      project('scripts'),
     ],
   },
 });

@@ -162,6 +162,23 @@ describe('a step sheet goes by family, state and surroundings', () => {
     expect(keysOf(planFor('ph', 'calibrate', PH))).not.toContain('hold');
   });
 
+  it('each family’s sheet carries its own cautions, and what must come first', () => {
+    const sheet = (family: string, points: readonly PlannedPoint[], more: Partial<RunPlan> = {}) =>
+      stepsOf(planFor(family, 'calibrate', points, more), []).map((s) => `${s.title} ${s.text} ${s.caution ?? ''}`);
+    const says = (steps: readonly string[], words: string) => steps.filter((s) => s.includes(words)).length;
+    const ion = sheet('ion', [point('chloride-46'), point('chloride-319')]);
+    expect(says(ion, 'pH, ORP and conductivity on the same reference come first')).toBe(1);
+    expect(says(ion, 'both the ion tip and the reference')).toBe(2);
+    const orp = sheet('orp', [point('zero-plug', 'input'), point('ferrocyanide')], { surroundings: ['stocked'] });
+    expect(says(orp, 'live panel')).toBe(1);
+    expect(says(orp, 'never reach the animals')).toBe(1);
+    const nitrate = sheet('nitrate', [point('nitrate-n-5')], { surroundings: ['pressurised'] });
+    expect(says(nitrate, 'Isolate, depressurise, drain')).toBe(1);
+    expect(says(nitrate, 'Do not look into ultraviolet light')).toBe(1);
+    const pure = sheet('resistivity', [point('kcl-84')], { surroundings: ['high-purity'] });
+    expect(says(pure, 'Flow, earth, no air')).toBe(1);
+  });
+
   it('one to five points in any order, each settled twice; nothing is wiggled in air', () => {
     const five = ['technical-10.01', 'technical-7.00', 'technical-4.01', 'technical-9.00', 'phthalate'];
     const known = five.filter((id) => CATALOGUE.some((s) => s.id === id));

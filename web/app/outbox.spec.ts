@@ -59,6 +59,22 @@ async function outbox() {
 }
 
 describe('the outbox', () => {
+  it('a second wish to send waits for the end of the first, so that a decision arrives before what follows from it', async () => {
+    const { store, record, flush, pending } = await outbox();
+    let reply = (_: Response) => {};
+    answers = [() => new Promise<Response>((resolve) => (reply = resolve))];
+    void store.dispatch(record({ runId: RUN, events: [note(1)] }));
+    await vi.waitFor(() => expect(sent).toHaveLength(1));
+    let over = false;
+    const waits = store.dispatch(flush(RUN)).then(() => (over = true));
+    expect(pending()).toEqual([note(1)]);
+    expect(over).toBe(false);
+    reply(await acknowledged());
+    await waits;
+    expect(pending()).toEqual([]);
+    expect(sent).toHaveLength(1);
+  });
+
   it('keeps an event on the device before it is sent, and lets go of it when it is acknowledged', async () => {
     const { store, record, pending } = await outbox();
     answers = [acknowledged];
@@ -105,9 +121,9 @@ describe('the outbox', () => {
     answers = [() => new Promise<Response>((resolve) => (release = resolve)), acknowledged];
     const first = store.dispatch(record({ runId: RUN, events: [note(1)] }));
     await vi.waitFor(() => expect(sent).toHaveLength(1));
-    await store.dispatch(record({ runId: RUN, events: [note(2)] }));
+    const second = store.dispatch(record({ runId: RUN, events: [note(2)] }));
     release(await acknowledged());
-    await first;
+    await Promise.all([first, second]);
     expect(sent.map((batch) => batch.map((e) => e.counter))).toEqual([[1], [2]]);
     expect(pending()).toEqual([]);
   });

@@ -1,4 +1,10 @@
-import { createAsyncThunk, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import {
+  createAsyncThunk,
+  createSlice,
+  type PayloadAction,
+  type ThunkDispatch,
+  type UnknownAction,
+} from '@reduxjs/toolkit';
 import type { OutgoingEvent, Problem } from '@frustum/contract';
 import { api, problemOf } from './api.ts';
 
@@ -84,37 +90,38 @@ export const { read: refusalRead } = slice.actions;
 const { queued, acknowledged, turnedDown, unreachable } = slice.actions;
 
 type Slice = { outbox: OutboxState; api: ReturnType<typeof api.reducer> };
-const sending = new Set<string>();
+type Thunk = { dispatch: ThunkDispatch<Slice, unknown, UnknownAction>; getState: () => Slice };
+/** What is under way for a run: a second wish to send waits for the first one's end. */
+const sending = new Map<string, Promise<void>>();
 
 /** Sends what waits for a run. Only an answer removes anything: silence keeps it and tries again. */
-export const flush = createAsyncThunk<void, string, { state: Slice }>(
-  'outbox/flush',
-  async (runId, { dispatch, getState }) => {
-    if (sending.has(runId)) return;
-    sending.add(runId);
-    try {
-      for (;;) {
-        const events = getState().outbox.pending[runId];
-        if (!events?.length) return;
-        const answer = await dispatch(api.endpoints.appendEvents.initiate({ runId, events }));
-        if (answer.data) {
-          // First the new events, then the shorter queue: the screen never steps back in between.
-          await dispatch(api.util.upsertQueryData('run', runId, answer.data));
-          dispatch(acknowledged({ runId, count: events.length, atMs: Date.now() }));
-          continue;
-        }
-        const problem = problemOf(answer.error);
-        if (problem.status >= 400 && problem.status < 500 && problem.status !== 429) {
-          dispatch(turnedDown({ runId, problem }));
-          dispatch(api.util.invalidateTags(['run', 'runs']));
-        } else dispatch(unreachable());
-        return;
-      }
-    } finally {
-      sending.delete(runId);
+export const flush = createAsyncThunk<void, string, { state: Slice }>('outbox/flush', (runId, thunk) => {
+  const under = sending.get(runId);
+  if (under) return under;
+  const sent = sendAll(runId, thunk).finally(() => sending.delete(runId));
+  sending.set(runId, sent);
+  return sent;
+});
+
+async function sendAll(runId: string, { dispatch, getState }: Thunk): Promise<void> {
+  for (;;) {
+    const events = getState().outbox.pending[runId];
+    if (!events?.length) return;
+    const answer = await dispatch(api.endpoints.appendEvents.initiate({ runId, events }));
+    if (answer.data) {
+      // First the new events, then the shorter queue: the screen never steps back in between.
+      await dispatch(api.util.upsertQueryData('run', runId, answer.data));
+      dispatch(acknowledged({ runId, count: events.length, atMs: Date.now() }));
+      continue;
     }
-  },
-);
+    const problem = problemOf(answer.error);
+    if (problem.status >= 400 && problem.status < 500 && problem.status !== 429) {
+      dispatch(turnedDown({ runId, problem }));
+      dispatch(api.util.invalidateTags(['run', 'runs']));
+    } else dispatch(unreachable());
+    return;
+  }
+}
 
 /** Keeps events first, sends them then. */
 export const record = createAsyncThunk<void, { runId: string; events: readonly OutgoingEvent[] }, { state: Slice }>(

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
+import { flush } from '../../app/outbox.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
@@ -41,7 +42,8 @@ function ZeroAndGain({ run, found }: Part) {
   const { state, view, send, prepare } = run;
   const { plan } = state;
   const dispatch = useAppDispatch();
-  const [write, { isLoading }] = useWriteAdjustmentMutation();
+  const [write] = useWriteAdjustmentMutation();
+  const [busy, setBusy] = useState(false);
   const [trouble, setTrouble] = useState<string | null>(null);
   const wired = plan.channelKind === 'modbus';
   const figures = inFamily(plan);
@@ -55,9 +57,13 @@ function ZeroAndGain({ run, found }: Part) {
   ];
   const send1 = async () => {
     setTrouble(null);
+    setBusy(true);
+    // The decision that these figures rest on may still be on its way: the server must know it first.
+    await dispatch(flush(view.runId));
     const answer = await write({ runId: view.runId, event: prepare(body) });
     if (answer.data) void dispatch(api.util.upsertQueryData('run', view.runId, answer.data));
     else setTrouble(problemOf(answer.error).detail);
+    setBusy(false);
   };
   return (
     <div>
@@ -100,16 +106,16 @@ function ZeroAndGain({ run, found }: Part) {
           <button
             type="button"
             className="btn btn-primary h-16 text-lg flex-1"
-            disabled={isLoading}
+            disabled={busy}
             onClick={() => void send1()}
           >
-            {isLoading ? 'Writing …' : 'Write and read back'}
+            {busy ? 'Writing …' : 'Write and read back'}
           </button>
         )}
         <button
           type="button"
           className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`}
-          disabled={isLoading}
+          disabled={busy}
           onClick={() => send(body)}
         >
           I entered them
