@@ -78,7 +78,7 @@ describe('every docblock example runs and gives the answer printed beside it', (
   for (const { file, where, code, answer } of examples) {
     it(`${where}: ${code}`, async () => {
       const scope: Record<string, unknown> = { ...core, ...CAST, ...more, ...((await import(file)) as object) };
-      // eslint-disable-next-line @typescript-eslint/no-implied-eval, @typescript-eslint/no-unsafe-call -- the docblock is our own source
+
       const value: unknown = new Function(...Object.keys(scope), `return ${code}`)(...Object.values(scope));
       const number = Number(answer);
       if (Number.isFinite(number)) {

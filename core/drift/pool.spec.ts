@@ -42,14 +42,14 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
 
 describe(`pooling (seed ${SEED})`, () => {
   it('a house whose probes wander more gets wider cones, one that is calm narrower ones', () => {
-    const wild = poolOf(fleet(4));
-    const calm = poolOf(fleet(0.25));
+    const wild = poolOf(fleet(4, 0, 15));
+    const calm = poolOf(fleet(0.25, 0, 15));
     // The walk of a month is 4 × 0.25 × √30 = 5.5 mV: some of it may be called rate.
     expect(wild.zeroWalk).toBeGreaterThan(2.2);
     expect(calm.zeroWalk).toBeLessThan(0.6);
     expect(wild.sensitivityWalk).toBeGreaterThan(0.5);
     expect(wild.sensitivityWalk).toBeLessThan(2);
-    expect(wild).toMatchObject({ sensors: 25, runs: 300 });
+    expect(wild).toMatchObject({ sensors: 15, runs: 180 });
   });
 
   it('three small houses of zeros that go straight: next to none of their noise is taken for rates that vary, and never none (seeds 1 to 3)', () => {
@@ -72,7 +72,7 @@ describe(`pooling (seed ${SEED})`, () => {
   });
 
   it('learns where they all go', () => {
-    const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08)));
+    const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08, 15)));
     expect(prior.zeroRate).toBeLessThan(-0.04);
     expect(prior.zeroRate).toBeGreaterThan(-0.12);
   });
