@@ -249,7 +249,7 @@ export {
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
-export { COVERAGE, judge, type Reason, type Verdict } from './calibration/verdict.ts';
+export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
 
 // Drift
 export {

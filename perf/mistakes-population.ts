@@ -128,7 +128,7 @@ export function provoked(
       if (settling.state === 'ready' || stopped) break;
     }
     if (stopped) break;
-    before.push({ standard: asked, signal: last!.settling.level, temperatureC: last!.settling.temperatureC });
+    before.push({ standard: asked, signal: last!.settling.level, temperatureC: last!.settling.temperatureC! });
   }
   if (!facts) throw new Error('nothing was ever read');
   // The effect of the mistake: what it reads against what it would have read, by the hidden sensor itself.

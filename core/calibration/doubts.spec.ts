@@ -48,6 +48,7 @@ function points(
       signal: zero - slope * K * (standard.nominal - 7) + by,
       signalUncertainty: 0.1,
       disagreement: null,
+      firstOff: null,
       t90: 20,
       ...more,
     };

@@ -12,6 +12,8 @@ export interface Reason {
     | 'error-inside'
     | 'error-inside-noise'
     | 'error-needs-adjusting'
+    | 'cups-alike'
+    | 'first-look-away'
     | 'slope-dead'
     | 'slope-low'
     | 'slope-high'
@@ -71,6 +73,31 @@ export function pairDoubts(plan: RunPlan, points: readonly MeasuredPoint[]): Rea
   });
 }
 
+/** A response below this share of the ideal one is none: all cups read alike. Common practice, no source. */
+const ALIKE = 0.05;
+
+/** Do all cups read alike, so that nothing can be calibrated? What was read, and the test that would tell why. */
+export function alikeDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
+  const { sensitivity } = fit.coefficients;
+  if (fit.whole.free !== 'both' || points.length < 2 || Math.abs(sensitivity) >= ALIKE) return [];
+  const { family, model } = familyOfPlan(plan);
+  const digits = model.signalUnit === 'mV' ? 1 : 2;
+  const read = points.map((p) => `${p.standard.name} gave ${plain(p.signal, digits)} ${model.signalUnit}`).join(', ');
+  const { means, test } = family.suspects.alike;
+  const cups = points.length === 2 ? 'Both cups' : 'All cups';
+  const reason = (text: string): Reason => ({ code: 'cups-alike', value: sensitivity, limit: ALIKE, text });
+  return [
+    reason(`${cups} read alike: ${means}.`),
+    reason(
+      `${read}: ${(100 * sensitivity).toFixed(1)} % of what a sound sensor moves by. Nothing can be adjusted by that.`,
+    ),
+    reason(`What would tell: ${lower(test)}`),
+  ];
+}
+
+/** A figure with the real minus sign. */
+const plain = (value: number, digits: number) => signed(value, digits).replace('+', '');
+
 /** What speaks against the sensor itself, worst first. */
 export function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly MeasuredPoint[]): Reason[] {
   const { limits } = plan;
@@ -128,6 +155,17 @@ export function sensorDoubts(plan: RunPlan, fit: Calibration, points: readonly M
     );
   }
   return doubts;
+}
+
+/** Looks that a wiggle has cleared away: no doubt of the sensor, but they stay in the record. */
+export function firstLooks(plan: RunPlan, points: readonly MeasuredPoint[]): Reason[] {
+  return points.flatMap(({ firstOff, ...point }): Reason[] => {
+    if (firstOff === null) return [];
+    const { apart, most, unit } = disagreementOf(plan, { ...point, firstOff, disagreement: firstOff });
+    if (apart <= most) return [];
+    const text = `The first look in ${point.standard.name} was ${apart.toFixed(digitsFor(plan.tolerance))} ${unit} away; the last two count.`;
+    return [{ code: 'first-look-away', value: apart, limit: most, text }];
+  });
 }
 
 /** How far two settlings lie apart, in the unit of the value, and how far they may. */

@@ -27,6 +27,8 @@ export interface MeasuredPoint extends StandardPoint {
   /** second settling − first, in the unit of the signal; null when there was only one */
   readonly disagreement: number | null;
   readonly t90: number | null;
+  /** first settling − what is taken, in the unit of the signal; null where no settling was left out */
+  readonly firstOff: number | null;
 }
 
 /**
@@ -56,6 +58,7 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
         signalUncertainty: Math.hypot(own, (spread ?? 0) / 2),
         disagreement: spread,
         t90: all[0]!.t90,
+        firstOff: all.length > mine.length ? all[0]!.signal - mean((c) => c.signal) : null,
       },
     ];
   });

@@ -162,6 +162,20 @@ describe('a step sheet goes by family, state and surroundings', () => {
     expect(keysOf(planFor('ph', 'calibrate', PH))).not.toContain('hold');
   });
 
+  it('a first look that a wiggle clears away is not taken, and the verdict says how far away it was', () => {
+    const run = new Paper(planFor('ph', 'calibrate', PH)).does().does().does(5.3);
+    // 5.3 mV are 6.91, −3.5 mV are 7.06: 8.8 mV of 58.57 a pH at 22 °C are 0.15.
+    run.does(-3.5).does(-3.5).does().does(172).does(172);
+    const verdict = judge(run.state)!;
+    const first = verdict.reasons.find((r) => r.code === 'first-look-away')!;
+    expect(first.text).toBe('The first look in 7.00 was 0.15 pH away; the last two count.');
+    expect(first.value).toBeCloseTo(8.8 / 58.57, 3);
+    expect(verdict.calibration.coefficients.zero).toBeLessThan(0);
+    // Two looks that agree have nothing to tell.
+    const calm = new Paper(planFor('ph', 'calibrate', PH)).does().does().does(-3.5).does(-3.4).does();
+    expect(judge(calm.does(172).does(172).state)!.reasons.map((r) => r.code)).not.toContain('first-look-away');
+  });
+
   it('each family’s sheet carries its own cautions, and what must come first', () => {
     const sheet = (family: string, points: readonly PlannedPoint[], more: Partial<RunPlan> = {}) =>
       stepsOf(planFor(family, 'calibrate', points, more), []).map((s) => `${s.title} ${s.text} ${s.caution ?? ''}`);

@@ -267,7 +267,7 @@ describe('the verdict', () => {
     ['clean-and-retest', { zero: -34, sensitivity: 0.97 }, 'zero-large'],
     ['clean-and-retest', { zero: 0, sensitivity: 0.83 }, 'slope-low'],
     ['investigate', { zero: 0, sensitivity: 1.04 }, 'slope-high'],
-    ['replace', { zero: 0, sensitivity: 0.04 }, 'slope-dead'],
+    ['investigate', { zero: 0, sensitivity: 0.04 }, 'cups-alike'],
   ] as const)('%s for %j: %s', (action, electrode, code) => {
     const verdict = of(electrode);
     expect(verdict.action).toBe(action);

@@ -1,9 +1,19 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
+import { Refusal } from '../quantities/refusal.ts';
 import { workingErrorOf, type ValueError } from '../families/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { digitsFor, familyOfPlan } from './plan.ts';
-import { inputDoubts, lower, pairDoubts, sensorDoubts, signed, type Reason } from './doubts.ts';
+import {
+  alikeDoubts,
+  firstLooks,
+  inputDoubts,
+  lower,
+  pairDoubts,
+  sensorDoubts,
+  signed,
+  type Reason,
+} from './doubts.ts';
 import { spanVerdict } from './electrical.ts';
 import { fitOf, lastPass, planInForce, pointsOf, type MeasuredPoint } from './measured.ts';
 import { mayAdjust } from './procedures.ts';
@@ -40,21 +50,56 @@ export const COVERAGE = 2;
  *
  * Order matters: a sensor that is broken is not adjusted, one that is doubtful is cleaned before it is judged again,
  * and one that is right within its uncertainty is left alone.
+ *
+ * @returns null where nothing can be said; `whyNotJudged` says why
  */
 export function judge(state: RunState): Verdict | null {
+  const said = tryToJudge(state);
+  return typeof said === 'string' ? null : said;
+}
+
+/** Why a run has no verdict, in a sentence; null when it has one. */
+export function whyNotJudged(state: RunState): string | null {
+  const said = tryToJudge(state);
+  return typeof said === 'string' ? said : null;
+}
+
+/** A verdict, or why there is none: a figure that no sensor gives is a reason too, and no crash. */
+function tryToJudge(state: RunState): Verdict | string {
+  try {
+    return verdictOf(state);
+  } catch (error) {
+    if (error instanceof Refusal) return error.message;
+    throw error;
+  }
+}
+
+function verdictOf(state: RunState): Verdict | string {
   const pass = lastPass(state);
   const points = pointsOf(state, pass);
   const plan = planInForce(state);
-  if (points.length < plan.points.length) return null;
+  if (points.length < plan.points.length) return 'A standard is still missing.';
   const fit = fitOf(state, pass);
-  if (!fit.ok) return null;
+  if (!fit.ok) return fit.message;
   const working = errorAtWork(plan, fit, plan.inForce, points);
   const kind = plan.procedure?.kind ?? 'calibrate';
   if (kind === 'electrical') return { ...spanVerdict(state), working, calibration: fit };
-  const said = judgeSensor(state, plan, pass, working, fit, points);
+  const judged = judgeSensor(state, plan, pass, working, fit, points);
+  const said = { ...judged, reasons: [...judged.reasons, ...firstLooks(plan, points)] };
   const checking = kind === 'check-first' && state.decisions[0]?.action !== 'go-on';
   if (checking) return asCheck(said);
   return said.action === 'adjust' && !mayAdjust(kind) ? asVerification(said) : said;
+}
+
+/**
+ * Why this run cannot be adjusted by, in a sentence with the way out; null when it can.
+ *
+ * @returns null also while nothing can be judged: then the step itself refuses
+ */
+export function adjustTrouble(state: RunState): string | null {
+  const said = judge(state);
+  if (!said?.reasons.some((r) => r.code === 'cups-alike')) return null;
+  return 'All cups read alike: there is no slope to adjust by. Investigate it, or go back and capture a cup again.';
 }
 
 /** A health check in the first standard: sound, or on to the others. */
@@ -78,6 +123,9 @@ function judgeSensor(
   fit: Calibration,
   points: readonly MeasuredPoint[],
 ): Verdict {
+  const alike = alikeDoubts(plan, fit, points);
+  if (alike.length)
+    return verdict('investigate', `Investigate it: ${lower(alike[0]!.text)}`, alike.slice(1), working, fit);
   const doubts = sensorDoubts(plan, fit, points);
   const outside = [...inputDoubts(state), ...pairDoubts(plan, points)];
   if (outside.length)

@@ -38,7 +38,12 @@ export const ELECTRICAL: Family = {
     t90Seconds: Infinity,
     adjustAboveShare: 1,
   },
-  suspects: { zero: 'a terminal', high: 'a box', dead: 'a terminal that is open' },
+  suspects: {
+    zero: 'a terminal',
+    high: 'a box',
+    dead: 'a terminal that is open',
+    alike: { means: 'an open terminal', test: 'Check the terminals and both boxes, and measure again.' },
+  },
   step: { absolute: 1e-6, relative: 0.0005 },
   tail: { seconds: 2, spread: 0.7, share: 0.05, forecast: { usual: 1.1, times: [0.35, 0.88, 1.15] } },
   model: (s) => {

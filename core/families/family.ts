@@ -117,7 +117,13 @@ export interface Family {
   readonly settings: Readonly<Record<string, SettingField>>;
   readonly limits: SensorLimits;
   /** what practice suspects first beyond each limit, to be read after the figure */
-  readonly suspects: { readonly zero: string; readonly high: string; readonly dead: string };
+  readonly suspects: {
+    readonly zero: string;
+    readonly high: string;
+    readonly dead: string;
+    /** what it may be when all cups read alike, and the test that tells which. Common practice, no source. */
+    readonly alike: { readonly means: string; readonly test: string };
+  };
   readonly step: SettleStep;
   /** how its slow answer usually goes. Common practice, no source. */
   readonly tail: Tail;

@@ -30,9 +30,14 @@ export interface Band {
   readonly sd: number;
 }
 
-/** What the bench says about a trace. */
-export interface Settling {
-  readonly state: SettlingState;
+/** What the bench says about a trace. Before there is a sample its temperature is not known, which is not 0. */
+export type Settling = Figures &
+  (
+    | { readonly state: 'waiting'; readonly temperatureC: number | null }
+    | { readonly state: Exclude<SettlingState, 'waiting'>; readonly temperatureC: number }
+  );
+
+interface Figures {
   /** samples before this index belong to before the last disturbance */
   readonly windowFrom: number;
   /** the window began with a disturbance that was noticed, not at the trace's start */
@@ -41,7 +46,6 @@ export interface Settling {
   /** value to capture now, in the unit of the signal, and its standard uncertainty (what is still to come included) */
   readonly level: number;
   readonly levelUncertainty: number;
-  readonly temperatureC: number;
   readonly temperaturePerMinute: number;
   /** final value that the approach heads for */
   readonly final: number;
@@ -110,7 +114,9 @@ export function settle(
   const here = last ? atTemperature(window, perC, last.temperatureC) : window;
   const approach = fitApproach(here, resolution, { tail, origin: originOf(samples) });
   if (!approach || !last) {
-    return { ...NOTHING_YET, windowFrom, disturbed: noticed !== null, seconds, limit, temperaturePerMinute, checked };
+    const disturbed = noticed !== null;
+    const temperatureC = last?.temperatureC ?? null;
+    return { ...NOTHING_YET, windowFrom, disturbed, seconds, limit, temperatureC, temperaturePerMinute, checked };
   }
   const end = finalValue(approach);
   const final = { ...end, sd: end.sd * (tail.caution ?? 1) };
@@ -152,14 +158,14 @@ export function settle(
 const atTemperature = (window: readonly Sample[], perC: number, temperatureC: number) =>
   perC === 0 ? window : window.map((s) => ({ ...s, signal: s.signal - perC * (s.temperatureC - temperatureC) }));
 
-const NOTHING_YET: Settling = {
+const NOTHING_YET: Settling & { readonly state: 'waiting' } = {
   state: 'waiting',
   windowFrom: 0,
   disturbed: false,
   seconds: 0,
   level: 0,
   levelUncertainty: Infinity,
-  temperatureC: 0,
+  temperatureC: null,
   temperaturePerMinute: 0,
   final: 0,
   finalSd: Infinity,

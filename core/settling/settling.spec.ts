@@ -32,6 +32,12 @@ const glassOf = (step: number) => ({ ...GLASS, step });
 const worn = { from: 0, to: -170, fast: 5, slow: 30, share: 0.15, noise: 0.15 };
 
 describe('settling, statistical school', () => {
+  it('has no temperature before the first sample, and that of the newest one from then on', () => {
+    expect(settle([], STATISTICAL, 0.1).temperatureC).toBeNull();
+    const one = settle([{ t: 0, signal: -3, temperatureC: 21.4 }], STATISTICAL, 0.1);
+    expect([one.state, one.temperatureC]).toEqual(['waiting', 21.4]);
+  });
+
   it('captures within the step limit in at least 49 of 50 probes, and never before 20 s (seeds 1 to 50)', () => {
     let within = 0;
     const times: number[] = [];

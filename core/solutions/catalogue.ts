@@ -92,7 +92,7 @@ function still(family: string, id: string, name: string, unit: NonNullable<Stand
 }
 
 const NITRATE: readonly Standard[] = [
-  still('nitrate', 'nitrate-free', 'chlorine-free', 'mg/L NO3-N', 0),
+  still('nitrate', 'nitrate-free', 'nitrate-free', 'mg/L NO3-N', 0),
   still('nitrate', 'nitrate-n-5', 'nitrate 5 as N', 'mg/L NO3-N', 5),
 ];
 const CHLORINE: readonly Standard[] = [still('chlorine', 'chlorine-free', 'chlorine-free', 'mg/L', 0)];

@@ -20,7 +20,7 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
   // Said once the display has followed: a sample from before would be the first one of this cup.
   const now = page.getByRole('region', { name: 'Now' });
   await expect.poll(async () => toNumber(await now.innerText()), { timeout: 30_000 }).toBeLessThan(200);
-  await operator.confirms(/It is in the cup/);
+  await operator.confirms(/It is in the air/);
   await expect(warning).toContainText('The cell is not dry: it conducts in air.', { timeout: 60_000 });
   // The film that the stand-in has left, about 40 µS, is what the warning is about; nothing can be captured with it.
   await expect(warning).toContainText(/(3\d|4\d)\.\d µS where this cell shows/);

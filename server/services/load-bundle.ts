@@ -283,6 +283,8 @@ function captureOf(
   const samples = measured.samples.map(([t, signal, temperatureC]) => ({ t, signal, temperatureC }));
   const { standard } = state.plan.points[pointIndex]!;
   const settled = settleIn(responseIn(state.plan, standard), samples, state.plan.school, state.plan.resolution);
+  if (settled.state === 'waiting')
+    throw new Refusal('trace-too-short', `The trace of ${standard.name} has too few samples to say where it stands.`);
   return {
     odd: watched(cupIn(state, step, standard, shelf), settled, samples)?.warning?.record ?? null,
     capture: {

@@ -1,4 +1,13 @@
-import { apply, DECISIONS, outcomeOf, Refusal, replay, type RunEvent, type RunState } from '@frustum/core';
+import {
+  adjustTrouble,
+  apply,
+  DECISIONS,
+  outcomeOf,
+  Refusal,
+  replay,
+  type RunEvent,
+  type RunState,
+} from '@frustum/core';
 import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
@@ -97,6 +106,7 @@ export async function appendToRun(
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
       if (hasMoved(state, e)) await keepLate(context, runId, known, e);
       refuseIfMoved(state, e);
+      refuseIfUnfit(state, e);
       const event: RunEvent = {
         seq: state.seq + 1,
         device: e.device,
@@ -153,6 +163,13 @@ function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
     `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”). Look at it again, then decide.`,
     { onSeq: event.onSeq, seq: state.seq },
   );
+}
+
+/** An adjustment by cups that read alike would leave a channel that shows nothing. */
+function refuseIfUnfit(state: RunState, { body }: OutgoingEvent): void {
+  const adjusts = body.type === 'adjusted' || (body.type === 'decided' && body.action === 'adjust');
+  const trouble = adjusts ? adjustTrouble(state) : null;
+  if (trouble) throw new Refusal('nothing-to-adjust-by', trouble);
 }
 
 /** Columns of the run that follow from its state. */

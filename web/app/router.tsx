@@ -5,6 +5,8 @@ import { Lost } from './lost.tsx';
 /** A page that comes when it is needed. */
 const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>): RouteObject => ({
   path,
+  // A screen that falls over leaves bar and tray where they are: a hold must be seen from there.
+  errorElement: <Lost />,
   lazy: async () => ({ Component: (await load()).Page }),
 });
 

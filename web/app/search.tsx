@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
 import { Dialog } from './dialog.tsx';
+import { besides } from '../format/besides.ts';
 
 /** Finds a loop by any part of its name, place or serial. */
 export function Search({ open, rows, onClose }: { open: boolean; rows: readonly LoopRow[]; onClose: () => void }) {
@@ -39,10 +40,7 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
         {found.slice(0, 30).map((r) => (
           <li key={r.sensorId}>
             <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={() => go(r)}>
-              <b className="font-semibold">{r.loopName}</b>{' '}
-              <span className="sub">
-                {r.place} · {r.serial}
-              </span>
+              <b className="font-semibold">{r.loopName}</b> <span className="sub">{besides(r.place, r.serial)}</span>
             </button>
           </li>
         ))}

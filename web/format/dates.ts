@@ -4,7 +4,8 @@ import { differenceInCalendarDays, format } from 'date-fns';
 export function dueWords(atMs: number | null, nowMs: number): { readonly main: string; readonly day: string } {
   if (atMs === null) return { main: 'First run', day: '' };
   const days = differenceInCalendarDays(atMs, nowMs);
-  const day = format(atMs, 'EEE d MMM');
+  // Beyond half a year a day without its year may be this year's or the next one's.
+  const day = format(atMs, Math.abs(days) > 180 ? 'EEE d MMM yyyy' : 'EEE d MMM');
   if (days === 0) return { main: 'Today', day };
   if (days === 1) return { main: 'Tomorrow', day };
   if (days > 0) return { main: `in ${days} days`, day };

@@ -42,6 +42,10 @@ export const CHLORINE: Family = {
     zero: 'a leaking membrane',
     high: 'suspect the photometer or the sample',
     dead: 'no flow, or a spent membrane',
+    alike: {
+      means: 'no flow, a spent membrane, or cable',
+      test: 'Look for flow and bubbles at the membrane. Then change cap and electrolyte and measure again.',
+    },
   },
   step: { absolute: 0.5, relative: 0.01 },
   tail: { seconds: 35, spread: 0.7, share: 0.3, forecast: { usual: 0.41, times: [1.47, 2.58, 3.76] } },

@@ -57,6 +57,10 @@ export const CELL_PRACTICE: Pick<Family, 'limits' | 'suspects' | 'step' | 'tail'
     zero: 'a wet cell, or a cable that leaks',
     high: 'suspect the standard or the cell constant',
     dead: 'the cell is dry, bridged by a bubble or not connected',
+    alike: {
+      means: 'a bubble, a bridged or dry cell, or cable',
+      test: 'Shake the bubbles out in each cup. Then lift it into the air: a sound, dry cell shows next to nothing there.',
+    },
   },
   step: { absolute: 0.1, relative: 0.003 },
   tail: { seconds: 5, spread: 1, share: 0.05, forecast: { usual: 1.1, times: [0.35, 0.88, 1.15] } },

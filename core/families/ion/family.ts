@@ -82,6 +82,10 @@ export const ION: Family = {
     zero: 'mostly the reference',
     high: 'more than a tip can give, so suspect a standard',
     dead: 'both standards read alike, as with a worn tip or a dry reference',
+    alike: {
+      means: 'a worn tip, a dry reference, or cable',
+      test: 'Refill or soak the reference, then move the tip from the low standard into the high one once more. If it stands still again, try another tip on the same cable.',
+    },
   },
   step: { absolute: 0.3, relative: 0 },
   tail: { seconds: 50, spread: 0.7, share: 0.25, caution: 1.5, forecast: { usual: 0.96, times: [0.58, 1.19, 2.37] } },

@@ -38,6 +38,10 @@ export const NITRATE: Family = {
     zero: 'dirty windows, or light in the cup',
     high: 'suspect the standard or its unit',
     dead: 'dirty windows, or the lamp',
+    alike: {
+      means: 'dirty windows, the lamp, or stray light',
+      test: 'Clean the windows, shade the cup, and measure both standards again.',
+    },
   },
   step: { absolute: 0.02, relative: 0.005 },
   tail: { seconds: 15, spread: 0.7, share: 0.1, forecast: { usual: 1.35, times: [0.3, 0.62, 1.2] } },

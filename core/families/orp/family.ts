@@ -66,6 +66,10 @@ export const ORP: Family = {
     zero: 'mostly the reference, or a tired standard',
     high: 'suspect the standard',
     dead: 'the platinum does not answer: clean it, and check the plug',
+    alike: {
+      means: 'coated platinum, or cable',
+      test: 'Clean the platinum and measure again. Then short the input: near 0 mV, the instrument is sound.',
+    },
   },
   step: { absolute: 0.5, relative: 0 },
   tail: { seconds: 35, spread: 0.7, share: 0.35, forecast: { usual: 0.77, times: [0.6, 1.57, 3.65] } },

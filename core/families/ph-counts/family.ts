@@ -50,6 +50,10 @@ export const PH_COUNTS: Family = {
     zero: 'mostly the reference',
     high: 'check the counts a pH of the set-up',
     dead: 'all standards count alike, as with broken glass, a short or a cap still on',
+    alike: {
+      means: 'cracked glass, cap on, or cable',
+      test: 'Take the cap off and look at the glass under a lamp. Then unplug it and short the input: if that shows near 0 mV, instrument and cable are sound, and it is the glass.',
+    },
   },
   // A hundredth of the usual counts a pH.
   step: { absolute: 6, relative: 0 },

@@ -64,6 +64,10 @@ export const PH: Family = {
     zero: 'mostly the reference',
     high: 'more than glass can give, so suspect a standard',
     dead: 'all standards read alike, as with broken glass, a short or a cap still on',
+    alike: {
+      means: 'cracked glass, cap on, or cable',
+      test: 'Take the cap off and look at the glass under a lamp. Then unplug it and short the input: if that shows near 0 mV, instrument and cable are sound, and it is the glass.',
+    },
   },
   step: { absolute: 0.59, relative: 0 },
   tail: GLASS_TAIL,

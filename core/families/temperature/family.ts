@@ -40,6 +40,10 @@ export const TEMPERATURE: Family = {
     zero: 'compare with a second thermometer before anything is entered',
     high: 'suspect a bath',
     dead: 'the thermometer does not move: cable, or not in the cup',
+    alike: {
+      means: 'a loose cable, or not in the bath',
+      test: 'Hold it in the hand for ten seconds: a sound thermometer follows at once. If it does not, measure its resistance at the plug.',
+    },
   },
   step: { absolute: 0.05, relative: 0 },
   tail: { seconds: 30, spread: 0.7, share: 0.3, forecast: { usual: 0.68, times: [0.4, 1.1, 3] } },

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { useMarginsQuery, useOpenRunsQuery } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
+import { besides } from '../../format/besides.ts';
 
 /** The bench before a run: what is under way, and what could be taken next. */
 export function Page() {
@@ -49,9 +50,7 @@ export function Page() {
             <li key={r.loopId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
               <span className="min-w-0">
                 <b className="font-[650]">{r.loopName}</b>
-                <span className="sub block text-sm">
-                  {r.place} · {due.main}
-                </span>
+                <span className="sub block text-sm">{besides(r.place, due.main)}</span>
               </span>
               <Link
                 className="btn btn-outline border-base-300 h-12 ml-auto"

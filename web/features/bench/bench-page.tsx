@@ -9,10 +9,12 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Dialog } from '../../app/dialog.tsx';
 import { inFamily } from '../../format/in-family.ts';
 import { NotYet } from '../../app/not-yet.tsx';
+import { Boundary } from '../../ui/boundary.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { FoundSoFar } from './found-so-far.tsx';
 import { Hands } from './hands.tsx';
 import { RunNow } from './run-now.tsx';
+import { StillHeld } from './still-held.tsx';
 import { StepSheet } from './step-sheet.tsx';
 import { useScreenAwake } from './use-attention.ts';
 import { useLiveTrace } from './use-live-trace.ts';
@@ -73,21 +75,28 @@ function Bench({ run }: { run: BenchRun }) {
           </Notice>
         </div>
       )}
+      <StillHeld run={run} />
       <Withdrawn state={state} />
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
-        <StepSheet state={state} onBack={back}>
-          <div className="max-lg:hidden">{quiet}</div>
-        </StepSheet>
+        <Boundary what="The step sheet" until={[state]} beside={<div className="max-lg:hidden">{quiet}</div>}>
+          <StepSheet state={state} onBack={back}>
+            <div className="max-lg:hidden">{quiet}</div>
+          </StepSheet>
+        </Boundary>
         <section
           aria-label="Now"
           className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0"
         >
-          <RunNow run={run} trace={trace} />
+          <Boundary what="This step" until={[state]}>
+            <RunNow run={run} trace={trace} />
+          </Boundary>
           {view.hands && state.status === 'open' && (
             <Hands channelId={view.channelId} standards={state.plan.points.map((p) => p.standard.name)} />
           )}
         </section>
-        <FoundSoFar state={state} />
+        <Boundary what="What was found so far" until={[state]}>
+          <FoundSoFar state={state} />
+        </Boundary>
         <div className="lg:hidden px-4 pb-4">{quiet}</div>
       </div>
       <Words

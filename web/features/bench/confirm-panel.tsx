@@ -1,4 +1,4 @@
-import type { Step } from '@frustum/core';
+import { AIR, type Step } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -20,10 +20,11 @@ const DONE_IN: Record<string, Record<string, string>> = {
 };
 
 /** What the button of a step says when it is done. */
-export function doneWords(step: Step, procedure: string, holding: boolean): string {
+export function doneWords(step: Step, procedure: string, holding: boolean, inAir = false): string {
   const words =
     DONE_IN[procedure]?.[step.key] ?? DONE[step.key] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done');
   if (step.kind === 'place' && procedure === 'electrical') return 'The box is on';
+  if (step.kind === 'place' && inAir) return 'It is in the air';
   if (step.title.startsWith('Shorting plug')) return 'The plug is on';
   return holding ? `${words}, hold released` : words;
 }
@@ -34,7 +35,8 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const { plan } = state;
   const last = trace.samples.at(-1);
   const holding = step.key === 'return' && state.hold !== null && state.hold.releasedAt === null;
-  const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding);
+  const inAir = step.pointIndex != null && plan.points[step.pointIndex]?.standard.id === AIR.id;
+  const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding, inAir);
   const done = () => {
     const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
     send({ type: 'step-done', stepId: step.id, traceSeconds: last?.t ?? null }, ...ending);

@@ -4,7 +4,6 @@ import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
 import { dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
-import { Notice } from '../../ui/notice.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Kept } from './photo.tsx';
 import { SpanRows } from './span-rows.tsx';
@@ -13,11 +12,10 @@ import type { BenchRun } from './use-run.ts';
 
 /** A run that is over: what it said, what it changed, when the next one is due. */
 export function EndedPanel({ run }: { run: BenchRun }) {
-  const { state, view, send } = run;
+  const { state, view } = run;
   // What was known before the run ended says nothing of it.
   const { data } = useSensorQuery(view.sensorId, { refetchOnMountOrArgChange: true });
   const outcome = state.status === 'closed' ? outcomeOf(state) : null;
-  const holding = state.hold !== null && state.hold.releasedAt === null;
   const figures = inFamily(state.plan);
   const { family, unit } = figures;
   const decided = state.decisions.at(-1);
@@ -25,21 +23,6 @@ export function EndedPanel({ run }: { run: BenchRun }) {
   const due = data ? dueWords(data.row.due.atMs, data.nowMs) : null;
   return (
     <div>
-      {holding && (
-        <div className="mb-5" role="alert">
-          <Notice kind="trouble">
-            <p className="text-lg font-semibold">{state.plan.controls} is still on hold.</p>
-            <p>Put the probe back in the water, release the hold at the controller, then confirm.</p>
-          </Notice>
-          <button
-            type="button"
-            className="btn btn-error h-16 w-full text-lg mt-3"
-            onClick={() => send({ type: 'hold-released' })}
-          >
-            The hold is released
-          </button>
-        </div>
-      )}
       <h2 className="text-[27px] leading-tight">
         {state.status === 'closed' ? (outcome?.sentence ?? 'Closed.') : 'Abandoned.'}
       </h2>

@@ -6,6 +6,8 @@ import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { about } from '../../format/numbers.ts';
 import { NotYet } from '../../app/not-yet.tsx';
+import { Boundary } from '../../ui/boundary.tsx';
+import { isArmedHere } from './armed-here.ts';
 import { Hands } from './hands.tsx';
 import { ManyStart } from './many-start.tsx';
 import { RunNow } from './run-now.tsx';
@@ -57,7 +59,7 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
   useKeys({ j: () => step(1), k: () => step(-1), Escape: () => void navigate('/bench') });
   return (
     <main className="flex-1 flex flex-col">
-      <Next movement={next} all={all} />
+      <Next movement={next} all={all} count={runIds.length} />
       <div className="flex-1 grid lg:grid-cols-[340px_1fr] content-start lg:content-stretch">
         <section aria-label="Runs on the bench" className="px-4 lg:px-[22px] py-3 lg:border-r border-base-300">
           <ul>
@@ -99,9 +101,10 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
 }
 
 /** The next hand movement, large enough to be read from where the cups stand. */
-function Next({ movement, all }: { movement: Movement | null; all: readonly OnTheBench[] }) {
+function Next({ movement, all, count }: { movement: Movement | null; all: readonly OnTheBench[]; count: number }) {
   const one = all.find((o) => o.runId === movement?.runId);
   const words = () => {
+    if (all.length < count) return ['Reading the runs …', ''];
     if (!movement || !one) return ['Nothing to do just now.', ''];
     const name = one.state.plan.loopName;
     if (movement.kind !== 'free') return [`${name}: ${movement.title}`, ''];
@@ -222,7 +225,9 @@ function WatchedRun({
       {focused && state.current?.caution && (
         <p className="border-l-[3px] border-warning pl-3 mb-3">{state.current.caution}</p>
       )}
-      <RunNow run={run} trace={trace} focused={focused} byItself onReport={hear} />
+      <Boundary what="This step" until={[state]}>
+        <RunNow run={run} trace={trace} focused={focused} byItself={isArmedHere(view.runId)} onReport={hear} />
+      </Boundary>
       {focused && view.hands && state.status === 'open' && (
         <Hands channelId={view.channelId} standards={state.plan.points.map((p) => p.standard.name)} />
       )}

@@ -6,8 +6,10 @@ import { problemOf, useLazySensorQuery, useMarginsQuery, useShelfQuery, useStart
 import { dueWords } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { armHere } from './armed-here.ts';
 import { firstChoice, offersFor, openGates, orderOf, pours, type Choice } from './start-choice.ts';
 import { StartGates } from './start-gates.tsx';
+import { besides } from '../../format/besides.ts';
 
 /** What one loop of a bench of many brings: its run as it is proposed, and gates that stand open. */
 interface Planned {
@@ -57,6 +59,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
         setPicked([...left]);
         return;
       }
+      armHere(answer.data.runId);
       left.delete(one);
     }
     onStarted();
@@ -83,9 +86,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
             />
             <span className="min-w-0">
               <b className="font-[650]">{row.loopName}</b>
-              <span className="sub block text-sm">
-                {row.place} · {dueWords(row.due.atMs, data.nowMs).main}
-              </span>
+              <span className="sub block text-sm">{besides(row.place, dueWords(row.due.atMs, data.nowMs).main)}</span>
             </span>
           </label>
         ))}

@@ -191,13 +191,12 @@ const expectedAt = ({ model }: InFamily, standard: Standard, temperatureC: numbe
 function CaptureButton({ at, sampling }: { at: SettleStep; sampling: boolean }) {
   const { ready, armed, settling, figures, inForce, planned } = at;
   const input = planned.role === 'input';
-  const level = settling && ready ? settling.level : null;
-  const shown =
-    level === null
-      ? ''
-      : input
-        ? figures.signal(level)
-        : figures.value(figures.shown(level, settling!.temperatureC, inForce));
+  const steady = ready && settling?.state === 'ready' ? settling : null;
+  const shown = !steady
+    ? ''
+    : input
+      ? figures.signal(steady.level)
+      : figures.value(figures.shown(steady.level, steady.temperatureC, inForce));
   return (
     <button
       type="button"
@@ -230,7 +229,7 @@ const Trace = memo(function Trace(live: Drawn) {
 }, drawnAlike);
 
 const Picture = memo(function Picture({ samples, figures, inForce, input, settling }: Drawn) {
-  const temperatureC = settling.temperatureC || 25;
+  const temperatureC = settling.temperatureC ?? 25;
   const value = (signal: number) => (input ? signal : (figures.shown(signal, temperatureC, inForce) ?? NaN));
   const start = samples[0]!.t;
   const now = samples.at(-1)!.t - start;

@@ -22,6 +22,7 @@ import {
 } from './start-choice.ts';
 import { StartGates } from './start-gates.tsx';
 import { StartPoints } from './start-points.tsx';
+import { besides } from '../../format/besides.ts';
 
 const CHANNEL_WORDS: Record<ChannelKind, string> = {
   hand: 'typed by hand',
@@ -86,7 +87,7 @@ function Start({
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>{row.loopName} to the bench</h1>
       <p className="sub mt-1">
-        {row.place} · {row.sensorName} {row.serial} · works at{' '}
+        {besides(row.place, `${row.sensorName} ${row.serial}`, 'works at')}{' '}
         <span className="fig">
           {figures.value(row.workingValue)} {figures.unit} ±{figures.value(row.tolerance)}
         </span>{' '}

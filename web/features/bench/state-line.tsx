@@ -71,8 +71,8 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
 /** A change of the signal as a change of what is shown: people think in pH, not in millivolts. */
 function sizeOf({ settling, figures, inForce, planned }: SettleStep, change: number): string {
   const { level, temperatureC } = settling!;
-  const here = figures.shown(level, temperatureC, inForce);
-  const there = figures.shown(level + change, temperatureC, inForce);
+  const shown = (signal: number) => (temperatureC === null ? null : figures.shown(signal, temperatureC, inForce));
+  const [here, there] = [shown(level), shown(level + change)];
   if (planned.role === 'input' || here === null || there === null)
     return `${fixed(change, figures.signalDigits + 1)} ${figures.signalUnit}`;
   const least = 10 ** -(figures.digits + 1);

@@ -37,7 +37,8 @@ export function StepSheet({
             : `, ${pointsIn(plan.points.length)}: ${names}`}
       </p>
       <p className="sub text-sm">
-        {SCHOOL[plan.school.kind](plan.school)} {kind === 'sample' || kind === 'electrical' ? '' : '· as found first'}
+        {plan.channelKind === 'hand' ? 'typed as it is read' : SCHOOL[plan.school.kind](plan.school)}{' '}
+        {kind === 'sample' || kind === 'electrical' ? '' : '· as found first'}
       </p>
       <ol className="relative mt-3.5 before:absolute before:left-2 before:top-2.5 before:bottom-3.5 before:w-[1.5px] before:bg-base-300">
         {folded > 0 && (

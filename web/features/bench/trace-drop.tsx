@@ -49,6 +49,14 @@ export function TraceDrop({
     if (!result.ok) return setFaults(result.faults);
     setFaults([]);
     const s = settleIn(responseIn(state.plan, standard), result.samples, state.plan.school, state.plan.resolution);
+    if (s.state === 'waiting')
+      return setFaults([
+        {
+          line: 1,
+          column: 0,
+          message: `The file has ${result.samples.length} samples; that is too few to say where they stand. Record half a minute or more.`,
+        },
+      ]);
     const shown = shownPh(s.level, s.temperatureC, inForce);
     const steady = s.state === 'ready';
     setReady({

@@ -10,6 +10,7 @@ import {
   type WorkingPoint,
 } from '@frustum/core';
 import Histogram from '../../charts/histogram.tsx';
+import { unlessRefused } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { useMonteCarlo } from './use-monte-carlo.ts';
@@ -30,7 +31,8 @@ export function UncertaintyBudget({
   const budget = useMemo(() => {
     // The run's own fit: what its standards do not determine is held, and is a row of its own.
     const fit = calibrationOf(plan, points);
-    return fit.ok ? budgetOf(familyOfPlan(plan).model, fit.whole, at) : null;
+    // Without a response there is no value, and nothing to be uncertain of.
+    return fit.ok ? unlessRefused(() => budgetOf(familyOfPlan(plan).model, fit.whole, at)) : null;
   }, [plan, points, at]);
   if (!budget) return null;
   const digits = Math.max(2, 2 - Math.floor(Math.log10(budget.combined)));

@@ -113,7 +113,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     send({ type: 'captured', stepId: step.id, traceSeconds: samples.at(-1)?.t ?? null, capture });
   };
   const capture = () => {
-    if (!settling || !ready) return;
+    if (!settling || settling.temperatureC === null || !ready) return;
     keep({
       method: 'live',
       signal: settling.level,

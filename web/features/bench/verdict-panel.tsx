@@ -1,14 +1,15 @@
 import { useState } from 'react';
 import {
+  adjustTrouble,
   chasesNoise,
   COVERAGE,
   dosedBy,
-  fitOf,
   judge,
   mayAdjust,
   planInForce,
   pointsOf,
   spanOf,
+  whyNotJudged,
   type DecisionAction,
   type RunState,
   type Verdict,
@@ -38,7 +39,8 @@ export function choicesOf(state: RunState): readonly DecisionAction[] {
     kind === 'electrical'
       ? ['leave', 'adjust', 'investigate']
       : ['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace'];
-  return all.filter((a) => a !== 'adjust' || mayAdjust(kind));
+  const adjustable = mayAdjust(kind) && adjustTrouble(state) === null;
+  return all.filter((a) => a !== 'adjust' || adjustable);
 }
 
 /** What the numbers say to do, why, and the buttons that follow from it. The operator decides. */
@@ -48,11 +50,9 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
   const verdict = judge(state);
   const decide = (action: DecisionAction) => send({ type: 'decided', action, because: because.trim() });
   if (!verdict) {
-    const fit = fitOf(state);
     return (
       <Notice kind="trouble" role="alert">
-        {fit.ok ? 'A standard is still missing.' : fit.message} Go back to a step on the left and capture it again, or
-        abandon the run.
+        {whyNotJudged(state)} Go back to a step on the left and capture it again, or abandon the run.
       </Notice>
     );
   }

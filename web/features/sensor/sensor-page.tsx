@@ -21,6 +21,7 @@ import { ParametersSection } from './parameters-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
 import { ScheduleSection } from './schedule-section.tsx';
 import { ServiceSection } from './service-section.tsx';
+import { besides } from '../../format/besides.ts';
 
 const ACTION: Record<DecisionAction, string> = {
   leave: 'left',
@@ -60,7 +61,11 @@ function Sensor({ view }: { view: SensorView }) {
         <div className="min-w-0">
           <h1>{row.loopName}</h1>
           <p className="sub">
-            {row.siteName}, {row.place} · {row.sensorName} {row.serial} · fitted {dayOf(row.fittedOn)}
+            {besides(
+              [row.siteName, row.place].filter(Boolean).join(', '),
+              `${row.sensorName} ${row.serial}`,
+              `fitted ${dayOf(row.fittedOn)}`,
+            )}
           </p>
         </div>
         <Link
