@@ -1,5 +1,5 @@
 import { array, boolean, mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
-import { figure, whole, within } from './fields.ts';
+import { figure, readable, whole, within } from './fields.ts';
 
 const host = string()
   .trim()
@@ -62,7 +62,10 @@ const about = {
     .oneOf(['instrument', 'sensor'], 'Coefficients live in the instrument or in the sensor’s head.')
     .default('instrument'),
   /** which thermometer compensates it, in the operator's words; '' = its own */
-  compensatedBy: string().trim().max(60, 'Shorten the thermometer’s name to 60 characters.').default(''),
+  compensatedBy: readable('The thermometer’s name')
+    .trim()
+    .max(60, 'Shorten the thermometer’s name to 60 characters.')
+    .default(''),
   /** what the channel can show, in its own unit; beyond it is a fault */
   rangeLow: edge('The low end of the range'),
   rangeHigh: edge('The high end of the range').test(
@@ -74,7 +77,7 @@ const about = {
     },
   ),
   /** what acts on its value: held with the loop while the probe is out */
-  outputs: array(string().trim().max(60, 'Shorten an output’s name to 60 characters.').required())
+  outputs: array(readable('An output’s name').trim().max(60, 'Shorten an output’s name to 60 characters.').required())
     .max(8, 'Eight outputs at most.')
     .default([]),
   /** switched off: nobody reads it */

@@ -1,15 +1,15 @@
 import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
 import { DUE_BY, FAMILIES, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
 import { channelSchema } from './channels.ts';
-import { figure, whole, within } from './fields.ts';
+import { figure, readable, whole, within } from './fields.ts';
 
 const name = (label: string, most = 60) =>
-  string()
+  readable(label)
     .trim()
     .required(`${label} is missing. Type a plain, unique name.`)
     .max(most, `${label} has more than ${most} characters. Shorten it.`);
 
-const optional = (most: number) => string().trim().max(most).default('');
+const optional = (most: number) => readable('The text').trim().max(most).default('');
 
 /** A limit of a loop's own; absent = as usual. */
 const own = (label: string, low: number, high: number) =>
