@@ -113,7 +113,8 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
     return [{ standard, off: (sensitivity * (other - right)) / step, sd: sdAt(other) }];
   });
   const hasPoles = model.signalUnit === 'mV';
-  const swapped = (-2 * sensitivity * right) / step;
+  // The other way round a signal is less nothing by as much as it was more: its zero turns with it.
+  const swapped = (-2 * (expected - model.origin)) / step;
   const last = before.at(-1);
   const lastIdeal = last ? ideal(last.standard, last.temperatureC) : null;
   const unmoved =

@@ -100,6 +100,15 @@ describe('a watched cup', () => {
     expect(turned.because).toContain('Plus and minus of the input exchanged would read alike');
   });
 
+  it('exchanged poles turn the zero too: a probe with a zero of +35 mV reads −35 in 7.00, and it is the poles', () => {
+    const far = { ...plan, expected: { ...plan.expected, zero: 35 } };
+    for (const asked of [seven, four, ten]) {
+      const signal = -inCup(asked, far.expected);
+      const made = look(cupOf(asked, { plan: far }), trace({ to: signal }))!.warning!;
+      expect([made.id, made.or?.id], `${asked.name}: ${signal.toFixed(1)} mV, ${made.title}`).toContain('polarity');
+    }
+  });
+
   it('is not asked twice: what was answered is ruled out, and with it what else judges the level', () => {
     const samples = trace({ to: inCup(four) });
     const record = `${look(cupOf(seven), samples)!.warning!.record}.`;
