@@ -1,7 +1,7 @@
-import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, or } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or } from 'drizzle-orm';
 import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
-import { runEvents, runs } from '../schema/index.ts';
+import { loops, runEvents, runs, sensors } from '../schema/index.ts';
 
 export type RunRecord = typeof runs.$inferSelect;
 
@@ -46,7 +46,7 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
 
 /**
  * Sensors that are at the bench, and those that came from there since a moment, with when they did: of a sensor's runs the latest
- * end, or “now”. A grab sample leaves the probe in its water.
+ * end, or “now”. A grab sample leaves the probe in its water. What shares a reference hangs on one body: it goes along.
  */
 export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db
@@ -57,6 +57,23 @@ export async function readBenchedSince(db: Reader, since: string): Promise<Reado
   const benched = new Map<string, string>();
   for (const { sensorId, endedAt, outcome } of rows)
     if (outcome?.kind !== 'grab-sample' && benched.get(sensorId) !== 'now') benched.set(sensorId, endedAt ?? 'now');
+  if (!benched.size) return benched;
+  const grouped = await db
+    .select({ sensorId: sensors.id, group: loops.referenceGroup })
+    .from(sensors)
+    .innerJoin(loops, eq(sensors.loopId, loops.id))
+    .where(ne(loops.referenceGroup, ''));
+  const later = (a: string | undefined, b: string) =>
+    a === undefined || (a !== 'now' && (b === 'now' || b > a)) ? b : a;
+  const ofGroup = new Map<string, string>();
+  for (const { sensorId, group } of grouped) {
+    const at = benched.get(sensorId);
+    if (at !== undefined) ofGroup.set(group, later(ofGroup.get(group), at));
+  }
+  for (const { sensorId, group } of grouped) {
+    const at = ofGroup.get(group);
+    if (at !== undefined) benched.set(sensorId, later(benched.get(sensorId), at));
+  }
   return benched;
 }
 
