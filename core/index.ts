@@ -290,6 +290,7 @@ export type { NextTest } from './health/next-test.ts';
 
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';
+export { byConsequence, dueWhenOutside, type Standing } from './scheduling/consequence.ts';
 export { DUE_BY, dueOf, triggeredBy, type DueBy } from './scheduling/due.ts';
 export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 

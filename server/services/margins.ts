@@ -1,6 +1,8 @@
 import {
   fixedInterval,
+  byConsequence,
   dueOf,
+  dueWhenOutside,
   forecastDue,
   IDEAL,
   marginOf,
@@ -60,7 +62,7 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
   };
 }
 
-/** All rows of Margins. Sorted by due date; a first run that is still to come stands where it cannot be overlooked. */
+/** All rows of Margins, in the order of consequence: what is outside first. */
 export async function marginRows(context: Context): Promise<LoopRow[]> {
   const { store, now, cones } = context;
   const [house, open] = await Promise.all([House.read(context), store.readOpenRuns()]);
@@ -80,7 +82,7 @@ export async function marginRows(context: Context): Promise<LoopRow[]> {
     await new Promise(setImmediate);
     since = performance.now();
   }
-  return rows.sort((a, b) => (a.due.atMs ?? nowMs) - (b.due.atMs ?? nowMs) || a.loopName.localeCompare(b.loopName));
+  return rows.sort(byConsequence(nowMs));
 }
 
 /** One row with the whole of its cone: margin now, cone, due date. */
@@ -100,6 +102,8 @@ function rowFrom(
   const { errorAt, view, forecast } = make(
     Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
   );
+  const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
+  const dated = triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services);
   return {
     loopId: loop.id,
     sensorId: sensor.id,
@@ -125,9 +129,9 @@ function rowFrom(
     channelVersion: channel.version,
     inForce: last?.outcome.inForceAfter ?? IDEAL,
     inForceKnown: last !== undefined,
-    margin: marginOf(errorAt?.(nowMs) ?? null, loop.tolerance),
+    margin,
     cone: view,
-    due: triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services),
+    due: dueWhenOutside(dated, margin.state, nowMs),
     dueBy: loop.dueBy,
     intervalDays: loop.intervalDays,
     forecast,

@@ -24,15 +24,16 @@ const rows = [
   row('Loop 1', { due: { atMs: null, reason: '' }, serial: 'TH-0412' }, null),
   row('Loop 3', { referenceGroup: 'probe 7', place: 'Hall 10' }),
 ];
-const usual: Choice = { filter: 'all', find: '', sort: 'due', group: '' };
+const usual: Choice = { filter: 'all', find: '', sort: 'consequence', group: '' };
 const said = (choice: Partial<Choice>) =>
   linesOf(rows, { ...usual, ...choice }, NOW).map((l) =>
     l.kind === 'loop' ? l.row.loopName : `# ${l.name} ${l.loops}/${l.hands}`,
   );
 
 describe('what Margins shows', () => {
-  it('keeps the order of due dates, sorts by chance with the unknown first, and by name as people count', () => {
+  it('keeps the order of consequence, sorts by due date, by chance with the unknown first, and by name as people count', () => {
     expect(said({})).toEqual(['Loop 10', 'Loop 2', 'Loop 1', 'Loop 3']);
+    expect(said({ sort: 'due' })).toEqual(['Loop 10', 'Loop 1', 'Loop 2', 'Loop 3']);
     expect(said({ sort: 'outside' })).toEqual(['Loop 1', 'Loop 10', 'Loop 2', 'Loop 3']);
     expect(said({ sort: 'name' })).toEqual(['Loop 1', 'Loop 2', 'Loop 3', 'Loop 10']);
   });

@@ -12,10 +12,11 @@ export interface Choice {
   readonly sort: Sort;
   readonly group: Group;
 }
-export type Sort = 'due' | 'outside' | 'name';
+export type Sort = 'consequence' | 'due' | 'outside' | 'name';
 export type Group = '' | 'site' | 'place' | 'family' | 'reference';
 
 export const SORTS: Readonly<Record<Sort, string>> = {
+  consequence: 'by consequence',
   due: 'by due date',
   outside: 'by chance of being outside',
   name: 'by name',
@@ -41,8 +42,8 @@ const GROUP_OF: Readonly<Record<Exclude<Group, ''>, (row: LoopRow) => string>> =
 };
 
 /**
- * The lines that a choice shows. Rows come sorted by due date from the server; whoever was never calibrated stands first when
- * sorted by chance.
+ * The lines that a choice shows. Rows come from the server in the order of consequence; sorted by chance, a sensor that was
+ * never calibrated stands first.
  */
 export function linesOf(
   rows: readonly LoopRow[],
@@ -55,6 +56,7 @@ export function linesOf(
       (filter === 'all' || (filter === 'hands' ? needsHands(r, nowMs) : r.place === filter)) &&
       (!letters || `${r.loopName} ${r.place} ${r.sensorName} ${r.serial}`.toLowerCase().includes(letters)),
   );
+  if (sort === 'due') shown.sort((a, b) => (a.due.atMs ?? nowMs) - (b.due.atMs ?? nowMs));
   if (sort === 'outside') shown.sort((a, b) => chanceOf(b) - chanceOf(a));
   if (sort === 'name') shown.sort((a, b) => a.loopName.localeCompare(b.loopName, 'en', { numeric: true }));
   if (group === '') return shown.map((row) => ({ kind: 'loop', row }));

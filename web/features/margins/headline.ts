@@ -20,6 +20,8 @@ export function headline(rows: readonly LoopRow[], nowMs: number): string {
         : `${count} sensors need hands today.`;
   const open = rows.find((r) => r.openRunId);
   if (open) return `${first} ${open.loopName} is on the bench.`;
+  const outside = hands.find((r) => r.margin.state === 'outside');
+  if (outside) return `${first} ${hands.length === 1 ? 'It' : outside.loopName} is outside its tolerance.`;
   const fresh = hands.find((r) => r.due.atMs === null);
   if (fresh) return `${first} ${hands.length === 1 ? 'It' : fresh.loopName} was never calibrated.`;
   if (edge.length) return `${first} ${edge[0]!.loopName} is near the edge.`;

@@ -22,7 +22,7 @@ export function Page() {
 
 /** Which sensors can still be trusted, which needs hands next, and why? */
 function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
-  const [choice, setChoice] = useState<Choice>({ filter: 'all', find: '', sort: 'due', group: '' });
+  const [choice, setChoice] = useState<Choice>({ filter: 'all', find: '', sort: 'consequence', group: '' });
   const [at, setAt] = useState(0);
   const navigate = useNavigate();
   const find = useDeferredValue(choice.find);
