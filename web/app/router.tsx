@@ -5,8 +5,6 @@ import { Lost } from './lost.tsx';
 /** A page that comes when it is needed. */
 const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>): RouteObject => ({
   path,
-  // A screen that falls over leaves bar and tray where they are: a hold must be seen from there.
-  errorElement: <Lost />,
   lazy: async () => ({ Component: (await load()).Page }),
 });
 
@@ -36,19 +34,25 @@ export const router = createBrowserRouter([
     errorElement: <Lost />,
     hydrateFallbackElement: <p className="p-6 sub">Opening …</p>,
     children: [
-      page('/', margins),
-      page('/bench', () => import('../features/bench/bench-list-page.tsx')),
-      page('/bench/many', () => import('../features/bench/many-page.tsx')),
-      page('/bench/start/:sensorId', start),
-      page('/bench/:runId', bench),
-      page('/sensors/:sensorId', sensor),
-      page('/alarms', () => import('../features/alarms/alarms-page.tsx')),
-      page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
-      page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
-      page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),
-      page('/set-up/procedures', () => import('../features/setup/procedures-page.tsx')),
-      page('/set-up', () => import('../features/setup/setup-page.tsx')),
-      { path: '*', element: <Lost /> },
+      {
+        // A screen that falls over leaves bar and tray where they are: a hold must be seen from there.
+        errorElement: <Lost />,
+        children: [
+          page('/', margins),
+          page('/bench', () => import('../features/bench/bench-list-page.tsx')),
+          page('/bench/many', () => import('../features/bench/many-page.tsx')),
+          page('/bench/start/:sensorId', start),
+          page('/bench/:runId', bench),
+          page('/sensors/:sensorId', sensor),
+          page('/alarms', () => import('../features/alarms/alarms-page.tsx')),
+          page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
+          page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
+          page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),
+          page('/set-up/procedures', () => import('../features/setup/procedures-page.tsx')),
+          page('/set-up', () => import('../features/setup/setup-page.tsx')),
+          { path: '*', element: <Lost /> },
+        ],
+      },
     ],
   },
 ]);
