@@ -49,7 +49,7 @@ test('two screens see one run: a decision made on an old picture is refused with
   await second.page.goto(page.url());
   await expect(second.step).toContainText('Probe out');
   await operator.confirms(/It is out and rinsed/);
-  await expect(second.step).toContainText('Into a fresh cup', { timeout: 10_000 });
+  await expect(second.step).toContainText('Into a fresh cup');
   const runId = page.url().split('/').at(-1)!;
   const answer = await page.request.post(new URL(`/api/runs/${runId}/events`, page.url()).href, {
     data: {

@@ -121,7 +121,7 @@ test('a three-probe bench by keys alone: every movement is named, every zero is 
   const loops = ['Display pH, main', 'Display pH, backup', 'Remineralised line pH'];
   await chooses(page, loops);
   await nothingForAxe(page, 'which probes');
-  await page.getByRole('button', { name: 'Start 3 runs' }).press('Enter');
+  await new Operator(page, url()).enters('button', { name: 'Start 3 runs' });
   await expect(next(page)).toContainText('Put CO2 dosing on hold');
   await nothingForAxe(page, 'several at once');
   // Another run is picked and stays in hand, though its step is another one; and back.

@@ -6,8 +6,8 @@ test('by keys alone: a hold that is still on stays the loudest thing until someb
   await operator.opens();
   const row = page.getByRole('row').filter({ hasText: 'Rinse line pH' });
   await expect(row).toContainText('overdue');
-  await page.getByRole('link', { name: 'Bench for Rinse line pH' }).press('Enter');
-  await page.getByRole('button', { name: 'Start the run' }).press('Enter');
+  await operator.enters('link', { name: 'Bench for Rinse line pH' });
+  await operator.enters('button', { name: 'Start the run' });
   await expect(operator.step).toContainText('Put hypochlorite dosing on hold');
   await page.keyboard.press('n');
   await expect(operator.step).toContainText('Probe out');
@@ -22,18 +22,18 @@ test('by keys alone: a hold that is still on stays the loudest thing until someb
   await expect(operator.step).toContainText('Probe out');
 
   // A dialog has its own Esc, and letters typed into it are text.
-  await page.getByRole('button', { name: 'Abandon' }).press('Enter');
+  await operator.enters('button', { name: 'Abandon' });
   await page.getByLabel('Abandon this run?').getByRole('textbox').fill('nobody knows');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Abandon this run?' })).toBeHidden();
   await expect(operator.step).toContainText('Probe out');
 
-  await page.getByRole('button', { name: 'Abandon' }).press('Enter');
+  await operator.enters('button', { name: 'Abandon' });
   await page.getByLabel('Abandon this run?').getByRole('textbox').fill('Pump alarm');
-  await page.getByRole('button', { name: 'Abandon the run' }).press('Enter');
+  await operator.enters('button', { name: 'Abandon the run' });
   await expect(page.getByRole('alert')).toContainText('hypochlorite dosing is still on hold');
   await expect(hold).toBeVisible();
-  await page.getByRole('button', { name: 'The hold is released' }).press('Enter');
+  await operator.enters('button', { name: 'The hold is released' });
   await expect(hold).toHaveCount(0);
   await expect(page.getByRole('alert')).toHaveCount(0);
 });

@@ -92,6 +92,13 @@ export class Operator {
     await leave.last().click();
   }
 
+  /** Presses Enter on it, once it can be pressed: unlike a click, a key does not wait for that by itself. */
+  async enters(role: 'button' | 'link', options: { readonly name: string | RegExp }): Promise<void> {
+    const target = this.page.getByRole(role, options);
+    await expect(target).toBeEnabled();
+    await target.press('Enter');
+  }
+
   async confirms(button: RegExp): Promise<void> {
     await this.page.getByRole('button', { name: button }).click();
   }

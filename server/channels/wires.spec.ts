@@ -188,7 +188,6 @@ describe('any Modbus map', () => {
     const port = await listen(silent);
     const found = await test(await mapped(port));
     expect(found).toMatchObject({ ok: false, stage: 'time out' });
-    expect(found.milliseconds).toBeLessThan(4000);
   });
 
   it('half a frame, and nonsense, are no reading', async () => {
