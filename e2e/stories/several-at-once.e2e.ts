@@ -95,6 +95,12 @@ async function chooses(page: Page, loops: readonly string[]): Promise<void> {
   await expect(page.getByRole('region', { name: 'Cups' })).toContainText('then');
 }
 
+/** The runs begin one after the other: the first one stands here before the last one has begun. */
+async function allOnTheBench(page: Page, count: number): Promise<void> {
+  const list = page.getByRole('region', { name: 'Runs on the bench' }).getByRole('listitem');
+  await expect(list.getByRole('button')).toHaveCount(count);
+}
+
 async function checksFigures(page: Page, loops: readonly string[]): Promise<void> {
   for (const row of (await rows(page)).filter((r) => loops.includes(r.loopName))) {
     expect(row.openRunId, row.loopName).toBeNull();
@@ -123,6 +129,7 @@ test('a three-probe bench by keys alone: every movement is named, every zero is 
   await nothingForAxe(page, 'which probes');
   await new Operator(page, url()).enters('button', { name: 'Start 3 runs' });
   await expect(next(page)).toContainText('Put CO2 dosing on hold');
+  await allOnTheBench(page, 3);
   await nothingForAxe(page, 'several at once');
   // Another run is picked and stays in hand, though its step is another one; and back.
   await page.keyboard.press('j');
@@ -153,6 +160,7 @@ test('a two-probe bench by thumb at 390, as far as both settle: no target is too
   await chooses(page, loops);
   await page.getByRole('button', { name: 'Start 2 runs' }).click();
   await expect(next(page)).toContainText('Put acid dosing on hold');
+  await allOnTheBench(page, 2);
   await nothingForAxe(page, 'several at once, on a phone');
   const settling = page.getByTestId('settling-state');
   const button = page.getByRole('button', { name: /^(It is on hold|It is out|It is in the cup)/ });
