@@ -40,6 +40,8 @@ describe('figures as they are shown', () => {
     expect(dueWords(NOW + 9 * DAY, NOW)).toEqual({ main: 'in 9 days', day: 'Wed 2 Dec' });
     expect(dueWords(NOW + 419 * DAY, NOW)).toEqual({ main: 'in 419 days', day: 'Sun 16 Jan 2028' });
     expect(dueWords(NOW, NOW).main).toBe('Today');
+    expect(dueWords(NOW + DAY, NOW).main).toBe('Tomorrow');
+    expect(dueWords(NOW + 2 * DAY, NOW).main).toBe('in 2 days');
     expect(dueWords(NOW - DAY, NOW).main).toBe('overdue 1 day');
     expect(dueWords(null, NOW).main).toBe('First run');
   });
