@@ -255,6 +255,15 @@ function registerTrouble(value: unknown): string | null {
 }
 
 /** Unit of what a channel gives once it is scaled; what is typed by hand and Frustum's own map are mV. */
+/** Frustum's own map has no limit of its own: that of the others. */
+const STALE_S = 15;
+
+/** A reading older than this is no live one, s; null for a channel that is typed. */
+export function staleSecondsOf(config: ChannelConfig): number | null {
+  if (config.kind === 'hand') return null;
+  return 'staleSeconds' in config ? config.staleSeconds : STALE_S;
+}
+
 export function unitOf(config: ChannelConfig): SignalUnit {
   if (config.kind === 'hand' || config.kind === 'modbus') return 'mV';
   return config.quantity === 'mA' ? config.spanUnit : config.quantity;

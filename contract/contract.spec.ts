@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { appendEventsSchema, handsSchema, newSensorSchema, startRunSchema } from './index.ts';
+import { appendEventsSchema, epochIn, epochText, handsSchema, newSensorSchema, startRunSchema } from './index.ts';
 
 const event = (body: object) => ({
   events: [{ device: 'phone-in-the-sump', counter: 1, at: '2026-11-23T09:00:00Z', body }],
@@ -105,6 +105,13 @@ describe('what a client may send', () => {
     await expect(
       startRunSchema.validate({ ...order, overrides: [{ id: 'lot-expired:7.00', because: ' ' }] }),
     ).rejects.toThrow(/Say why/);
+  });
+
+  it('an epoch says why and since when; what is none is none', () => {
+    const epoch = { because: 'clock-jumped', atMs: 1_764_412_345_678 } as const;
+    expect(epochIn(epochText(epoch))).toEqual(epoch);
+    for (const none of ['', 'clock-jumped', 'clock-jumped@', 'clock-jumped@soon', '<b>@1'])
+      expect(epochIn(none)).toBeNull();
   });
 
   it('hands move to a place, wiggle, plug in a box of a stated value, switch a fault on, or set a clock of 1 to 30', async () => {

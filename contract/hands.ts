@@ -47,8 +47,8 @@ export const handsSchema = object({
     .max(1)
     .when('action', { is: 'fault', then: (s) => s.required() }),
   seconds: number()
-    .min(-1e7)
-    .max(1e7)
+    .min(-1e8)
+    .max(1e8)
     .when('action', { is: 'clock-jump', then: (s) => s.required() }),
 }).noUnknown();
 export type Hands = InferType<typeof handsSchema>;

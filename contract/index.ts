@@ -28,6 +28,7 @@ export {
   changeChannelSchema,
   channelSchema,
   SIGNALS,
+  staleSecondsOf,
   testChannelSchema,
   unitOf,
   type ChangeChannel,
@@ -49,6 +50,8 @@ export {
   type NewSensor,
 } from './set-up.ts';
 
+export { epochIn, epochText, type Epoch, type EpochCause } from './epochs.ts';
+
 // What the server answers
 export type {
   ChannelState,
@@ -68,6 +71,7 @@ export type {
   ProcedureRow,
   Problem,
   RunView,
+  Said,
   ShelfView,
 } from './views.ts';
 export type {

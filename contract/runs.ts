@@ -7,7 +7,11 @@ const finite = () =>
     .required()
     .test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
 const stepId = () => string().required().max(60);
-const traceSeconds = () => number().nullable().default(null);
+const moment = {
+  traceSeconds: number().nullable().default(null),
+  traceEpoch: string().nullable().max(60).default(null),
+};
+const iso = () => string().test('iso', 'The time is not ISO 8601.', (v) => !v || Number.isFinite(Date.parse(v)));
 
 /** More than any sensor gives, in any unit: 5 S of sea water in µS. */
 const MOST_SIGNAL = 5_000_000;
@@ -30,6 +34,7 @@ const captureSchema = object({
     .max(110, '${value} °C is above 110 °C. Is it °F?'),
   settledSeconds: number().nullable().default(null),
   t90: number().nullable().default(null),
+  sampledAt: iso().nullable().default(null),
   trace: array(sampleSchema.required()).max(600).default([]),
 });
 
@@ -45,19 +50,19 @@ const thermometerSchema = object({
 
 /** Bodies that a client may send. `started` is not among them: the server writes it. */
 const BODIES: Readonly<Record<string, Schema>> = {
-  'step-done': object({ type: string().required(), stepId: stepId(), traceSeconds: traceSeconds() }).noUnknown(),
-  'step-reopened': object({ type: string().required(), stepId: stepId(), traceSeconds: traceSeconds() }).noUnknown(),
+  'step-done': object({ type: string().required(), stepId: stepId(), ...moment }).noUnknown(),
+  'step-reopened': object({ type: string().required(), stepId: stepId(), ...moment }).noUnknown(),
   disturbed: object({
     type: string().required(),
     stepId: stepId(),
-    traceSeconds: finite(),
+    ...moment,
     noticed: boolean().required(),
   }).noUnknown(),
   captured: object({
     type: string().required(),
     stepId: stepId(),
     capture: captureSchema.required(),
-    traceSeconds: traceSeconds(),
+    ...moment,
   }).noUnknown(),
   entered: object({
     type: string().required(),
@@ -79,13 +84,13 @@ const BODIES: Readonly<Record<string, Schema>> = {
             temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
           }).noUnknown(),
     ),
-    traceSeconds: traceSeconds(),
+    ...moment,
   }).noUnknown(),
   skipped: object({
     type: string().required(),
     stepId: stepId(),
     because: words(300).required('Say why, in a few words.'),
-    traceSeconds: traceSeconds(),
+    ...moment,
   }).noUnknown(),
   photographed: object({
     type: string().required(),
@@ -132,9 +137,7 @@ export const appendEventsSchema = object({
     object({
       device: string().required().min(8).max(64),
       counter: finite().integer().min(1),
-      at: string()
-        .required()
-        .test('iso', 'The time is not ISO 8601.', (v) => Number.isFinite(Date.parse(v))),
+      at: iso().required(),
       /** for decisions: the sequence number that was on screen */
       onSeq: number().integer().nullable().default(null),
       body: bodySchema,

@@ -95,6 +95,8 @@ export interface RunView {
   readonly events: readonly RunEvent[];
   /** true when this run's channel is a stand-in that the screen may move */
   readonly hands: boolean;
+  /** a reading older than this is no live one, s; null for a channel that is typed */
+  readonly staleSeconds: number | null;
 }
 
 /** Runs that are still going, for the tray. */
@@ -151,8 +153,12 @@ export interface ShelfView {
 /** One sample of the live stream. */
 export interface LiveSample {
   readonly channelId: string;
-  /** the channel's own clock, s */
+  /** the channel's own clock, s: begins anew with each epoch */
   readonly t: number;
+  /** `epochText` of the time in which that clock has gone on without a break */
+  readonly epoch: string;
+  /** when it came, by the server's clock, epoch ms */
+  readonly atMs: number;
   readonly signal: number;
   readonly unit: SignalUnit;
   readonly temperatureC: number;
@@ -169,6 +175,12 @@ export interface Impedance {
 /** The newest sample of every channel that has a new one, at most once a second. */
 export interface Latest {
   readonly samples: readonly LiveSample[];
+}
+
+/** What comes beside samples and states: a beat, or that records have changed. */
+export interface Said {
+  /** the server's clock, epoch ms: by it a browser learns how far its own is off */
+  readonly nowMs: number;
 }
 
 /** `fault`: the device answers, and says that it does not measure. */

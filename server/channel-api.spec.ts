@@ -128,12 +128,22 @@ describe('readings', () => {
     const id = await channelId();
     const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
     const say = (t: number, signal: number) =>
-      context.hub.publish({ event: 'sample', data: { channelId: id, t, signal, unit: 'mV', temperatureC: 25 } });
+      context.hub.publish({
+        event: 'sample',
+        data: { channelId: id, t, epoch: 'e', signal, unit: 'mV', temperatureC: 25 },
+      });
     setNow('2026-11-23T10:00:10Z');
     [60, 62, 64].forEach((mv, i) => say(1000 + i, mv));
     context.hub.publish({
       event: 'sample',
-      data: { channelId: '00000000-0000-4000-8000-000000000000', t: 1, signal: 1, unit: 'mV', temperatureC: 25 },
+      data: {
+        channelId: '00000000-0000-4000-8000-000000000000',
+        t: 1,
+        epoch: 'e',
+        signal: 1,
+        unit: 'mV',
+        temperatureC: 25,
+      },
     });
     setNow('2026-11-23T10:05:10Z');
     say(1300, 177);

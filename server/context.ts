@@ -46,7 +46,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     store: keeping(store),
     journal: NO_JOURNAL,
     hub,
-    poller: new Poller(hub, { logIns: logInsIn(config.dataFolder), watchedMs: config.watchedMs }),
+    poller: new Poller(hub, { logIns: logInsIn(config.dataFolder), watchedMs: config.watchedMs, now: overrides.now }),
     fleets: new Fleets(overrides.now),
     beside: new Beside(),
     cones: new KeptCones(),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Sample } from '@frustum/core';
+import type { LiveTraceSample } from '@frustum/core';
 import type { LiveSample, LoopRow } from '@frustum/contract';
 import { conePoints } from './charts/cone-data.ts';
 import { pointsOf } from './charts/readings-chart.tsx';
@@ -96,7 +96,7 @@ describe('the cone as it is drawn', () => {
 
 describe('a channel that shows pH', () => {
   const sample = (unit: 'mV' | 'pH', signal: number) =>
-    ({ channelId: 'a', t: 1, signal, unit, temperatureC: 25 }) as const;
+    ({ channelId: 'a', t: 1, epoch: 'e', atMs: 1, signal, unit, temperatureC: 25 }) as const;
   const inForce = { zero: -8, sensitivity: 0.95 };
   const ph = inFamily({ family: 'ph', workingValue: 7, workingC: 25, tolerance: 0.1 });
 
@@ -109,7 +109,7 @@ describe('a channel that shows pH', () => {
   });
 
   it('is turned back once: a trace that is painted five times a second asks only for what is new', () => {
-    const known = new WeakMap<LiveSample, Sample | null>();
+    const known = new WeakMap<LiveSample, LiveTraceSample | null>();
     const first = sample('pH', 4.01);
     const [before] = asSignals([first], ph, inForce, known);
     const [again, next] = asSignals([first, { ...sample('pH', 5), t: first.t + 1 }], ph, inForce, known);

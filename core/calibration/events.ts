@@ -95,6 +95,8 @@ export interface Capture {
   readonly temperatureC: number;
   readonly settledSeconds: number | null;
   readonly t90: number | null;
+  /** of a live one: when its newest sample came, ISO 8601 UTC by the server's clock; absent in older records */
+  readonly sampledAt?: string | null;
   /** thinned for keeping */
   readonly trace: readonly Sample[];
 }
@@ -114,6 +116,14 @@ export type Entry =
     }
   | { readonly kind: 'thermometers'; readonly a: ThermometerReading; readonly b: ThermometerReading };
 
+/** A moment on a channel's own clock. */
+export interface TraceMoment {
+  /** null where no reading is live */
+  readonly traceSeconds: number | null;
+  /** the time in which that clock goes on without a break; absent in older records */
+  readonly traceEpoch?: string | null;
+}
+
 /** A picture of the controller's display, taken at a step. */
 export interface PhotoTaken {
   readonly photoId: string;
@@ -123,29 +133,20 @@ export interface PhotoTaken {
 }
 
 /**
- * What can happen in a run. `traceSeconds` is the channel's own clock at that moment, null where there is none: the
- * trace of the next step begins there, also after a reload.
+ * What can happen in a run. `traceSeconds` is the channel's own clock at that moment, null where none is live, and
+ * `traceEpoch` the time in which that clock goes on without a break (absent in older records): the trace of the next step
+ * begins there, also after a reload.
  *
  * Facts are accepted whenever they arrive, decisions only on the state they were made on.
  */
 export type RunEventBody =
   | { readonly type: 'started'; readonly plan: RunPlan }
-  | { readonly type: 'step-done'; readonly stepId: string; readonly traceSeconds: number | null }
-  | { readonly type: 'step-reopened'; readonly stepId: string; readonly traceSeconds: number | null }
-  | { readonly type: 'disturbed'; readonly stepId: string; readonly traceSeconds: number; readonly noticed: boolean }
-  | {
-      readonly type: 'captured';
-      readonly stepId: string;
-      readonly capture: Capture;
-      readonly traceSeconds: number | null;
-    }
-  | { readonly type: 'entered'; readonly stepId: string; readonly entry: Entry; readonly traceSeconds: number | null }
-  | {
-      readonly type: 'skipped';
-      readonly stepId: string;
-      readonly because: string;
-      readonly traceSeconds: number | null;
-    }
+  | ({ readonly type: 'step-done'; readonly stepId: string } & TraceMoment)
+  | ({ readonly type: 'step-reopened'; readonly stepId: string } & TraceMoment)
+  | ({ readonly type: 'disturbed'; readonly stepId: string; readonly noticed: boolean } & TraceMoment)
+  | ({ readonly type: 'captured'; readonly stepId: string; readonly capture: Capture } & TraceMoment)
+  | ({ readonly type: 'entered'; readonly stepId: string; readonly entry: Entry } & TraceMoment)
+  | ({ readonly type: 'skipped'; readonly stepId: string; readonly because: string } & TraceMoment)
   | ({ readonly type: 'photographed' } & PhotoTaken)
   | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
   | { readonly type: 'noted'; readonly text: string }

@@ -1,7 +1,7 @@
 import { Refusal } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
 import { standardOf } from './entry.ts';
-import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
+import type { RunEvent, RunEventBody, RunPlan, TraceMoment } from './events.ts';
 import { settlingsOf, standardAt } from './measured.ts';
 import { stepIn } from './plan.ts';
 import { stepsOf, type Step } from './procedure.ts';
@@ -42,7 +42,10 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     since: event.at,
     disturbances: 0,
     traceFrom: null,
+    traceEpoch: null,
+    traceSince: event.at,
     disturbedAt: null,
+    disturbed: false,
     warnings: [],
     notes: [],
     abandonedBecause: null,
@@ -65,11 +68,11 @@ export function apply(state: RunState, event: RunEvent): RunState {
     case 'started':
       throw new Refusal('run-started-twice', 'This run has begun already. Go on where it stands.');
     case 'step-done':
-      return finishStep(next, body.stepId, event.at, body.traceSeconds);
+      return finishStep(next, body.stepId, event.at, body);
     case 'step-reopened':
-      return reopen(next, body.stepId, body.traceSeconds, event.at);
+      return reopen(next, body, event.at);
     case 'disturbed':
-      return { ...next, disturbances: state.disturbances + 1, disturbedAt: body.traceSeconds };
+      return disturb(next, body, event.at);
     case 'captured':
       return keepCapture(next, body, event);
     case 'entered':
@@ -112,7 +115,26 @@ function stepOf(state: RunState, stepId: string): Step {
   throw new Refusal('step-unknown', `There is no step “${stepId}” in this run. Reload the bench.`, { stepId });
 }
 
-function finishStep(state: RunState, stepId: string, at: string, traceSeconds: number | null = null): RunState {
+/** Disturbed on a trace of the same epoch: nothing before it counts. On another, or on none: that one begins anew. */
+function disturb(state: RunState, { traceSeconds, traceEpoch = null }: TraceMoment, at: string): RunState {
+  const next = { ...state, disturbances: state.disturbances + 1, disturbed: true };
+  if (traceSeconds !== null && traceEpoch === state.traceEpoch) return { ...next, disturbedAt: traceSeconds };
+  return { ...next, traceFrom: traceSeconds, traceEpoch, traceSince: at, disturbedAt: traceSeconds };
+}
+
+/** Where a trace begins that belongs to a new step. */
+const beginsAt = ({ traceSeconds, traceEpoch = null }: TraceMoment, at: string) => ({
+  traceFrom: traceSeconds,
+  traceEpoch: traceSeconds === null ? null : traceEpoch,
+  traceSince: at,
+  disturbedAt: null,
+  disturbed: false,
+});
+
+/** The moment at which the current step began: for steps after which the probe still stands where it stood. */
+const sameMoment = ({ traceFrom, traceEpoch }: RunState): TraceMoment => ({ traceSeconds: traceFrom, traceEpoch });
+
+function finishStep(state: RunState, stepId: string, at: string, moment: TraceMoment): RunState {
   const step = stepOf(state, stepId);
   if (state.done.includes(stepId)) return state;
   const done = [...state.done, stepId];
@@ -120,8 +142,7 @@ function finishStep(state: RunState, stepId: string, at: string, traceSeconds: n
     ...state,
     done,
     current: firstOpen(state.steps, done),
-    disturbedAt: null,
-    traceFrom: traceSeconds,
+    ...beginsAt(moment, at),
     since: at,
   };
   if (step.id === 'hold') return { ...moved, hold: { since: at, releasedAt: null } };
@@ -131,7 +152,8 @@ function finishStep(state: RunState, stepId: string, at: string, traceSeconds: n
 }
 
 /** Back to a step: it and all that followed are open again, and their captures and decisions no longer stand. */
-function reopen(state: RunState, stepId: string, traceSeconds: number | null, at: string): RunState {
+function reopen(state: RunState, moment: { readonly stepId: string } & TraceMoment, at: string): RunState {
+  const { stepId } = moment;
   const step = stepOf(state, stepId);
   const from = state.steps.findIndex((s) => s.id === stepId);
   const kept = state.steps.slice(0, from);
@@ -166,8 +188,7 @@ function reopen(state: RunState, stepId: string, traceSeconds: number | null, at
     since: at,
     adjusted: keeps('adjust') ? state.adjusted : null,
     hold: step.id === 'hold' ? null : state.hold,
-    disturbedAt: null,
-    traceFrom: traceSeconds,
+    ...beginsAt(moment, at),
   };
 }
 
@@ -178,7 +199,7 @@ function enter(state: RunState, body: Extract<RunEventBody, { type: 'entered' }>
     throw new Refusal('step-takes-no-value', `“${step.title}” takes no value. Reload the bench.`, { stepId: step.id });
   const standard = standardOf(state.plan, body.entry);
   const entered = { ...state.entered, [`${step.pass}.${step.pointIndex}`]: standard };
-  return finishStep({ ...state, entered }, step.id, at, body.traceSeconds);
+  return finishStep({ ...state, entered }, step.id, at, body);
 }
 
 /** @throws Refusal `step-not-skippable` */
@@ -190,7 +211,7 @@ function skip(state: RunState, body: Extract<RunEventBody, { type: 'skipped' }>,
   const skipped = [...state.skipped, { stepId: step.id, title: step.title, because: body.because }];
   // A hold that was passed over is none: nobody has to release it.
   const { hold } = state;
-  return { ...finishStep({ ...state, skipped }, step.id, at, body.traceSeconds), hold };
+  return { ...finishStep({ ...state, skipped }, step.id, at, body), hold };
 }
 
 function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captured' }>, event: RunEvent): RunState {
@@ -201,7 +222,7 @@ function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captu
   const kept: KeptCapture = { ...body.capture, pass: step.pass, stepId: step.id, at: event.at, by: event.by };
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
   const next = askOnceMore({ ...state, captures }, step);
-  return finishStep(next, step.id, event.at, body.traceSeconds);
+  return finishStep(next, step.id, event.at, body);
 }
 
 /** Settlings of one cup at the most: beyond that the verdict says that they do not agree. */
@@ -244,20 +265,19 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
     state.oncemore,
   );
   // The probe still stands in its last cup.
-  return finishStep({ ...state, decisions, steps }, state.current.id, at, state.traceFrom);
+  return stayingPut(state, finishStep({ ...state, decisions, steps }, state.current.id, at, sameMoment(state)));
 }
 
 function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' }>, at: string): RunState {
   if (state.current?.kind !== 'adjust') {
     throw new Refusal('decision-out-of-place', 'There is nothing to adjust at this step. Decide the verdict first.');
   }
-  return finishStep(
-    { ...state, adjusted: { coefficients: body.coefficients, how: body.how, at } },
-    state.current.id,
-    at,
-    state.traceFrom,
-  );
+  const adjusted = { coefficients: body.coefficients, how: body.how, at };
+  return stayingPut(state, finishStep({ ...state, adjusted }, state.current.id, at, sameMoment(state)));
 }
+
+/** The probe has not moved: what belonged to the step before belongs to this one. */
+const stayingPut = (before: RunState, next: RunState): RunState => ({ ...next, traceSince: before.traceSince });
 
 function firstOpen(steps: readonly Step[], done: readonly string[]): Step | null {
   return steps.find((s) => !done.includes(s.id)) ?? null;

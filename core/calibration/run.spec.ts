@@ -180,6 +180,21 @@ describe('a run is its events', () => {
     expect(paper.events).toHaveLength(paper.state.seq);
   });
 
+  it('a disturbance on a clock that began anew begins the trace anew; one without a live value is kept all the same', () => {
+    const paper = new Paper();
+    ['hold', 'take-out'].forEach((id) => paper.done(id));
+    const placed = { type: 'step-done', stepId: 'p1.place.0', traceSeconds: 500, traceEpoch: 'one' } as const;
+    expect(paper.add(placed)).toMatchObject({ traceFrom: 500, traceEpoch: 'one', disturbed: false });
+    const at = (traceSeconds: number | null, traceEpoch: string | null) =>
+      paper.add({ type: 'disturbed', stepId: 'p1.settle.0', noticed: false, traceSeconds, traceEpoch });
+    expect(at(520, 'one')).toMatchObject({ traceFrom: 500, traceEpoch: 'one', disturbedAt: 520, disturbed: true });
+    const since = paper.state.traceSince;
+    expect(at(3, 'two')).toMatchObject({ traceFrom: 3, traceEpoch: 'two', disturbedAt: 3, disturbed: true });
+    expect(Date.parse(paper.state.traceSince)).toBeGreaterThan(Date.parse(since));
+    expect(at(null, null)).toMatchObject({ traceFrom: null, traceEpoch: null, disturbedAt: null, disturbed: true });
+    expect(paper.state.disturbances).toBe(3);
+  });
+
   it('refuses a capture in a cup outside its bottle’s table, and the run stands where it stood', () => {
     const own = withOwnTable(
       buffer('technical-7.00'),

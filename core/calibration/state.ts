@@ -34,10 +34,16 @@ export interface RunState {
   /** since when the current step is the current one */
   readonly since: string;
   readonly disturbances: number;
-  /** trace time at which the current step began, s; null where there is no live trace */
+  /** trace time at which the current step began, s; null where there was no live trace */
   readonly traceFrom: number | null;
-  /** trace time of the last disturbance in the current step, s */
+  /** the epoch of that time: in another one, `traceSince` counts */
+  readonly traceEpoch: string | null;
+  /** ISO 8601: since when samples of another epoch belong to the current step */
+  readonly traceSince: string;
+  /** trace time of the last disturbance in the current step, s, in `traceEpoch`; null for none, or none on a trace */
   readonly disturbedAt: number | null;
+  /** whether it was disturbed in the current step */
+  readonly disturbed: boolean;
   readonly warnings: readonly { readonly stepId: string; readonly warning: string; readonly kept: boolean }[];
   readonly notes: readonly { readonly text: string; readonly at: string; readonly by: string }[];
   readonly abandonedBecause: string | null;

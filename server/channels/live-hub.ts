@@ -2,14 +2,14 @@ import type { LiveSample, LiveState } from '@frustum/contract';
 
 export type LiveMessage =
   { readonly event: 'sample'; readonly data: LiveSample } | { readonly event: 'state'; readonly data: LiveState };
+/** A sample that has just come: the hub says when. */
+type News =
+  { readonly event: 'sample'; readonly data: Omit<LiveSample, 'atMs'> } | Extract<LiveMessage, { event: 'state' }>;
 export interface Numbered<M extends LiveMessage = LiveMessage> {
   readonly id: number;
   readonly message: M;
 }
-type NumberedSample = Numbered<Extract<LiveMessage, { event: 'sample' }>> & {
-  /** when it came, by this machine's clock, epoch ms: a channel's own clock may be anything */
-  readonly cameMs: number;
-};
+type NumberedSample = Numbered<Extract<LiveMessage, { event: 'sample' }>>;
 type NumberedState = Numbered<Extract<LiveMessage, { event: 'state' }>>;
 
 /** Samples kept of a channel that somebody watches: half an hour at 4 Hz, so that a reloaded bench has its trace again. */
@@ -26,13 +26,14 @@ export class LiveHub {
   private readonly states = new Map<string, NumberedState>();
   private readonly listeners = new Set<Listener>();
   private readonly watched = new Map<string, number>();
-  private readonly now: () => number;
+  /** this machine's clock, epoch ms */
+  readonly now: () => number;
 
   constructor(now: () => number = Date.now) {
     this.now = now;
   }
 
-  publish(message: LiveMessage): void {
+  publish(message: News): void {
     if (message.event === 'state' && !this.isNews(message.data)) return;
     const id = ++this.count;
     const { channelId } = message.data;
@@ -42,8 +43,11 @@ export class LiveHub {
       for (const listener of this.listeners) listener(numbered);
       return;
     }
-    const numbered = { id, message, cameMs: this.now() };
-    const ring = this.rings.get(channelId) ?? [];
+    const { data } = message;
+    const numbered: NumberedSample = { id, message: { event: 'sample', data: { ...data, atMs: this.now() } } };
+    let ring = this.rings.get(channelId) ?? [];
+    // Times of another epoch say nothing here: whoever asks for the trace gets what belongs together.
+    if (ring.length && ring.at(-1)!.message.data.epoch !== data.epoch) ring = [];
     ring.push(numbered);
     const most = this.isWatched(channelId) ? KEPT : KEPT_IDLE;
     // Cut in large pieces: once in a while, not with each sample.
@@ -63,7 +67,7 @@ export class LiveHub {
   /** The newest samples of one channel, that came after a moment, oldest first. */
   lately(channelId: string, most: number, afterMs: number): readonly LiveSample[] {
     const ring = this.rings.get(channelId) ?? [];
-    return ring.slice(-most).flatMap((s) => (s.cameMs > afterMs ? [s.message.data] : []));
+    return ring.slice(-most).flatMap((s) => (s.message.data.atMs > afterMs ? [s.message.data] : []));
   }
 
   /** States of all channels that have changed since the message with this id. */

@@ -5,7 +5,7 @@ import { Recorder } from './recorder.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
 const sample = (hub: LiveHub, channelId: string, t: number, signal = t) =>
-  hub.publish({ event: 'sample', data: { channelId, t, signal, unit: 'mV', temperatureC: 25 } });
+  hub.publish({ event: 'sample', data: { channelId, t, epoch: 'e', signal, unit: 'mV', temperatureC: 25 } });
 
 /** A browser that takes so many pieces at once, and what it has read. */
 function browser(hub: LiveHub, watched: string[], room = Infinity, lastId = 0) {
@@ -122,7 +122,10 @@ describe('the recorder', () => {
       () => now,
     );
     for (const signal of [10, 30, 20]) sample(hub, 'a', signal, signal);
-    hub.publish({ event: 'sample', data: { channelId: 'n', t: 1, signal: 4711, unit: 'counts', temperatureC: 25 } });
+    hub.publish({
+      event: 'sample',
+      data: { channelId: 'n', t: 1, epoch: 'e', signal: 4711, unit: 'counts', temperatureC: 25 },
+    });
     await recorder.flush(false);
     expect(kept).toEqual([]);
     now += 60_000;

@@ -35,7 +35,8 @@ export class LiveReader {
     this.watched = new Set(watched);
     this.write = write;
     this.idOf = idOf;
-    this.statesTo = lastId;
+    // A screen that was cut off knows no state any more: it hears them all.
+    this.statesTo = 0;
     for (const channelId of watched) this.reached.set(channelId, lastId);
   }
 
@@ -47,10 +48,7 @@ export class LiveReader {
   /** Sends what there is, until the browser has enough. */
   pump(): void {
     if (this.full) return;
-    for (const state of this.hub.statesSince(this.statesTo)) {
-      this.statesTo = Math.max(this.statesTo, state.id);
-      this.send([state]);
-    }
+    // Samples first: “live” must not be heard while the newest one here is from before.
     for (const [channelId, reached] of this.reached) {
       let missed = this.hub.since(channelId, reached);
       while (missed.length && !this.full) {
@@ -59,6 +57,11 @@ export class LiveReader {
         this.reached.set(channelId, part.at(-1)!.id);
         this.send(part);
       }
+    }
+    if (this.full) return;
+    for (const state of this.hub.statesSince(this.statesTo)) {
+      this.statesTo = Math.max(this.statesTo, state.id);
+      this.send([state]);
     }
   }
 
@@ -81,10 +84,13 @@ export class LiveReader {
     if (samples.length) this.put(`event: latest\ndata: ${JSON.stringify({ samples } satisfies Latest)}\n\n`);
   }
 
-  /** Anything else that this browser should hear: once it can, and then once however often it was said meanwhile. */
+  /**
+   * Anything else that this browser should hear, with the server's time: once it can, and then once however often it was
+   * said meanwhile.
+   */
   note(event: string): void {
     if (this.full) this.owed.add(event);
-    else this.put(`event: ${event}\ndata: {}\n\n`);
+    else this.put(`event: ${event}\ndata: ${JSON.stringify({ nowMs: this.hub.now() })}\n\n`);
   }
 
   private send(messages: readonly Numbered[]): void {

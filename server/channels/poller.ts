@@ -1,4 +1,4 @@
-import type { ChannelConfig, ChannelTest } from '@frustum/contract';
+import { epochText, type ChannelConfig, type ChannelTest, type EpochCause } from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
 import { WATCHED_MS } from '../config/config.ts';
 import { HttpJsonWire } from './http-json-wire.ts';
@@ -22,14 +22,15 @@ interface Polled {
   readonly config: Exclude<ChannelConfig, { kind: 'hand' }>;
   readonly wire: Wire;
   timer: NodeJS.Timeout | null;
-  /** added to the device's clock, so that a restart of the device does not send the trace back in time */
-  clockOffset: number;
+  /** the time in which its clock has gone on without a break, as samples carry it */
+  epoch: string;
   lastT: number;
-  lastClock: number;
   /** when its time last moved on, by the clock below, s */
   newAt: number;
   /** when a reading last came, on the clock below, s */
   heardAt: number;
+  /** and when it was asked for */
+  askedAt: number;
 }
 
 /** Reads every wired channel, each at its own pace, and tells the hub. A silent device slows down nobody else. */
@@ -39,22 +40,36 @@ export class Poller {
   private readonly seconds: () => number;
   private readonly logIns: LogIns;
   private readonly watchedMs: number;
+  private readonly now: () => number;
+  /** when this life of the server began: the first epoch of every channel */
+  private readonly begunMs: number;
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
   private stopped = false;
 
   constructor(
     hub: LiveHub,
-    options: { readonly seconds?: () => number; readonly logIns?: LogIns; readonly watchedMs?: number } = {},
+    options: {
+      readonly seconds?: () => number;
+      readonly now?: () => number;
+      readonly logIns?: LogIns;
+      readonly watchedMs?: number;
+    } = {},
   ) {
     this.hub = hub;
     this.seconds = options.seconds ?? (() => performance.now() / 1000);
     this.logIns = options.logIns ?? (() => null);
     this.watchedMs = options.watchedMs ?? WATCHED_MS;
+    this.now = options.now ?? Date.now;
+    this.begunMs = this.now();
   }
 
   add(channelId: string, config: ChannelConfig): void {
-    if (this.polled.has(channelId)) return;
+    if (!this.polled.has(channelId))
+      this.begin(channelId, config, epochText({ because: 'server-started', atMs: this.begunMs }));
+  }
+
+  private begin(channelId: string, config: ChannelConfig, epoch: string): void {
     if (config.kind === 'hand' || config.off) {
       const message = config.kind === 'hand' ? '' : 'Switched off in its set-up.';
       this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
@@ -67,17 +82,17 @@ export class Poller {
       config,
       wire,
       timer: null,
-      clockOffset: 0,
+      epoch,
       lastT: -Infinity,
-      lastClock: 0,
       newAt: heardAt,
       heardAt,
+      askedAt: heardAt,
     };
     this.polled.set(channelId, polled);
     void this.poll(polled);
   }
 
-  /** The channel is another one from now on; its trace goes on where it was. */
+  /** The channel is another one from now on: what it shows is another trace. */
   replace(channelId: string, config: ChannelConfig): void {
     const old = this.polled.get(channelId);
     if (old) {
@@ -85,9 +100,7 @@ export class Poller {
       old.wire.close();
       this.polled.delete(channelId);
     }
-    this.add(channelId, config);
-    const now = this.polled.get(channelId);
-    if (old && now) Object.assign(now, { lastT: old.lastT, clockOffset: old.lastT + 1 });
+    this.begin(channelId, config, this.epochNow('set-up-changed'));
   }
 
   /** Somebody has begun to look: do not wait for the idle pace to come round. */
@@ -175,8 +188,9 @@ export class Poller {
   private async poll(polled: Polled): Promise<void> {
     let pause = this.paceOf(polled);
     try {
+      const askedAt = this.seconds();
       const reading = await polled.wire.read();
-      if (this.isCurrent(polled)) this.take(polled, reading);
+      if (this.isCurrent(polled)) this.take(polled, reading, askedAt);
     } catch (error) {
       pause = Math.max(RETRY_MS, pause);
       if (this.isCurrent(polled)) this.tellTrouble(polled, error);
@@ -190,11 +204,17 @@ export class Poller {
     return watched ? 1000 * config.pollSeconds : Math.max(IDLE_MS, 1000 * config.pollSeconds);
   }
 
-  private take(polled: Polled, reading: WireReading): void {
+  private take(polled: Polled, reading: WireReading, askedAt: number): void {
     const { channelId } = polled;
-    const elapsed = this.seconds() - polled.heardAt;
+    const most = FASTEST_CLOCK * (this.seconds() - polled.askedAt) + CLOCK_SLACK_S;
     polled.heardAt = this.seconds();
-    const t = this.monotone(polled, reading.clockSeconds ?? polled.heardAt, elapsed);
+    polled.askedAt = askedAt;
+    const t = Math.round(10 * (reading.clockSeconds ?? polled.heardAt)) / 10;
+    // Set, or begun again: how much time lies between the last sample and this one is known to nobody.
+    if (polled.lastT > -Infinity && (t < polled.lastT || t > polled.lastT + most)) {
+      polled.epoch = this.epochNow('clock-jumped');
+      polled.lastT = -Infinity;
+    }
     if (t <= polled.lastT) {
       // The same moment once more: the device is quicker asked than it measures, or it has frozen.
       const still = this.seconds() - polled.newAt;
@@ -204,10 +224,12 @@ export class Poller {
     }
     polled.lastT = t;
     polled.newAt = this.seconds();
-    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
     const { signal, unit, temperatureC, impedance } = reading;
-    const data = { channelId, t, signal, unit, temperatureC, ...(impedance ? { impedance } : {}) };
+    const { epoch } = polled;
+    const data = { channelId, t, epoch, signal, unit, temperatureC, ...(impedance ? { impedance } : {}) };
+    // First the sample: a screen that hears “live” must not take what it has from before for the newest.
     this.hub.publish({ event: 'sample', data });
+    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
   }
 
   /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */
@@ -220,16 +242,8 @@ export class Poller {
     this.hub.publish({ event: 'state', data: { channelId, state: fault ? 'fault' : 'stale', message } });
   }
 
-  /**
-   * The trace's time from the device's clock. It never runs back, and a clock that jumps ahead (it was set, or the device
-   * restarted) takes the trace along by no more than what has passed here.
-   */
-  private monotone(polled: Polled, clockSeconds: number, elapsed: number): number {
-    const step = clockSeconds - polled.lastClock;
-    polled.lastClock = clockSeconds;
-    const jumped = step < 0 || step > FASTEST_CLOCK * elapsed + CLOCK_SLACK_S;
-    if (polled.lastT > -Infinity && jumped) polled.clockOffset = polled.lastT + Math.max(1, elapsed) - clockSeconds;
-    return Math.round((clockSeconds + polled.clockOffset) * 10) / 10;
+  private epochNow(because: EpochCause): string {
+    return epochText({ because, atMs: this.now() });
   }
 }
 

@@ -1,6 +1,6 @@
 import { createServer, type AddressInfo, type Server } from 'node:net';
 import { afterEach, describe, expect, it } from 'vitest';
-import { channelSchema, type ChannelConfig, type LiveSample } from '@frustum/contract';
+import { channelSchema, epochIn, type ChannelConfig, type LiveSample } from '@frustum/contract';
 import { aquariumController } from '../../sim/devices/aquarium-controller.ts';
 import { faultyLine, type LineFault } from '../../sim/devices/line-fault.ts';
 import type { ProbePort } from '../../sim/devices/ports.ts';
@@ -120,28 +120,33 @@ describe('a clock that jumps', () => {
     open.push(device);
     const { poller, said, until } = watched(['c1']);
     poller.add('c1', modbus((device.address() as AddressInfo).port));
-    const times = () => said.filter((m) => isSample(m)).map((m) => (m.data as LiveSample).t);
+    const samples = () => said.filter((m) => isSample(m)).map((m) => m.data as LiveSample);
     const more = async (count: number) => {
-      const want = times().length + count;
-      await until(() => times().length >= want);
+      const want = samples().length + count;
+      await until(() => samples().length >= want);
     };
     await more(3);
-    return { clock, times, more };
+    return { clock, samples, more };
   }
 
   it.each([
     ['an hour ahead', 3600],
     ['a day back', -86_400],
     ['to nothing, as after a restart', -1e9],
-  ])('%s takes the trace along by what has passed here, and not more', async (_, by) => {
-    const { clock, times, more } = await clocked();
+  ])('%s begins another epoch: within each, time goes on by itself', async (_, by) => {
+    const { clock, samples, more } = await clocked();
+    const atMs = Date.now();
     clock.seconds = Math.max(0, clock.seconds + by);
     await more(4);
-    const gaps = times()
-      .slice(1)
-      .map((t, i) => t - times()[i]!);
-    expect(Math.min(...gaps)).toBeGreaterThan(0);
-    expect(Math.max(...gaps)).toBeLessThan(5);
+    const epochs = [...new Set(samples().map((s) => s.epoch))];
+    expect(epochs.map((e) => epochIn(e)!.because)).toEqual(['server-started', 'clock-jumped']);
+    expect(epochIn(epochs[1]!)!.atMs).toBeGreaterThanOrEqual(atMs);
+    for (const epoch of epochs) {
+      const times = samples().flatMap((s) => (s.epoch === epoch ? [s.t] : []));
+      const gaps = times.slice(1).map((t, i) => t - times[i]!);
+      expect(Math.min(...gaps)).toBeGreaterThan(0);
+      expect(Math.max(...gaps)).toBeLessThan(5);
+    }
   });
 });
 
@@ -189,7 +194,7 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     await until((m) => isState(m, 'live'));
   });
 
-  it('changed to another device: the trace goes on, later than it was', async () => {
+  it('changed to another device: another epoch, and nothing more of the first one', async () => {
     const [one, other] = [await device(1), await device(2)];
     const { poller, said, until } = watched(['c1']);
     poller.add('c1', modbus(portOf(one)));
@@ -197,8 +202,8 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     poller.replace('c1', modbus(portOf(other)));
     await until((m) => m.event === 'sample' && m.data.signal === 2);
     const samples = said.filter((m) => isSample(m)).map((m) => m.data as LiveSample);
-    const times = samples.map((s) => s.t);
-    expect([...times].sort((a, b) => a - b)).toEqual(times);
+    const causes = new Set(samples.map((s) => `${epochIn(s.epoch)!.because} ${s.signal}`));
+    expect([...causes]).toEqual(['server-started 1', 'set-up-changed 2']);
     // Nobody listens to the first one any more.
     const since = samples.findIndex((s) => s.signal === 2);
     expect(samples.slice(since).every((s) => s.signal === 2)).toBe(true);

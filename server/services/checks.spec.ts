@@ -125,6 +125,7 @@ describe('what is known beside a sensor’s own runs', () => {
         data: {
           channelId: 'c',
           t: 0,
+          epoch: 'e',
           signal: 0,
           unit: 'mV',
           temperatureC: 25,

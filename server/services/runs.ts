@@ -5,10 +5,11 @@ import {
   outcomeOf,
   Refusal,
   replay,
+  tooOld,
   type RunEvent,
   type RunState,
 } from '@frustum/core';
-import type { OpenRunRow, OutgoingEvent, RunView, StartRun } from '@frustum/contract';
+import { staleSecondsOf, type OpenRunRow, type OutgoingEvent, type RunView, type StartRun } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
@@ -79,6 +80,7 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
     channelId: fitted.channel.id,
     events: events.map(({ seq, device, counter, at, by, body }) => ({ seq, device, counter, at, by, body })),
     hands: context.config.handsUrl !== null && fitted.channel.config.kind !== 'hand',
+    staleSeconds: staleSecondsOf(fitted.channel.config),
   };
 }
 
@@ -101,6 +103,7 @@ export async function appendToRun(
     const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
     if (!fresh.length) return readRun(context, runId);
     let state = replay(known);
+    if (fresh.some((e) => e.body.type === 'captured')) await refuseIfOld(context, runId, fresh);
     const events: RunEvent[] = [];
     for (const e of fresh) {
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
@@ -111,7 +114,7 @@ export async function appendToRun(
         seq: state.seq + 1,
         device: e.device,
         counter: e.counter,
-        at: new Date(e.at).toISOString(),
+        at: atOf(e, state.startedAt, context.now()),
         by: LOCAL_OPERATOR,
         body: e.body,
       };
@@ -163,6 +166,31 @@ function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
     `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”). Look at it again, then decide.`,
     { onSeq: event.onSeq, seq: state.seq },
   );
+}
+
+/**
+ * A reading that was no live one any more when it was captured says nothing about the cup. When the capture arrives here does
+ * not matter.
+ */
+async function refuseIfOld(context: Context, runId: string, events: readonly OutgoingEvent[]): Promise<void> {
+  const run = await context.store.readRun(runId);
+  const limit = run && staleSecondsOf((await fittedOf(context, run.sensorId)).channel.config);
+  if (!limit) return;
+  for (const { body, at } of events) {
+    const age = body.type === 'captured' ? tooOld(body.capture, at, limit) : null;
+    if (age === null) continue;
+    const words = Number.isFinite(age)
+      ? `its newest reading was ${Math.round(age)} s old; a live one is ${limit} s at most`
+      : 'it does not say when its newest reading came';
+    throw new Refusal('reading-too-old', `This capture is not kept: ${words}. Settle again, then capture.`, { limit });
+  }
+}
+
+/** When it happened: not before the run began, not in the future, and no capture before its newest sample. */
+function atOf({ at, body }: OutgoingEvent, startedAt: string, nowMs: number): string {
+  const sampledAt = body.type === 'captured' ? body.capture.sampledAt : null;
+  const least = Math.max(Date.parse(startedAt), Date.parse(sampledAt ?? startedAt));
+  return new Date(Math.min(nowMs, Math.max(least, Date.parse(at)))).toISOString();
 }
 
 /** An adjustment by cups that read alike would leave a channel that shows nothing. */

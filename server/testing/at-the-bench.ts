@@ -196,6 +196,7 @@ export class AtTheBench {
           temperatureC: Number(settling.temperatureC.toFixed(2)),
           settledSeconds: settling.seconds,
           t90: settling.t90,
+          sampledAt: new Date(this.nowMs).toISOString(),
           trace: [],
         },
       });

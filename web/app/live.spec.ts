@@ -36,6 +36,8 @@ function connection() {
 const sample = (channelId: string, t: number): LiveSample => ({
   channelId,
   t,
+  epoch: 'e',
+  atMs: 1000 * t,
   signal: t,
   unit: 'mV',
   temperatureC: 25,
@@ -76,7 +78,7 @@ describe('the one stream of a tab', () => {
     expect(told).toBeGreaterThan(3);
   });
 
-  it('without its server nothing is live; back again, live is live, and stale stays stale', async () => {
+  it('without its server nothing is live; back again, nothing is live before the server says so, and stale stays stale', async () => {
     const { live, last } = connection();
     let changes = 0;
     live.changes(() => changes++);
@@ -90,11 +92,14 @@ describe('the one stream of a tab', () => {
     expect(live.of('a')).toMatchObject({ state: 'stale' });
     expect(live.of('a').message).toMatch(/No connection to Frustum’s server/);
     last().says('open');
+    // Its newest value may be from another life of server and device.
+    expect(live.of('a')).toMatchObject({ state: 'stale', message: expect.stringMatching(/is back/) });
+    last().says('state', { channelId: 'a', state: 'live', message: '' });
     expect(live.of('a')).toMatchObject({ state: 'live', message: '' });
     expect(live.of('b')).toMatchObject({ state: 'stale', message: 'time out' });
     // Something may have happened meanwhile: what is on screen is asked for again.
     expect(changes).toBe(1);
-    last().says('changed');
+    last().says('changed', { nowMs: 1 });
     expect(changes).toBe(2);
   });
 
@@ -111,11 +116,12 @@ describe('the one stream of a tab', () => {
     await vi.advanceTimersByTimeAsync(2000);
     expect(streams).toHaveLength(2);
     last().says('open');
+    last().says('state', { channelId: 'a', state: 'live', message: '' });
     expect(live.of('a').state).toBe('live');
     // The line is dead and nobody has said so: beats keep it, silence does not.
     for (let i = 0; i < 6; i++) {
       await vi.advanceTimersByTimeAsync(10_000);
-      last().says('beat');
+      last().says('beat', { nowMs: 1 });
     }
     expect(streams).toHaveLength(2);
     await vi.advanceTimersByTimeAsync(25_000);

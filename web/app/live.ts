@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
-import type { ChannelState, Latest, LiveSample, LiveState } from '@frustum/contract';
+import type { ChannelState, Latest, LiveSample, LiveState, Said } from '@frustum/contract';
+import { serverClock, type ServerClock } from './server-clock.ts';
 
 /** What is known of a channel just now. */
 export interface LiveChannel {
@@ -11,6 +12,8 @@ export interface LiveChannel {
 const UNKNOWN: LiveChannel = { state: 'off', message: '', sample: null };
 /** The server itself is out of reach: nothing that stands here is fresh. */
 const AWAY = 'No connection to Frustum’s server. The trace goes on when it is back.';
+/** It is back, and has said nothing of this channel yet. */
+const BACK = 'Frustum’s server is back. Waiting for its first reading.';
 
 /** `readyState` of a stream that has given up. */
 const GIVEN_UP = 2;
@@ -34,6 +37,7 @@ export interface Stream {
  */
 export class LiveConnection {
   private readonly open: (url: string) => Stream;
+  private readonly clock: ServerClock;
   private stream: Stream | null = null;
   private readonly channels = new Map<string, LiveChannel>();
   private readonly watchers = new Map<string, Set<Heard>>();
@@ -44,8 +48,9 @@ export class LiveConnection {
   private waiting = false;
   private watchdog: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(open: (url: string) => Stream) {
+  constructor(open: (url: string) => Stream, clock = serverClock) {
     this.open = open;
+    this.clock = clock;
   }
 
   of(channelId: string): LiveChannel {
@@ -99,9 +104,12 @@ export class LiveConnection {
     this.stream = stream;
     this.heardNow();
     let opened = false;
+    /** nothing was heard on this connection yet */
+    let anew = true;
     const data = <T>(event: MessageEvent<string>) => JSON.parse(event.data) as T;
     stream.addEventListener('sample', (event) => {
       const sample = data<LiveSample>(event);
+      this.clock.heard(sample.atMs);
       this.set(sample.channelId, { sample });
       this.watchers.get(sample.channelId)?.forEach((heard) => heard(sample));
     });
@@ -112,6 +120,13 @@ export class LiveConnection {
       const { channelId, state, message } = data<LiveState>(event);
       this.set(channelId, { state, message });
     });
+    for (const event of ['beat', 'changed'])
+      stream.addEventListener(event, (said) => {
+        const { nowMs } = data<Said>(said);
+        if (anew) this.clock.hearsAnew(nowMs);
+        else this.clock.heard(nowMs);
+        anew = false;
+      });
     for (const event of ['sample', 'latest', 'state', 'changed', 'beat', 'open'])
       stream.addEventListener(event, () => this.heardNow());
     stream.addEventListener('changed', () => this.onChanged.forEach((listener) => listener()));
@@ -124,6 +139,7 @@ export class LiveConnection {
       // Back after a gap: something may have happened meanwhile.
       if (opened || !first) this.onChanged.forEach((listener) => listener());
       opened = true;
+      anew = true;
     });
   }
 
@@ -147,7 +163,7 @@ export class LiveConnection {
     this.away = away;
     for (const [id, known] of this.channels) {
       if (away && known.state === 'live') this.channels.set(id, { ...known, state: 'stale', message: AWAY });
-      if (!away && known.message === AWAY) this.channels.set(id, { ...known, state: 'live', message: '' });
+      if (!away && known.message === AWAY) this.channels.set(id, { ...known, message: BACK });
     }
     this.tell();
   }

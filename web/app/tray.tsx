@@ -3,13 +3,14 @@ import { Link, useMatch } from 'react-router';
 import type { OpenRunRow } from '@frustum/contract';
 import { clock } from '../format/numbers.ts';
 import { useOpenRunsQuery } from './api.ts';
+import { serverClock } from './server-clock.ts';
 import { useAppSelector } from './store.ts';
 
 /** Seconds that pass, for chips that count. */
 function useNowMs(): number {
-  const [now, setNow] = useState(() => Date.now());
+  const [now, setNow] = useState(() => serverClock.now());
   useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
+    const timer = setInterval(() => setNow(serverClock.now()), 1000);
     return () => clearInterval(timer);
   }, []);
   return now;

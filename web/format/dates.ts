@@ -14,3 +14,6 @@ export function dueWords(atMs: number | null, nowMs: number): { readonly main: s
 
 export const dayOf = (at: string | number) => format(new Date(at), 'd MMM yyyy');
 export const timeOf = (at: string | number) => format(new Date(at), 'd MMM yyyy, HH:mm');
+
+/** The time of a day that is known. */
+export const hourOf = (at: string | number) => format(new Date(at), 'HH:mm');

@@ -17,7 +17,7 @@ import { RunNow } from './run-now.tsx';
 import { StillHeld } from './still-held.tsx';
 import { StepSheet } from './step-sheet.tsx';
 import { useScreenAwake } from './use-attention.ts';
-import { useLiveTrace } from './use-live-trace.ts';
+import { momentOn, useLiveTrace } from './use-live-trace.ts';
 import { useRun, type BenchRun } from './use-run.ts';
 
 export function Page() {
@@ -37,13 +37,12 @@ function Bench({ run }: { run: BenchRun }) {
   const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
   const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
-  const trace = useLiveTrace(wired ? view.channelId : null, inFamily(state.plan), inForce);
+  const trace = useLiveTrace(wired ? view : null, inFamily(state.plan), inForce);
   const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
   useScreenAwake(state.status === 'open');
   const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);
   useKeys(keys);
-  const lastT = trace.samples.at(-1)?.t ?? null;
-  const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, traceSeconds: lastT });
+  const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, ...momentOn(trace) });
 
   const quiet = (
     <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">

@@ -4,7 +4,7 @@ import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { PassOver } from './pass-over.tsx';
-import type { LiveTrace } from './use-live-trace.ts';
+import { momentOn, type LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
 const DONE: Record<string, string> = {
@@ -39,7 +39,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding, inAir);
   const done = () => {
     const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
-    send({ type: 'step-done', stepId: step.id, traceSeconds: last?.t ?? null }, ...ending);
+    send({ type: 'step-done', stepId: step.id, ...momentOn(trace) }, ...ending);
   };
   const keys = { n: done };
   useKeys(keys);
@@ -66,7 +66,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={done}>
         {label} <kbd className="key max-lg:hidden text-primary-content border-primary-content/50">n</kbd>
       </button>
-      <PassOver run={run} step={step} lastT={last?.t ?? null} />
+      <PassOver run={run} step={step} trace={trace} />
     </div>
   );
 }

@@ -18,10 +18,11 @@ import { Notice } from '../../ui/notice.tsx';
 import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { Photo } from './photo.tsx';
+import { momentOn, type LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
 /** A value that comes from elsewhere: a sample's, or that of two thermometers. Nothing typed is lost on a refusal. */
-export function EnterPanel({ run, step, lastT }: { run: BenchRun; step: Step; lastT: number | null }) {
+export function EnterPanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
   const { plan } = run.state;
   const [trouble, setTrouble] = useState<string | null>(null);
   const take = (make: () => Entry) => {
@@ -29,7 +30,7 @@ export function EnterPanel({ run, step, lastT }: { run: BenchRun; step: Step; la
       const entry = make();
       standardOf(plan, entry);
       setTrouble(null);
-      run.send({ type: 'entered', stepId: step.id, entry, traceSeconds: lastT });
+      run.send({ type: 'entered', stepId: step.id, entry, ...momentOn(trace) });
     } catch (error) {
       setTrouble(error instanceof Refusal ? upper(error.message) : String(error));
     }

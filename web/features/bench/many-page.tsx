@@ -208,7 +208,7 @@ function WatchedRun({
   const stepId = state.current?.id ?? '';
   const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
-  const trace = useLiveTrace(wired ? view.channelId : null, inFamily(state.plan), inForce);
+  const trace = useLiveTrace(wired ? view : null, inFamily(state.plan), inForce);
   const hear = useCallback((report: SettlingReport) => setSettling({ stepId, report }), [stepId]);
   const mine = settling?.stepId === stepId ? settling.report : null;
   useEffect(() => onReport(view.runId, { state, settling: mine }), [onReport, view.runId, state, mine]);

@@ -37,15 +37,13 @@ export function useWarning(seen: Warning | null, answered: string): readonly [Wa
 
 /** One thing that is odd: on what evidence, what would tell, and two answers. */
 export function OddCup({ run, step, at }: { run: BenchRun; step: Step; at: SettleStep }) {
-  const { warning, samples } = at;
+  const { warning } = at;
   if (!warning) return null;
   const { mended, stands, record, stops } = warning;
   const mend = () => {
     at.answer();
-    run.send(
-      { type: 'warned', stepId: step.id, warning: `${record}; mended.`, kept: false },
-      { type: 'disturbed', stepId: step.id, traceSeconds: samples.at(-1)!.t, noticed: false },
-    );
+    run.send({ type: 'warned', stepId: step.id, warning: `${record}; mended.`, kept: false });
+    at.disturb();
   };
   const keep = () => {
     at.answer();

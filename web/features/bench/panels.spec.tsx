@@ -156,7 +156,7 @@ function* states(plan: RunPlan, drawn: readonly Reading[], action: DecisionActio
 }
 
 const asRun = (state: RunState): BenchRun => ({
-  view: { runId: 'r', sensorId: 's', loopId: 'l', channelId: 'c', events: [], hands: false },
+  view: { runId: 'r', sensorId: 's', loopId: 'l', channelId: 'c', events: [], hands: false, staleSeconds: 15 },
   state,
   send: () => undefined,
   prepare: (body) => ({ device: 'd', counter: 1, at: state.startedAt, onSeq: state.seq, body }),

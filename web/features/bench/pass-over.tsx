@@ -1,15 +1,16 @@
 import { useState } from 'react';
 import type { Step } from '@frustum/core';
+import { momentOn, type LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
 /** Where a step may be passed over: with a reason, which stays in the record. */
-export function PassOver({ run, step, lastT }: { run: BenchRun; step: Step; lastT: number | null }) {
+export function PassOver({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace | null }) {
   const [open, setOpen] = useState(false);
   const [because, setBecause] = useState('');
   if (!step.skippable) return null;
   const pass = () => {
     if (!because.trim()) return;
-    run.send({ type: 'skipped', stepId: step.id, because: because.trim(), traceSeconds: lastT });
+    run.send({ type: 'skipped', stepId: step.id, because: because.trim(), ...momentOn(trace) });
   };
   if (!open)
     return (

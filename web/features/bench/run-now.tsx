@@ -45,7 +45,6 @@ export function RunNow({
   if (step.kind === 'decide') return <VerdictPanel run={run} />;
   if (step.kind === 'adjust') return <AdjustPanel run={run} />;
   if (step.kind === 'wait') return <WaitPanel key={step.id} run={run} step={step} />;
-  if (step.kind === 'enter')
-    return <EnterPanel key={step.id} run={run} step={step} lastT={trace.samples.at(-1)?.t ?? null} />;
+  if (step.kind === 'enter') return <EnterPanel key={step.id} run={run} step={step} trace={trace} />;
   return <ConfirmPanel key={step.id} run={run} step={step} trace={trace} />;
 }

@@ -126,7 +126,7 @@ export function SettlePanel({
       )}
       {sampling && <SampledEarlier sensorId={run.view.sensorId} figures={at.figures} at={at} />}
       <Photo run={run} step={step} />
-      <PassOver run={run} step={step} lastT={samples.at(-1)?.t ?? null} />
+      <PassOver run={run} step={step} trace={trace} />
     </div>
   );
 }

@@ -1,3 +1,5 @@
+import { epochIn } from '@frustum/contract';
+import { hourOf } from '../../format/dates.ts';
 import { about, fixed } from '../../format/numbers.ts';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { SettleStep } from './use-settle-step.ts';
@@ -63,9 +65,23 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
       </svg>
       <span>
         <b>{main}</b> <span className="sub">{rest}</span>
+        {at.anew !== null && <span className="block">{begunAnew(at.anew)}</span>}
       </span>
     </p>
   );
+}
+
+const CAUSES = {
+  'server-started': 'The server was restarted',
+  'clock-jumped': 'The device was restarted or its clock set',
+  'set-up-changed': 'The channel’s set-up was changed',
+} as const;
+
+/** Why the trace is a new one, and since when. */
+function begunAnew(epoch: string): string {
+  const begun = epochIn(epoch);
+  const why = begun ? `${CAUSES[begun.because]} at ${hourOf(begun.atMs)}.` : 'The device’s clock began anew.';
+  return `${why} Settling begins again here.`;
 }
 
 /** A change of the signal as a change of what is shown: people think in pH, not in millivolts. */

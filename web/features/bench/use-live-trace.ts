@@ -1,11 +1,16 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { Coefficients, Sample } from '@frustum/core';
-import type { ChannelState, LiveSample } from '@frustum/contract';
+import type { Coefficients, LiveTraceSample, TraceMoment } from '@frustum/core';
+import type { ChannelState, LiveSample, RunView } from '@frustum/contract';
 import { live, useLiveState } from '../../app/live.ts';
+import { serverClock } from '../../app/server-clock.ts';
 import type { InFamily } from '../../format/in-family.ts';
 
 export interface LiveTrace {
-  readonly samples: readonly Sample[];
+  /** of one epoch, oldest first */
+  readonly samples: readonly LiveTraceSample[];
+  /** '' before there is one */
+  readonly epoch: string;
+  /** `stale` also when the newest sample is older than a live one may be */
   readonly state: ChannelState;
   readonly message: string;
 }
@@ -24,14 +29,14 @@ export function asSignals(
   of: InFamily,
   inForce: Coefficients,
   known: Turned = new WeakMap(),
-): readonly Sample[] {
+): readonly LiveTraceSample[] {
   if (samples[0]?.unit === of.signalUnit) return samples;
   return samples.flatMap((sample) => {
     let turned = known.get(sample);
     if (turned === undefined) {
-      const { t, signal: reading, unit, temperatureC } = sample;
+      const { t, atMs, signal: reading, unit, temperatureC } = sample;
       const signal = of.signalOf(reading, unit, temperatureC, inForce);
-      turned = signal === null ? null : { t, signal, temperatureC };
+      turned = signal === null ? null : { t, atMs, signal, temperatureC };
       known.set(sample, turned);
     }
     return turned ?? [];
@@ -39,10 +44,15 @@ export function asSignals(
 }
 
 /** Readings that were turned back already: a salinity costs an iteration, and a trace is painted five times a second. */
-type Turned = WeakMap<LiveSample, Sample | null>;
+type Turned = WeakMap<LiveSample, LiveTraceSample | null>;
 
-/** A channel's samples as they arrive; after a gap or a reload the server sends what was missed. */
-export function useLiveTrace(channelId: string | null, of: InFamily, inForce: Coefficients): LiveTrace {
+/**
+ * A channel's samples as they arrive; after a gap or a reload the server sends what was missed. A clock that began anew
+ * begins another trace: nothing of the one before is left.
+ */
+export function useLiveTrace(view: RunView | null, of: InFamily, inForce: Coefficients): LiveTrace {
+  const channelId = view?.channelId ?? null;
+  const staleMs = 1000 * (view?.staleSeconds ?? Infinity);
   const [heard, setHeard] = useState(NONE);
   const kept = useRef<LiveSample[]>([]);
   useEffect(() => {
@@ -59,10 +69,17 @@ export function useLiveTrace(channelId: string | null, of: InFamily, inForce: Co
     };
     const stop = live.watch(channelId, (sample) => {
       const list = kept.current;
-      if (list.length && sample.t <= list[list.length - 1]!.t) return;
+      const last = list.at(-1);
+      const anew = last !== undefined && last.epoch !== sample.epoch;
+      if (anew) list.length = 0;
+      else if (last && sample.t <= last.t) return;
       list.push(sample);
       if (list.length > MOST) list.splice(0, list.length - MOST);
-      waiting ??= setTimeout(paint, Math.max(0, painted + REPAINT_MS - performance.now()));
+      if (anew) {
+        // Not one moment longer on screen: it could be captured.
+        clearTimeout(waiting);
+        paint();
+      } else waiting ??= setTimeout(paint, Math.max(0, painted + REPAINT_MS - performance.now()));
     });
     return () => {
       stop();
@@ -72,6 +89,31 @@ export function useLiveTrace(channelId: string | null, of: InFamily, inForce: Co
   // What was turned back under other settings or coefficients counts no longer: these two begin a new memory.
   const turned = useMemo((): Turned => (void of, void inForce, new WeakMap()), [of, inForce]);
   const samples = useMemo(() => asSignals(heard, of, inForce, turned), [heard, of, inForce, turned]);
-  const { state, message } = useLiveState(channelId ?? '');
-  return useMemo(() => ({ samples, state, message }), [samples, state, message]);
+  const newest = heard.at(-1);
+  const late = useLate(newest?.atMs ?? null, staleMs);
+  const said = useLiveState(channelId ?? '');
+  const state = late && said.state === 'live' ? 'stale' : said.state;
+  const message =
+    state === said.state ? said.message : `No reading for more than ${staleMs / 1000} s. Check plug and address.`;
+  const epoch = newest?.epoch ?? '';
+  return useMemo(() => ({ samples, epoch, state, message }), [samples, epoch, state, message]);
+}
+
+/** Whether a reading is older than a live one may be; turns true by itself. */
+function useLate(atMs: number | null, staleMs: number): boolean {
+  const [lateAt, setLateAt] = useState<number | null>(null);
+  useEffect(() => {
+    if (atMs === null || !Number.isFinite(staleMs)) return;
+    const timer = setTimeout(() => setLateAt(atMs), Math.max(0, atMs + staleMs - serverClock.now()));
+    return () => clearTimeout(timer);
+  }, [atMs, staleMs]);
+  return atMs !== null && lateAt === atMs;
+}
+
+const NOWHERE: TraceMoment = { traceSeconds: null, traceEpoch: null };
+
+/** This moment on the channel's own clock; none where nothing is live: when it happened is then known by the clock alone. */
+export function momentOn(trace: LiveTrace | null): TraceMoment {
+  const last = trace?.samples.at(-1);
+  return trace && last && trace.state === 'live' ? { traceSeconds: last.t, traceEpoch: trace.epoch } : NOWHERE;
 }

@@ -3,6 +3,7 @@ import { apply, Refusal, replay, type RunState } from '@frustum/core';
 import type { OutgoingEvent, RunView } from '@frustum/contract';
 import { useRunQuery } from '../../app/api.ts';
 import { deviceId, flush, nextCounter, record } from '../../app/outbox.ts';
+import { serverClock } from '../../app/server-clock.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 
 export type Body = OutgoingEvent['body'];
@@ -33,7 +34,7 @@ export function useRun(runId: string): { run: BenchRun | null; error: unknown } 
     const prepare = (body: Body, ahead = 0): OutgoingEvent => ({
       device: deviceId(),
       counter: nextCounter(),
-      at: new Date().toISOString(),
+      at: new Date(serverClock.now()).toISOString(),
       onSeq: state.seq + ahead,
       body,
     });

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   cupIn,
+  hasBegunAnew,
+  ofThisStep,
   Refusal,
   standardAt,
   STATISTICAL,
@@ -10,7 +12,7 @@ import {
   type Capture,
   type Coefficients,
   type PlannedPoint,
-  type Sample,
+  type LiveTraceSample,
   type Settling,
   type Standard,
   type Step,
@@ -20,7 +22,7 @@ import { useShelfQuery } from '../../app/api.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { answeredIn, standardsOn, useWarning } from './odd-cup.tsx';
 import { useReadySignal } from './use-attention.ts';
-import type { LiveTrace } from './use-live-trace.ts';
+import { momentOn, type LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 import { useSettling } from './use-settling.ts';
 
@@ -35,7 +37,9 @@ export interface SettleStep {
   /** what is in the cup; a value that is still to be entered has none */
   readonly standard: Standard | null;
   readonly inForce: Coefficients;
-  readonly samples: readonly Sample[];
+  readonly samples: readonly LiveTraceSample[];
+  /** the channel's clock began anew since this step began: its epoch, if so */
+  readonly anew: string | null;
   readonly settling: Settling | null;
   /** what is odd, if anything is */
   readonly warning: Warning | null;
@@ -62,8 +66,14 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
   const figures = inFamily(plan);
   const kind = plan.procedure?.kind;
   // A wiggle shows against what came before it: the second settling begins a little earlier than its step.
-  const traceFrom = (state.traceFrom ?? 0) - (step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0);
-  const samples = useMemo(() => trace.samples.filter((s) => s.t >= traceFrom), [trace.samples, traceFrom]);
+  const lookBack = step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0;
+  const { traceFrom, traceEpoch, traceSince, disturbedAt } = state;
+  const { epoch } = trace;
+  const samples = useMemo(
+    () => ofThisStep({ traceFrom, traceEpoch, traceSince }, trace.samples, epoch, lookBack),
+    [trace.samples, epoch, traceFrom, traceEpoch, traceSince, lookBack],
+  );
+  const disturbedHere = traceEpoch === epoch ? disturbedAt : null;
   const school = step.purpose === 'read-back' && kind !== 'electrical' ? STATISTICAL : plan.school;
   const planned = plan.points[step.pointIndex!]!;
   const known = standardAt(state, step.pass, step.pointIndex!) ?? planned.standard;
@@ -85,32 +95,45 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     () =>
       wired
         ? {
-            key: `${step.id}/${traceFrom}`,
+            key: `${step.id}/${epoch}/${traceFrom}/${traceSince}`,
             response,
             samples,
             school,
             resolution: plan.resolution,
-            disturbedAt: state.disturbedAt,
+            disturbedAt: disturbedHere,
             cup,
             answered: answered.split('\n'),
           }
         : null,
-    [wired, step.id, traceFrom, response, samples, school, plan.resolution, state.disturbedAt, cup, answered],
+    [
+      wired,
+      step.id,
+      epoch,
+      traceFrom,
+      traceSince,
+      response,
+      samples,
+      school,
+      plan.resolution,
+      disturbedHere,
+      cup,
+      answered,
+    ],
   );
   const seen = useSettling(look);
   const settling = seen?.settling ?? null;
   const [warning, answer] = useWarning(seen?.warning ?? null, answered);
-  const wiggled = step.purpose !== 'repeat' || state.disturbedAt !== null;
-  const fresh = trace.state !== 'stale' && trace.state !== 'fault';
+  const wiggled = step.purpose !== 'repeat' || state.disturbed;
+  const fresh = trace.state === 'live';
   const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
   const outside = cupC === null || !standard ? null : tableTrouble(standard, cupC);
   const ready = settling?.state === 'ready' && wiggled && fresh && !warning?.stops && !outside;
-  useNoticed(settling, samples, run, step);
+  useNoticed(settling, samples, epoch, disturbedHere, run, step);
   useReadySignal(ready);
 
   const keep = (body: Omit<Capture, 'pointIndex' | 'purpose'>) => {
     const capture: Capture = { ...body, pointIndex: step.pointIndex!, purpose: step.purpose! };
-    send({ type: 'captured', stepId: step.id, traceSeconds: samples.at(-1)?.t ?? null, capture });
+    send({ type: 'captured', stepId: step.id, ...momentOn(trace), capture });
   };
   const capture = () => {
     if (!settling || settling.temperatureC === null || !ready) return;
@@ -122,8 +145,9 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
       temperatureC: Number(settling.temperatureC.toFixed(2)),
       settledSeconds: settling.seconds,
       t90: step.purpose === 'as-found' && !input ? settling.t90 : null,
+      sampledAt: new Date(samples.at(-1)!.atMs).toISOString(),
       trace: thinned(
-        samples.map((s) => ({ ...s, t: s.t - samples[0]!.t })),
+        samples.map(({ t, signal, temperatureC }) => ({ t: t - samples[0]!.t, signal, temperatureC })),
         KEPT_SAMPLES,
       ),
     });
@@ -136,8 +160,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     if (armed && ready && !far) capture();
   });
   const disturb = () => {
-    const last = samples.at(-1);
-    if (last) send({ type: 'disturbed', stepId: step.id, traceSeconds: last.t, noticed: false });
+    if (samples.length) send({ type: 'disturbed', stepId: step.id, ...momentOn(trace), noticed: false });
   };
   // A transmitter that was trimmed shows what it shows: nothing is reckoned on top of it.
   const adjusted = kind === 'electrical' || step.purpose === 'as-found' ? null : state.adjusted;
@@ -149,6 +172,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     standard,
     inForce,
     samples,
+    anew: hasBegunAnew(state, epoch) ? epoch : null,
     settling,
     warning,
     answer,
@@ -175,13 +199,20 @@ export function tableTrouble(standard: Standard, temperatureC: number): string |
 }
 
 /** Keeps a disturbance that the trace itself shows, once. */
-function useNoticed(settling: Settling | null, samples: readonly Sample[], run: BenchRun, step: Step): void {
+function useNoticed(
+  settling: Settling | null,
+  samples: readonly LiveTraceSample[],
+  epoch: string,
+  before: number | null,
+  run: BenchRun,
+  step: Step,
+): void {
   const sent = useRef<number | null>(null);
   const at = settling?.disturbed ? (samples[settling.windowFrom]?.t ?? null) : null;
-  const { state, send } = run;
+  const { send } = run;
   useEffect(() => {
-    if (at === null || sent.current === at || (state.disturbedAt !== null && at <= state.disturbedAt)) return;
+    if (at === null || sent.current === at || (before !== null && at <= before)) return;
     sent.current = at;
-    send({ type: 'disturbed', stepId: step.id, traceSeconds: at, noticed: true });
-  }, [at, state.disturbedAt, send, step.id]);
+    send({ type: 'disturbed', stepId: step.id, traceSeconds: at, traceEpoch: epoch, noticed: true });
+  }, [at, epoch, before, send, step.id]);
 }

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Step } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
+import { serverClock } from '../../app/server-clock.ts';
 import { timeOf } from '../../format/dates.ts';
 import { clock } from '../../format/numbers.ts';
 import { PassOver } from './pass-over.tsx';
@@ -9,9 +10,9 @@ import type { BenchRun } from './use-run.ts';
 /** A step that time does: how long still, until when; it goes on while the bench is closed. */
 export function WaitPanel({ run, step }: { run: BenchRun; step: Step }) {
   const { state, send } = run;
-  const [nowMs, setNowMs] = useState(() => Date.now());
+  const [nowMs, setNowMs] = useState(() => serverClock.now());
   useEffect(() => {
-    const timer = setInterval(() => setNowMs(Date.now()), 1000);
+    const timer = setInterval(() => setNowMs(serverClock.now()), 1000);
     return () => clearInterval(timer);
   }, []);
   const endMs = Date.parse(state.since) + 1000 * (step.seconds ?? 0);
@@ -41,7 +42,7 @@ export function WaitPanel({ run, step }: { run: BenchRun; step: Step }) {
         {over ? 'Go on' : 'Not yet'}{' '}
         <kbd className={`key max-lg:hidden ${over ? 'text-primary-content border-primary-content/50' : ''}`}>n</kbd>
       </button>
-      <PassOver run={run} step={step} lastT={null} />
+      <PassOver run={run} step={step} trace={null} />
     </div>
   );
 }

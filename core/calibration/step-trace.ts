@@ -1,0 +1,56 @@
+import type { Sample } from '../settling/trace.ts';
+import type { RunState } from './state.ts';
+
+/** A sample as it came in. */
+export interface LiveTraceSample extends Sample {
+  /** by the server's clock, epoch ms */
+  readonly atMs: number;
+}
+
+/**
+ * Samples that belong to the current step. In the epoch in which it began they are told by the channel's own time, to
+ * the sample; in a later one, whose clock began anew, by when they came.
+ *
+ * @param samples of one epoch, oldest first
+ * @param lookBack seconds before the step's beginning that belong to it too: a wiggle shows against what came before it
+ * @example ofThisStep({ traceFrom: 5, traceEpoch: 'a', traceSince: '' }, [{ t: 6, signal: 0, temperatureC: 25, atMs: 0 }], 'a', 0).length // 1
+ */
+export function ofThisStep<S extends LiveTraceSample>(
+  { traceFrom, traceEpoch, traceSince }: Pick<RunState, 'traceFrom' | 'traceEpoch' | 'traceSince'>,
+  samples: readonly S[],
+  epoch: string,
+  lookBack: number,
+): readonly S[] {
+  if (traceFrom !== null && traceEpoch === epoch) return samples.filter((s) => s.t >= traceFrom - lookBack);
+  const sinceMs = Date.parse(traceSince);
+  return samples.filter((s) => s.atMs >= sinceMs);
+}
+
+/**
+ * Whether a trace has begun anew since the current step began: what was seen before is no part of it any more.
+ *
+ * @example hasBegunAnew({ traceEpoch: 'a' }, 'b') // true
+ */
+export const hasBegunAnew = ({ traceEpoch }: Pick<RunState, 'traceEpoch'>, epoch: string): boolean =>
+  traceEpoch !== null && epoch !== '' && traceEpoch !== epoch;
+
+/** Transport, and a clock that was asked over a network, s. */
+const SLACK_S = 2;
+
+/**
+ * How old the newest sample of a live capture was at the moment of the deed, s, if that is more than a live reading may be;
+ * null when it was fresh, and for what is no live capture.
+ *
+ * @param at when the deed was done, ISO 8601 UTC
+ * @param staleSeconds a reading older than this is no live one
+ * @example tooOld({ method: 'live', sampledAt: '2026-11-23T09:00:00Z' }, '2026-11-23T09:01:00Z', 15) // 60
+ */
+export function tooOld(
+  { method, sampledAt }: { readonly method: string; readonly sampledAt?: string | null },
+  at: string,
+  staleSeconds: number,
+): number | null {
+  if (method !== 'live') return null;
+  const age = sampledAt ? (Date.parse(at) - Date.parse(sampledAt)) / 1000 : Infinity;
+  return age <= staleSeconds + SLACK_S ? null : age;
+}
