@@ -1,4 +1,4 @@
-import type { RunView } from '@frustum/contract';
+import type { RunView, SensorView } from '@frustum/contract';
 import { houseOfItsOwn, type Application } from '../support/application.ts';
 import { Operator, toNumber } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
@@ -14,47 +14,96 @@ test.afterAll(() => application.stop());
 const stateLine = (page: Page) => page.getByTestId('settling-state');
 const shown = async (page: Page) => toNumber(await page.getByTestId('shown-value').innerText());
 
-test('devices lose their power, then the server does: stale at once, live again by itself, and the run goes on', async ({
+test('devices, server and both lose their power in every kind of step: nothing from before is live, and the run goes on', async ({
   page,
 }) => {
   const operator = new Operator(page, application.url);
-  await operator.starts('Remineralised line pH');
+  const truth = hiddenTruth('Line 2 pH');
+  const state = stateLine(page);
+  const capture = page.getByRole('button', { name: /^Capture −?\d/ });
+  /** Server and devices at once. */
+  const powerCut = async (atStep: string) => {
+    const [plugIn, startAgain] = [await application.pullPlug(), await application.killServer()];
+    await plugIn();
+    await startAgain();
+    await expect(operator.step).toContainText(atStep);
+    await expect(page.getByText('server away')).toHaveCount(0);
+  };
+  await operator.starts('Line 2 pH');
+  await powerCut('Put acid dosing on hold');
+  await operator.confirms(/It is on hold/);
   await operator.moves('Rinse');
   await operator.confirms(/It is out and rinsed/);
   await operator.moves('Cup 7.00');
   await operator.confirms(/It is in the cup/);
-  await expect(operator.step).toContainText('Settle in 7.00');
+
+  // The devices alone: at fault at once, in words, and live again by themselves, with a clock that began anew.
   await expect.poll(() => shown(page)).toBeGreaterThan(6.5);
-
   const plugIn = await application.pullPlug();
-  await expect(stateLine(page)).toContainText('No live value.');
-  await expect(stateLine(page)).toContainText(/nothing listens on that port|no answer|closed/);
-  await expect(page.getByRole('button', { name: /^Capture −?\d/ })).toHaveCount(0);
+  await expect(state).toContainText('No live value.');
+  await expect(state).toContainText(/nothing listens on that port|no answer|closed/);
+  await expect(capture).toHaveCount(0);
   await plugIn();
-  await expect(stateLine(page)).not.toContainText('No live value.');
+  await expect(state).not.toContainText('No live value.');
+  await expect(state).toContainText(
+    /The device was restarted or its clock set at \d\d:\d\d\. Settling begins again here\./,
+  );
 
+  // Both, while it is steady: somebody moves the probe in the dark. What was steady is not offered again.
+  await expect(capture).toBeVisible();
+  await powerCut('Settle in 7.00');
+  await operator.moves('Cup 4.01');
+  await expect(state).toContainText(/The server was restarted at \d\d:\d\d\. Settling begins again here\./);
+  await expect(page.getByRole('alert')).toContainText('This reads like 4.01, not 7.00');
+  await expect(capture).toHaveCount(0);
+  await operator.rinsesInto('Cup 7.00');
+  await operator.confirms(/Cup changed/);
+  await expect(state).not.toContainText('begins again');
+  await expect(capture).toBeVisible();
+  await capture.click();
+
+  // The server alone, between the wiggle and the second look.
+  await expect(operator.step).toContainText('iggle');
+  await operator.moves('Wiggle');
+  await page.getByRole('button', { name: /^Wiggled|^Disturbed/ }).click();
   const startAgain = await application.killServer();
-  await expect(stateLine(page)).toContainText('No live value.');
-  await expect(stateLine(page)).toContainText('No connection to Frustum’s server');
+  await expect(state).toContainText('No connection to Frustum’s server');
   await startAgain();
-  await expect(stateLine(page)).not.toContainText('No live value.');
+  await expect(operator.step).toContainText('into fresh 4.01');
+  await operator.rinsesInto('Cup 4.01');
+  await operator.confirms(/It is in the cup/);
+  await operator.settles('4.01');
 
-  // The same run, at the same step, with the probe still in its cup: it goes on to the next.
-  await expect(operator.step).toContainText('Settle in 7.00');
-  await operator.settles('7.00');
-  await expect(operator.step).toContainText('into fresh 10.01');
+  await expect(page.getByTestId('verdict')).toContainText('Adjust it: first calibration');
+  await powerCut('Verdict');
+  await operator.confirms(/^Adjust it/);
+  await powerCut('Adjust the channel');
+  await operator.confirms(/Write and read back/);
+  await expect(operator.step).toContainText('Read back in 4.01');
+  await powerCut('Read back in 4.01');
+  await expect(capture).toBeVisible();
+  expect(Math.abs(toNumber(await capture.innerText()) - 4.0)).toBeLessThan(0.03);
+  await capture.click();
+  await expect(operator.step).not.toContainText('Read back');
+  await operator.moves('Water');
+  await powerCut('Back in the water');
+  await operator.confirms(/Back in the water, hold released/);
+  await expect(page.getByTestId('next-due')).toContainText('in 30 days');
+
   const runId = page.url().split('/').at(-1)!;
   const run = (await (await page.request.get(`${application.url}/api/runs/${runId}`)).json()) as RunView;
-  const captured = run.events.flatMap(({ body }) => (body.type === 'captured' ? [body.capture] : []));
-  // Twice in the cup, before and after a wiggle: its own zero, within what 7.02 to 7.06 makes of it.
-  expect(captured.length).toBeGreaterThan(1);
-  const { zeroMv } = hiddenTruth('Remineralised line pH');
-  expect(Math.abs(captured.at(-1)!.signal - zeroMv)).toBeLessThan(4.5);
-  for (const { signal, trace } of captured) {
-    // Before the wiggle a bubble may have sat on it.
-    expect(Math.abs(signal - zeroMv)).toBeLessThan(13);
-    // Nothing of the time in which nobody measured stands in the trace as a reading.
-    expect(trace.every((s) => Math.abs(s.signal) < 60)).toBe(true);
+  const { outcome } = (
+    (await (await page.request.get(`${application.url}/api/sensors/${run.sensorId}`)).json()) as SensorView
+  ).runs.find((r) => r.runId === runId)!;
+  expect(Math.abs(outcome!.coefficients.zero - truth.zeroMv)).toBeLessThan(1.5);
+  expect(Math.abs(outcome!.coefficients.sensitivity - truth.slope)).toBeLessThan(0.01);
+  const captured = run.events.flatMap(({ body, at }) => (body.type === 'captured' ? [{ ...body.capture, at }] : []));
+  expect(captured.length).toBeGreaterThanOrEqual(5);
+  for (const { method, sampledAt, at, trace } of captured) {
+    expect(method).toBe('live');
+    expect(Date.parse(at) - Date.parse(sampledAt!)).toBeLessThan(15_000);
+    // One clock, that never ran back: nothing of two lives stands in one trace.
+    expect(trace.slice(1).every((s, i) => s.t > trace[i]!.t)).toBe(true);
   }
 });
 

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
+import type { Problem } from '@frustum/contract';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
 import { flush } from '../../app/outbox.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -38,6 +39,14 @@ interface Part {
 
 const WIDE = 'btn btn-primary h-16 text-lg w-full mt-5';
 
+/** Silence in the middle of a write leaves open what the device holds now; a refusal does not. */
+function notWritten({ code, detail }: Problem): string {
+  if (code === 'no-answer')
+    return 'Frustum’s server did not answer: the device may hold the new figures or the old ones. Write them again; they are read back.';
+  if (code === 'device-unreachable') return `${detail} It may hold the new figures or the old ones. Write them again.`;
+  return `${detail} Nothing was changed here.`;
+}
+
 function ZeroAndGain({ run, found }: Part) {
   const { state, view, send, prepare } = run;
   const { plan } = state;
@@ -62,7 +71,7 @@ function ZeroAndGain({ run, found }: Part) {
     await dispatch(flush(view.runId));
     const answer = await write({ runId: view.runId, event: prepare(body) });
     if (answer.data) void dispatch(api.util.upsertQueryData('run', view.runId, answer.data));
-    else setTrouble(problemOf(answer.error).detail);
+    else setTrouble(notWritten(problemOf(answer.error)));
     setBusy(false);
   };
   return (
@@ -97,7 +106,7 @@ function ZeroAndGain({ run, found }: Part) {
       {trouble && (
         <div className="mt-3">
           <Notice kind="trouble" role="alert">
-            {trouble} Nothing was changed here.
+            {trouble}
           </Notice>
         </div>
       )}

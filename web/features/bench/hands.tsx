@@ -1,9 +1,12 @@
+import { useEffect, useState } from 'react';
 import type { Hands as Order, HandsView } from '@frustum/contract';
 import { useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
 import { Pill } from '../../ui/pill.tsx';
 import { nameOf } from './places.ts';
 import { MoreHands } from './more-hands.tsx';
 
+/** Hands that do not answer are asked again, ms. */
+const AGAIN_MS = 2000;
 const RATES = [1, 5, 20];
 const SMALL: readonly (readonly [string, Order['action'], string])[] = [
   ['Wiggle', 'wiggle', 'Swirl it: bubbles leave, the film is mixed in'],
@@ -17,10 +20,13 @@ const SMALL: readonly (readonly [string, Order['action'], string])[] = [
  * @param standards names of this run's standards: their cups stand in front, all others further back
  */
 export function Hands({ channelId, standards }: { channelId: string; standards: readonly string[] }) {
-  const { data, error } = useHandsQuery(channelId);
+  const [away, setAway] = useState(false);
+  const { data, error, isError } = useHandsQuery(channelId, { pollingInterval: away ? AGAIN_MS : 0 });
+  const nobody = (error as { status?: number } | undefined)?.status === 404;
+  useEffect(() => setAway(isError && !nobody), [isError, nobody]);
   const [move, { isLoading }] = useMoveHandsMutation();
   // A channel of one's own beside the demo's: nothing simulated hangs on it.
-  if ((error as { status?: number } | undefined)?.status === 404) return null;
+  if (nobody) return null;
   if (error) return <p className="sub text-sm mt-3">The stand-in’s hands do not answer. Restart npm run demo.</p>;
   if (!data) return null;
   const inFront = (place: string) =>

@@ -35,7 +35,8 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   const others = othersOf(row, data?.rows ?? []);
   const otherId = picked || (others[0]?.row.sensorId ?? '');
   const { data: other } = useSensorQuery(otherId, { skip: !open || !otherId });
-  if (!others.length || !row.cone.segments.length) return null;
+  // While the others are asked for, its place is kept: nothing below moves under a finger.
+  if ((data && !others.length) || !row.cone.segments.length) return null;
   const kind = (data?.rows ?? []).filter((r) => r.family === row.family);
   const mine: Compared = { name: row.loopName, cone: row.cone, tolerance: row.tolerance };
   const fromMs = Math.max(nowMs - MOST_DAYS * MS_PER_DAY, row.cone.segments[0]!.fromMs);
@@ -48,7 +49,7 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
     >
       <summary className="cursor-pointer min-h-6">
         <b className="font-semibold">Compare.</b>{' '}
-        <span className="sub">With its siblings, its backup, or all {kind.length} of its kind.</span>
+        <span className="sub">With its siblings, its backup, or all {data ? `${kind.length} ` : ''}of its kind.</span>
       </summary>
       {open && (
         <>

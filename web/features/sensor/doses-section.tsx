@@ -8,15 +8,15 @@ import { TakeDoses } from './take-doses.tsx';
 /** What was dosed into this water: a look-back counts it where the reading behind it was probably wrong. */
 export function DosesSection({ row: { loopId, controls } }: { row: LoopRow }) {
   const { data } = useDosesQuery(loopId);
-  if (!data) return null;
+  // Its place is kept while it is asked for: nothing below moves under a finger.
   // Few who steer nothing dose: they find it where it does not stand in the way.
-  if (!controls && !data.all)
+  if (!controls && !data?.all)
     return (
       <details className="border-t border-base-300 mt-5 pt-4">
         <summary className="cursor-pointer min-h-6">
           <b className="font-semibold">Doses.</b> <span className="sub">None noted of this water.</span>
         </summary>
-        <Doses loopId={loopId} data={data} />
+        {data && <Doses loopId={loopId} data={data} />}
       </details>
     );
   return (
@@ -25,7 +25,7 @@ export function DosesSection({ row: { loopId, controls } }: { row: LoopRow }) {
         Doses{controls && `: ${controls}`}.{' '}
         <span className="sub font-normal">A look-back counts those that a wrong reading may have led to.</span>
       </h2>
-      <Doses loopId={loopId} data={data} />
+      {data ? <Doses loopId={loopId} data={data} /> : <div className="min-h-56" />}
     </section>
   );
 }

@@ -79,7 +79,8 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
           </p>
         </>
       ) : (
-        <p className="sub mt-2">
+        // While it is asked for, the place of a chart is kept: nothing below moves under a finger.
+        <p className={`sub mt-2 ${!data && row.channel.kind !== 'hand' ? 'min-h-62' : ''}`}>
           {data ? 'No readings kept in this time. They are kept minute by minute while Frustum runs.' : 'Reading …'}
         </p>
       )}
