@@ -66,9 +66,12 @@ test('devices, server and both lose their power in every kind of step: nothing f
   await expect(operator.step).toContainText('iggle');
   await operator.moves('Wiggle');
   await page.getByRole('button', { name: /^Wiggled|^Disturbed/ }).click();
+  const secondLook = await operator.stepId();
   const startAgain = await application.killServer();
   await expect(state).toContainText('No connection to Frustum’s server');
   await startAgain();
+  await expect(operator.step).not.toHaveAttribute('data-step', secondLook);
+  await operator.wigglesUntilAlike();
   await expect(operator.step).toContainText('into fresh 4.01');
   await operator.rinsesInto('Cup 4.01');
   await operator.confirms(/It is in the cup/);

@@ -126,6 +126,11 @@ export class Operator {
   async settles(name: string): Promise<void> {
     await expect(this.step).toContainText(`Settle in ${name}`);
     await this.capturesFrom(await this.stepId());
+    await this.wigglesUntilAlike();
+  }
+
+  /** Wiggles and waits for the second look, for as long as two do not agree: a bubble may have gone in between. */
+  async wigglesUntilAlike(): Promise<void> {
     for (let wiggles = 0; wiggles < 4 && (await this.step.innerText()).includes('iggle'); wiggles++) {
       const id = await this.stepId();
       await this.moves('Wiggle');
