@@ -27,10 +27,12 @@ export interface AlarmRow {
   readonly acknowledgedAt: string | null;
   readonly acknowledgedBy: string | null;
   readonly clearedAt: string | null;
+  /** the run that wants hands, where it is about one */
+  readonly runId: string | null;
 }
 
 export interface AlarmsView {
-  /** the newest first */
+  /** by consequence, of two alike the newest first */
   readonly standing: readonly AlarmRow[];
   /** the latest first, at most fifty */
   readonly past: readonly AlarmRow[];

@@ -249,6 +249,7 @@ export {
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
+export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-in-cup.ts';
 export { hasBegunAnew, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
@@ -305,5 +306,12 @@ export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
 export { slipIn, temperatureSlip, type Typed } from './mistakes/typed.ts';
 export { typedFacts, type TypedReading } from './mistakes/typed-facts.ts';
 export { watched, weighCup } from './mistakes/watch.ts';
-export { causesNow, type AlarmKind, type Cause as AlarmCause, type LoopNow } from './alarms/alarms.ts';
+export {
+  alarmsByConsequence,
+  causesNow,
+  type AlarmKind,
+  type Cause as AlarmCause,
+  type HandsOn,
+  type LoopNow,
+} from './alarms/alarms.ts';
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Diagnosis } from '../health/diagnose.ts';
 import { befallsIn } from '../health/befalls.ts';
-import { causesNow, type LoopNow } from './alarms.ts';
+import { alarmsByConsequence, causesNow, type HandsOn, type LoopNow } from './alarms.ts';
 
 const inside = { state: 'inside', chanceOutside: 0.001, error: 0, expanded: 0.05 } as const;
 const loop = (more: Partial<LoopNow> = {}): LoopNow => ({
@@ -59,6 +59,42 @@ describe('what somebody should know', () => {
   it('silence counts after two minutes', () => {
     expect(keys([loop({ silentSeconds: 119 })])).toEqual([]);
     expect(keys([loop({ silentSeconds: 121 })])).toEqual(['silent s1']);
+  });
+
+  it('a hold of more than an hour, and a probe that was left in a cup, are told; a run that goes on is not', () => {
+    const hands = (more: Partial<HandsOn>): LoopNow =>
+      loop({ hands: { controls: 'acid dosing', heldSeconds: 1200, cup: '7.00', idleSeconds: 300, ...more } });
+    expect(keys([hands({})])).toEqual([]);
+    expect(keys([hands({ heldSeconds: 3601 })])).toEqual(['hold s1']);
+    expect(keys([hands({ idleSeconds: 901 })])).toEqual(['in-cup s1']);
+    const [held, left] = causesNow([hands({ heldSeconds: 4000, idleSeconds: 4000 })], new Set());
+    expect(held!.text).toBe(
+      'Line 1 pH: acid dosing has been on hold for more than an hour. Put the probe back in its water and release it.',
+    );
+    expect(left!.text).toContain('the probe stands in 7.00');
+  });
+
+  it('what does harm now comes first, then what misleads; of two alike the loop that controls something', () => {
+    const of = (key: string, sensorId = 's1') => ({ key, kind: key.split(' ')[0] as 'margin', sensorId });
+    const list = [
+      of('margin s1 near'),
+      of('health s1 glass-aged'),
+      of('silent s2', 's2'),
+      of('silent s1'),
+      of('margin s2 outside', 's2'),
+      of('in-cup s2', 's2'),
+      of('hold s1'),
+    ];
+    const worst = alarmsByConsequence((id) => (id === 's1' ? 'CO2' : ''));
+    expect([...list].sort(worst).map((a) => a.key)).toEqual([
+      'hold s1',
+      'in-cup s2',
+      'margin s2 outside',
+      'silent s1',
+      'silent s2',
+      'health s1 glass-aged',
+      'margin s1 near',
+    ]);
   });
 
   it('a reference is suspected when two of those that share it are, and then names them', () => {

@@ -1,7 +1,18 @@
 import type { Margin } from '../drift/margin.ts';
 import type { Diagnosis } from '../health/diagnose.ts';
 
-export type AlarmKind = 'margin' | 'health' | 'silent' | 'reference';
+export type AlarmKind = 'hold' | 'in-cup' | 'margin' | 'health' | 'silent' | 'reference';
+
+/** What hands have left undone at a sensor. */
+export interface HandsOn {
+  readonly controls: string;
+  /** how long what it controls has been on hold, s; 0 = it is not */
+  readonly heldSeconds: number;
+  /** the cup that its probe stands in; '' = none */
+  readonly cup: string;
+  /** how long nothing was done since it stands there, s */
+  readonly idleSeconds: number;
+}
 
 /** Something that a person should know of; while its cause lasts there is one of it, however often it is looked for. */
 export interface Cause {
@@ -24,6 +35,8 @@ export interface LoopNow {
   readonly health: Diagnosis | null;
   /** how long nothing was heard from a channel that should speak, s; 0 = it speaks, or a person is its channel */
   readonly silentSeconds: number;
+  /** the run that it is in; absent = none */
+  readonly hands?: HandsOn;
 }
 
 /** Chance of being outside at which the margin is near its end, and below which an alarm of it is over again. */
@@ -33,8 +46,36 @@ const OVER_BELOW = 0.03;
 const STILL = 0.35;
 /** A channel that is silent for less is being plugged in. Common practice, no source. */
 const SILENT_S = 120;
+/** A dosing, heating or CO2 that stands still for longer is felt by what lives there. Common practice, no source. */
+const LONGEST_HOLD_S = 3600;
+/** The slowest tip has settled by then: whoever has done nothing has gone away. Common practice, no source. */
+const FORGOTTEN_S = 900;
 /** Two sensors on one reference are suspected together from this chance each on. */
 const SUSPECTED = 0.5;
+
+/** What comes first: what does harm now, what misleads, what nobody sees, and what can be planned. */
+const RANK: readonly ((alarm: Pick<Cause, 'kind' | 'key'>) => boolean)[] = [
+  ({ kind }) => kind === 'hold' || kind === 'in-cup',
+  ({ kind, key }) => kind === 'margin' && key.endsWith(' outside'),
+  ({ kind }) => kind === 'silent' || kind === 'reference',
+  ({ kind }) => kind === 'health',
+];
+
+/**
+ * Alarms by consequence, the worst first: of two alike, the one whose loop controls something.
+ *
+ * @param controls what the loop of an alarm controls, '' for nothing
+ */
+export const alarmsByConsequence =
+  <A extends Pick<Cause, 'kind' | 'key' | 'sensorId'>>(controls: (sensorId: string | null) => string) =>
+  (a: A, b: A): number => {
+    const rank = (alarm: A) => {
+      const at = RANK.findIndex((fits) => fits(alarm));
+      return at < 0 ? RANK.length : at;
+    };
+    const acts = (alarm: A) => Number(controls(alarm.sensorId) === '');
+    return rank(a) - rank(b) || acts(a) - acts(b);
+  };
 
 /**
  * What somebody should know of a house now.
@@ -50,12 +91,26 @@ export function causesNow(loops: readonly LoopNow[], standing: ReadonlySet<strin
 
 /** @param shared its reference is suspected as a whole: said once, of all that share it */
 function ofLoop(
-  { sensorId, loopName, margin, health, silentSeconds }: LoopNow,
+  { sensorId, loopName, margin, health, silentSeconds, hands }: LoopNow,
   standing: ReadonlySet<string>,
   shared: boolean,
 ): Cause[] {
   const made: Cause[] = [];
   const key = (kind: AlarmKind, what = '') => [kind, sensorId, what].filter(Boolean).join(' ');
+  if (hands && hands.heldSeconds > LONGEST_HOLD_S)
+    made.push({
+      key: key('hold'),
+      kind: 'hold',
+      sensorId,
+      text: `${loopName}: ${hands.controls} has been on hold for more than an hour. Put the probe back in its water and release it.`,
+    });
+  if (hands && hands.idleSeconds > FORGOTTEN_S)
+    made.push({
+      key: key('in-cup'),
+      kind: 'in-cup',
+      sensorId,
+      text: `${loopName}: the probe stands in ${hands.cup}, and nothing has been done for a quarter of an hour. Go on with the run, or put it back in its water.`,
+    });
   const outside = margin.state === 'outside';
   const chance = margin.chanceOutside ?? 0;
   // One of the two: what is outside is no longer near its end.

@@ -79,6 +79,8 @@ export interface RunPlan {
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, in the unit of the signal */
   readonly resolution: number;
+  /** what it showed in its water when the run began, in the unit of the signal; absent where nothing was live */
+  readonly waterBefore?: { readonly signal: number; readonly temperatureC: number };
 }
 
 export type CapturePurpose = 'as-found' | 'repeat' | 'read-back' | 'as-left';

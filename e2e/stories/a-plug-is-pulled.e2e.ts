@@ -90,7 +90,7 @@ test('devices, server and both lose their power in every kind of step: nothing f
   await expect(operator.step).not.toContainText('Read back');
   await operator.moves('Water');
   await powerCut('Back in the water');
-  await operator.confirms(/Back in the water, hold released/);
+  await operator.returns(/Back in the water, hold released/);
   await expect(page.getByTestId('next-due')).toContainText('in 30 days');
 
   const runId = page.url().split('/').at(-1)!;

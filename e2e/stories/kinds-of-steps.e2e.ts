@@ -44,7 +44,8 @@ test('resistivity in high-purity water: its own cautions, verified only', async 
   await page.getByText('Decide otherwise').click();
   await expect(page.getByRole('button', { name: 'Adjust it' })).toHaveCount(0);
   await operator.confirms(/^Leave it$/);
-  await closes(page, /Back in the water/);
+  await operator.moves('Water');
+  await operator.returns(/Back in the water/);
   await due(page, 90);
 });
 

@@ -66,7 +66,7 @@ test('a probe that was never calibrated goes over the bench to its next due date
   // Should it become restless in this very moment, the press arms the capture, which then comes by itself.
   await expect(operator.step).not.toContainText('Read back', { timeout: 90_000 });
   await operator.moves('Water');
-  await operator.confirms(/Back in the water, hold released/);
+  await operator.returns(/Back in the water, hold released/);
 
   await expect(page.getByTestId('next-due')).toContainText('in 30 days');
   await expect(page.getByLabel('Tray').getByText('Acid dosing on hold')).toHaveCount(0);

@@ -80,7 +80,16 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
   await expect(page.getByRole('region', { name: 'What if I do nothing' })).toBeVisible();
   await nothingForAxe(page, 'verdict');
   await operator.leaves();
+  // Still in its cup: the hold is not released on a press, and the figures say why.
   await operator.confirms(/Back in the water, hold released/);
+  const refused = page.getByRole('alert').filter({ hasText: 'Is it back in its water?' });
+  await expect(refused).toContainText(
+    /It shows 1[34]\d\d µS\/cm, as in its last cup \(1[34]\d\d\)\. Before the run the water gave \d+\./,
+  );
+  await nothingForAxe(page, 'still in its cup');
+  await operator.moves('Water');
+  await expect(refused).toHaveCount(0);
+  await operator.returns(/Back in the water, hold released/);
   await expect(page.getByTestId('next-due')).toContainText('in 30 days');
   const href = await page.getByRole('link', { name: 'Record of this run (PDF)' }).getAttribute('href');
   const record = await page.request.get(`${url()}${href}`);

@@ -112,6 +112,15 @@ export class Operator {
     if (!['Wiggle', 'Blot', 'Tap'].includes(where)) await expect(pill).toHaveAttribute('aria-pressed', 'true');
   }
 
+  /** Ends the run. While the probe still shows its cup that is refused: it is pressed again until it is taken. */
+  async returns(button: RegExp): Promise<void> {
+    const back = this.page.getByRole('button', { name: button });
+    await expect(async () => {
+      if (await back.isVisible()) await back.click({ timeout: 2000 });
+      await expect(back).toHaveCount(0, { timeout: 2000 });
+    }).toPass();
+  }
+
   async rinsesInto(cup: string): Promise<void> {
     await this.moves('Rinse');
     await this.moves('Blot');

@@ -7,7 +7,7 @@ import { Aedes } from 'aedes';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { AlarmsView } from '@frustum/contract';
-import { RESERVOIR } from '../testing/cast.ts';
+import { fromPhone, RESERVOIR } from '../testing/cast.ts';
 import { testApplication, type TestApplication } from '../testing/application.ts';
 import { AlarmWatch } from './alarms.ts';
 import { Teller, type Told } from './tell.ts';
@@ -37,6 +37,8 @@ describe('alarms', () => {
       .send({ ...RESERVOIR, channel: { kind: 'modbus', host: '127.0.0.1', port: 15_020, unitId: 1, baseAddress: 0 } });
     const rows = (await request(it_.app).get('/api/margins')).body as { rows: { channelId: string }[] };
     expect(added.status).toBe(201);
+    // Only the test says what this channel does.
+    it_.context.poller.stop();
     channelId = rows.rows[0]!.channelId;
     it_.context.teller.tell = (t) => {
       told.push(t);
@@ -84,6 +86,35 @@ describe('alarms', () => {
     await watch.look();
     expect((await read()).standing).toHaveLength(1);
     expect(told.map((t) => t.event)).toEqual(['raised', 'acknowledged', 'over', 'raised']);
+  });
+});
+
+describe('hands that have left something undone', () => {
+  it('a hold of more than an hour is the first alarm, told on every way, and leads to its run; released, it is over', async () => {
+    const it_ = await testApplication();
+    const told: Told[] = [];
+    it_.context.teller.tell = (t) => (told.push(t), Promise.resolve());
+    const watch = new AlarmWatch(it_.context);
+    const { sensorId } = (await request(it_.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
+    const order = { sensorId, points: [{ standardId: 'technical-7.00' }], school: 'statistical' };
+    const { runId } = (await request(it_.app).post('/api/runs').send(order)).body as { runId: string };
+    const send = (counter: number, body: object) =>
+      request(it_.app)
+        .post(`/api/runs/${runId}/events`)
+        .send({ events: [fromPhone(counter, body)] });
+    await send(1, { type: 'step-done', stepId: 'hold', traceSeconds: null });
+    await watch.look();
+    expect(told).toEqual([]);
+    it_.setNow('2026-11-23T10:01:00Z');
+    await watch.look();
+    const { standing } = (await request(it_.app).get('/api/alarms')).body as AlarmsView;
+    expect(standing[0]).toMatchObject({ kind: 'hold', sensorId, runId });
+    expect(told.map((t) => [t.event, t.kind])).toEqual([['raised', 'hold']]);
+    await send(2, { type: 'abandoned', because: 'called away' });
+    await send(3, { type: 'hold-released' });
+    await watch.look();
+    expect(told.at(-1)).toMatchObject({ event: 'over', kind: 'hold' });
+    await it_.close();
   });
 });
 

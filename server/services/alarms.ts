@@ -1,4 +1,4 @@
-import { causesNow, Refusal, type LoopNow } from '@frustum/core';
+import { alarmsByConsequence, causesNow, Refusal, type LoopNow } from '@frustum/core';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
@@ -6,7 +6,7 @@ import { backInWater, impedanceOf } from './checks.ts';
 import { healthOf } from './health.ts';
 import { House } from './house.ts';
 import { marginRows } from './margins.ts';
-import { LOCAL_OPERATOR } from './runs.ts';
+import { handsOn, LOCAL_OPERATOR, runsUnderWay } from './runs.ts';
 
 /** Past ones that are shown. */
 const MOST_PAST = 50;
@@ -16,11 +16,24 @@ const AFTER_CHANGE_MS = 2000;
 /** Longer than this no request waits for it, ms. */
 const SLICE_MS = 12;
 
-const rowOf = ({ key: _key, ...row }: AlarmRecord): AlarmRow => row;
+const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: string | null = null): AlarmRow => ({ ...row, runId });
 
 export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
-  const [standing, past] = await Promise.all([store.readStandingAlarms(), store.readPastAlarms(MOST_PAST)]);
-  return { standing: standing.map(rowOf), past: past.map(rowOf), told: teller.where };
+  const [standing, past, fitted, open] = await Promise.all([
+    store.readStandingAlarms(),
+    store.readPastAlarms(MOST_PAST),
+    store.readFittedLoops(),
+    store.readOpenRuns(),
+  ]);
+  const controls = new Map(fitted.map((f) => [f.sensor.id, f.loop.controls]));
+  const runOf = ({ kind, sensorId }: AlarmRecord) =>
+    kind === 'hold' || kind === 'in-cup' ? (open.find((r) => r.sensorId === sensorId)?.id ?? null) : null;
+  const worst = alarmsByConsequence((sensorId) => controls.get(sensorId ?? '') ?? '');
+  return {
+    standing: [...standing].sort(worst).map((a) => rowOf(a, runOf(a))),
+    past: past.map((a) => rowOf(a)),
+    told: teller.where,
+  };
 }
 
 /** A person has seen it: it stays until its cause is gone, and says so no more. @throws Refusal `alarm-unknown` */
@@ -111,6 +124,8 @@ export class AlarmWatch {
     const rows = new Map((await marginRows(this.context)).map((r) => [r.sensorId, r]));
     const house = await House.read(this.context);
     const backMs = await backInWater(this.context);
+    const nowMs = this.context.now();
+    const hands = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, handsOn(r, nowMs)]));
     const loops: LoopNow[] = [];
     let since = performance.now();
     for (const fitted of house.all) {
@@ -125,6 +140,7 @@ export class AlarmWatch {
         // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
         health: healthOf(fitted, house, impedanceOf(fitted, this.context.hub, backMs(sensor.id))),
         silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
+        hands: hands.get(sensor.id),
       });
       if (performance.now() - since < SLICE_MS) continue;
       await new Promise(setImmediate);

@@ -1,5 +1,13 @@
 import {
   adjustTrouble,
+  cupByTheSheet,
+  type HandsOn,
+  familyOf,
+  median,
+  modelOf,
+  signalOfReading,
+  unlessRefused,
+  type RunPlan,
   apply,
   DECISIONS,
   outcomeOf,
@@ -51,7 +59,10 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   const leaning = leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f)));
   const gates = passedGates(fitted.loop.family, points, lots, leaning, nowMs, order.overrides);
   const { sensorState, limitPercent } = order;
-  const plan = planOf(fitted, points, past, nowMs, { ...order, procedure, gates, sensorState, limitPercent });
+  const choice = { ...order, procedure, gates, sensorState, limitPercent };
+  const before = planOf(fitted, points, past, nowMs, choice);
+  const water = order.procedure === 'electrical' ? {} : waterNow(context, fitted, before.inForce);
+  const plan = { ...before, ...water };
   const run = { id: context.newId(), sensorId: fitted.sensor.id, loopId: fitted.loop.id };
   const first: RunEvent = {
     seq: 1,
@@ -65,6 +76,26 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   await context.journal.keep(run.id, [first], { sensorId: run.sensorId, loopId: run.loopId });
   context.changed();
   return readRun(context, run.id);
+}
+
+/** So many readings say what the water gives just now. */
+const WATER_SAMPLES = 9;
+
+/** What a live channel shows in its water just now; nothing where it is silent, or shows what no such sensor gives. */
+function waterNow(
+  { hub, now }: Context,
+  { loop, channel }: FittedLoop,
+  inForce: RunPlan['inForce'],
+): Pick<RunPlan, 'waterBefore'> {
+  const limit = staleSecondsOf(channel.config);
+  const live = limit === null ? [] : hub.lately(channel.id, WATER_SAMPLES, now() - 1000 * limit);
+  const model = modelOf(familyOf(loop.family), loop.settings);
+  const signals = live.flatMap(({ signal, unit, temperatureC }) => {
+    const own = unlessRefused(() => signalOfReading(model, signal, unit, temperatureC, inForce));
+    return own === null ? [] : [own];
+  });
+  if (!signals.length) return {};
+  return { waterBefore: { signal: median(signals), temperatureC: median(live.map((s) => s.temperatureC)) } };
 }
 
 /** @throws Refusal `run-unknown` */
@@ -210,12 +241,38 @@ export function derivedOf(state: RunState): Pick<RunRecord, 'status' | 'holding'
   };
 }
 
-/** Runs for the tray: open ones, and ended ones whose hold nobody has released. */
-export async function openRuns(context: Context): Promise<OpenRunRow[]> {
-  const list = await context.store.readOpenRuns();
-  const events = await context.store.readEvents(list.map((r) => r.id));
+/** A run that wants hands: open, or ended with a hold that nobody has released. */
+interface UnderWay {
+  readonly run: RunRecord;
+  readonly state: RunState;
+  /** when something was last done in it, ISO 8601 */
+  readonly lastAt: string;
+}
+
+export async function runsUnderWay({ store }: Context): Promise<UnderWay[]> {
+  const list = await store.readOpenRuns();
+  const events = await store.readEvents(list.map((r) => r.id));
   return list.map((run) => {
-    const state = replay(events.filter((e) => e.runId === run.id));
+    const mine = events.filter((e) => e.runId === run.id);
+    return { run, state: replay(mine), lastAt: mine.at(-1)!.at };
+  });
+}
+
+/** What somebody should know of the run that a sensor is in. */
+export function handsOn({ state, lastAt }: UnderWay, nowMs: number): HandsOn {
+  const held = state.hold !== null && state.hold.releasedAt === null;
+  const cup = state.current?.kind === 'wait' ? null : cupByTheSheet(state);
+  return {
+    controls: state.plan.controls,
+    heldSeconds: held ? (nowMs - Date.parse(state.hold.since)) / 1000 : 0,
+    cup: cup ?? '',
+    idleSeconds: cup ? (nowMs - Date.parse(lastAt)) / 1000 : 0,
+  };
+}
+
+/** Runs for the tray. */
+export async function openRuns(context: Context): Promise<OpenRunRow[]> {
+  return (await runsUnderWay(context)).map(({ run, state }) => {
     return {
       runId: run.id,
       sensorId: run.sensorId,

@@ -6,6 +6,8 @@ import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
 
 const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
+  hold: 'On hold',
+  'in-cup': 'Probe in a cup',
   margin: 'Margin',
   health: 'Health',
   silent: 'Silent',
@@ -60,10 +62,19 @@ function List({ name, alarms }: { name: string; alarms: readonly AlarmRow[] }) {
   );
 }
 
+/** Where an alarm leads first: to the run, to the bench, or to the sensor's page. */
+function whatToDo({ kind, sensorId, runId }: AlarmRow): { readonly to: string; readonly words: string } | null {
+  if (runId) return { to: `/bench/${runId}`, words: 'To the run' };
+  if (!sensorId) return null;
+  if (kind === 'margin') return { to: `/bench/start/${sensorId}`, words: 'To the bench' };
+  return { to: `/sensors/${sensorId}`, words: 'See the sensor' };
+}
+
 function Alarm({ alarm }: { alarm: AlarmRow }) {
   const [acknowledge, { isLoading, error }] = useAcknowledgeMutation();
   const { id, kind, text, sensorId, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt } = alarm;
   const open = !acknowledgedAt && !clearedAt;
+  const toDo = clearedAt ? null : whatToDo(alarm);
   return (
     <li
       className={`border-l-[3px] pl-3 py-2 mb-2.5 flex flex-wrap gap-x-4 gap-y-2 items-center ${open ? 'border-error' : 'border-base-300'}`}
@@ -82,25 +93,21 @@ function Alarm({ alarm }: { alarm: AlarmRow }) {
         )}
       </div>
       <span className="flex gap-2.5">
+        {toDo && (
+          <Link className={`btn h-12 ${open ? 'btn-primary' : 'btn-outline border-base-300'}`} to={toDo.to}>
+            {toDo.words} <span className="sr-only">: {text}</span>
+          </Link>
+        )}
         {open && (
           <button
             type="button"
-            className="btn btn-primary h-12"
+            className="btn btn-ghost h-12 font-normal"
             disabled={isLoading}
             aria-label={`I have seen it: ${text}`}
             onClick={() => void acknowledge(id)}
           >
             I have seen it
           </button>
-        )}
-        {sensorId && (
-          <Link
-            className="btn btn-outline border-base-300 h-12"
-            to={`/sensors/${sensorId}`}
-            aria-label={`Look: ${text}`}
-          >
-            Look
-          </Link>
         )}
       </span>
     </li>

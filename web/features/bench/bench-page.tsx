@@ -35,7 +35,8 @@ function Bench({ run }: { run: BenchRun }) {
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
-  const wired = state.plan.channelKind !== 'hand' && state.status === 'open';
+  const held = state.hold !== null && state.hold.releasedAt === null;
+  const wired = state.plan.channelKind !== 'hand' && (state.status === 'open' || held);
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
   const trace = useLiveTrace(wired ? view : null, inFamily(state.plan), inForce);
   const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
@@ -74,7 +75,7 @@ function Bench({ run }: { run: BenchRun }) {
           </Notice>
         </div>
       )}
-      <StillHeld run={run} />
+      <StillHeld run={run} trace={trace} />
       <Withdrawn state={state} />
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
         <Boundary what="The step sheet" until={[state]} beside={<div className="max-lg:hidden">{quiet}</div>}>
@@ -89,7 +90,7 @@ function Bench({ run }: { run: BenchRun }) {
           <Boundary what="This step" until={[state]}>
             <RunNow run={run} trace={trace} />
           </Boundary>
-          {view.hands && state.status === 'open' && (
+          {view.hands && (state.status === 'open' || held) && (
             <Hands channelId={view.channelId} standards={state.plan.points.map((p) => p.standard.name)} />
           )}
         </section>

@@ -1,11 +1,13 @@
+import { useState } from 'react';
 import { AIR, type Step } from '@frustum/core';
 import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { PassOver } from './pass-over.tsx';
+import { StillThere, stillThere } from './still-there.tsx';
 import { momentOn, type LiveTrace } from './use-live-trace.ts';
-import type { BenchRun } from './use-run.ts';
+import type { BenchRun, Body } from './use-run.ts';
 
 const DONE: Record<string, string> = {
   hold: 'It is on hold',
@@ -37,14 +39,17 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const holding = step.key === 'return' && state.hold !== null && state.hold.releasedAt === null;
   const inAir = step.pointIndex != null && plan.points[step.pointIndex]?.standard.id === AIR.id;
   const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding, inAir);
-  const done = () => {
-    const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
-    send({ type: 'step-done', stepId: step.id, ...momentOn(trace) }, ...ending);
-  };
-  const keys = { n: done };
-  useKeys(keys);
   const inForce = state.adjusted?.coefficients ?? plan.inForce;
   const figures = inFamily(plan);
+  const still = step.id === 'return' ? stillThere(run, trace) : null;
+  const [asked, setAsked] = useState(false);
+  const finish = (...said: Body[]) => {
+    const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
+    send(...said, { type: 'step-done', stepId: step.id, ...momentOn(trace) }, ...ending);
+  };
+  const done = () => (still ? setAsked(true) : finish());
+  const keys = { n: done };
+  useKeys(keys);
   return (
     <div>
       <h2 className="text-[27px] leading-tight max-lg:sr-only">{step.title}</h2>
@@ -66,6 +71,13 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={done}>
         {label} <kbd className="key max-lg:hidden text-primary-content border-primary-content/50">n</kbd>
       </button>
+      {asked && still && (
+        <StillThere
+          words={still}
+          release={holding}
+          onInsist={(record) => finish({ type: 'warned', stepId: step.id, warning: record, kept: true })}
+        />
+      )}
       <PassOver run={run} step={step} trace={trace} />
     </div>
   );
