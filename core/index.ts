@@ -250,7 +250,7 @@ export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
 export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-in-cup.ts';
-export { hasBegunAnew, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
+export { hasBegunAnew, movedSince, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
 

@@ -97,15 +97,24 @@ export function provoked(
     const into = doing.into[i] ?? doing.into.at(-1)!;
     const asked = named(askedName);
     const place = into === 'air' ? 'air' : `cup-${into}`;
+    const way = [read().temperatureC];
     if (!(i > 0 && doing.into[i - 1] === into)) {
       body.moveTo('rinse');
       runs(body, 6);
+      way.push(read().temperatureC);
       if (doing.blot) body.blot();
       body.moveTo(place);
       if (into !== 'air') body.tap();
       else if (doing.blot) body.blot();
     }
-    const cup: Cup = { plan, asked, shelf: ph ? PH_SHELF : EC_SHELF, before, fresh: i === 0 };
+    const cup: Cup = {
+      plan,
+      asked,
+      shelf: ph ? PH_SHELF : EC_SHELF,
+      before,
+      fresh: i === 0,
+      wayC: Math.max(...way) - Math.min(...way),
+    };
     const response = responseIn(plan, asked);
     const samples: Sample[] = [];
     const answered: string[] = [];

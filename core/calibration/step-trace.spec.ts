@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { hasBegunAnew, ofThisStep, tooOld } from './step-trace.ts';
+import { hasBegunAnew, movedSince, ofThisStep, tooOld } from './step-trace.ts';
 
 const BEGUN_MS = Date.UTC(2026, 10, 23, 14);
 
@@ -61,6 +61,17 @@ describe('the trace of a step, whatever clocks do', () => {
     });
     expect(ofThisStep(at(15), later, later[0]!.epoch, 120).map((s) => s.signal)).toEqual([13, 14, 15, 16, 17, 18, 19]);
     expect(ofThisStep(at(5), later, later[0]!.epoch, 120)).toHaveLength(10);
+  });
+});
+
+describe('how far a thermometer has moved since the run began', () => {
+  const minutes = (temperatures: readonly number[]) =>
+    temperatures.map((temperatureC, i) => ({ t: i, atMs: BEGUN_MS + 60_000 * i, signal: 0, temperatureC }));
+  const trace = minutes([30, 24.6, 24.7, 21.2, 24.6]);
+  it('is its range from then on; nothing is known where the trace begins later', () => {
+    expect(movedSince(new Date(BEGUN_MS + 60_000).toISOString(), trace)).toBeCloseTo(3.5, 9);
+    expect(movedSince(new Date(BEGUN_MS + 60_000).toISOString(), trace.slice(2))).toBeUndefined();
+    expect(movedSince(new Date(BEGUN_MS).toISOString(), [])).toBeUndefined();
   });
 });
 

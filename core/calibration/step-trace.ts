@@ -26,6 +26,24 @@ export function ofThisStep<S extends LiveTraceSample>(
   return samples.filter((s) => s.atMs >= sinceMs);
 }
 
+/** A trace that begins no later than this after the run shows the whole way from the water, ms. */
+const FROM_THE_START_MS = 5000;
+
+/**
+ * How far a thermometer has moved since a run began: the probe was taken out, rinsed and carried, °C.
+ *
+ * @param samples of one epoch, oldest first
+ * @returns undefined where the trace does not go back so far
+ */
+export function movedSince(startedAt: string, samples: readonly LiveTraceSample[]): number | undefined {
+  const fromMs = Date.parse(startedAt);
+  if (!samples.length || samples[0]!.atMs > fromMs + FROM_THE_START_MS) return undefined;
+  let [low, high] = [Infinity, -Infinity];
+  for (const { atMs, temperatureC } of samples)
+    if (atMs >= fromMs) [low, high] = [Math.min(low, temperatureC), Math.max(high, temperatureC)];
+  return high >= low ? high - low : undefined;
+}
+
 /**
  * Whether a trace has begun anew since the current step began: what was seen before is no part of it any more.
  *

@@ -29,7 +29,13 @@ export function cupIn(state: RunState, step: Step, asked: Standard, shelf: reado
   const own = settlingsOf(state, pass, step.pointIndex!).at(-1);
   const readingBack = step.purpose === 'read-back' && own;
   return {
-    plan: { family: plan.family, settings: plan.settings, expected: plan.expected, workingC: plan.workingC },
+    plan: {
+      family: plan.family,
+      settings: plan.settings,
+      expected: plan.expected,
+      workingC: plan.workingC,
+      inForceKnown: plan.inForceKnown,
+    },
     asked,
     shelf: takenByMistake(plan, shelf),
     before,

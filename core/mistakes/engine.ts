@@ -69,7 +69,7 @@ export function weigh<F>(
     warning: said
       ? {
           id: said.id,
-          stops: said.stops ?? false,
+          stops: typeof said.stops === 'function' ? said.stops(facts) : (said.stops ?? false),
           ...said.says(facts),
           ...(near ? { or: { id: near.id, title: near.says(facts).title } } : {}),
         }

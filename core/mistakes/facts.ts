@@ -14,7 +14,8 @@ export type Before = Pick<StandardPoint, 'standard' | 'signal' | 'temperatureC'>
 
 /** What is asked of a cup. */
 export interface Cup {
-  readonly plan: Pick<RunPlan, 'family' | 'settings' | 'expected' | 'workingC'>;
+  readonly plan: Pick<RunPlan, 'family' | 'settings' | 'expected' | 'workingC'> &
+    Partial<Pick<RunPlan, 'inForceKnown'>>;
   readonly asked: Standard;
   /** bottles that may have been taken instead */
   readonly shelf: readonly Standard[];
@@ -22,6 +23,11 @@ export interface Cup {
   readonly before: readonly Before[];
   /** it was put in just now, and watched since */
   readonly fresh: boolean;
+  /**
+   * how far the thermometer moved on the way, since the probe left its water: it was rinsed and carried, °C; absent where nobody
+   * watched it
+   */
+  readonly wayC?: number;
   /** read back: what it gave in this very cup before it was adjusted, and how well that is known */
   readonly anchor?: { readonly signal: number; readonly sd: number };
 }
@@ -64,7 +70,7 @@ export interface Facts {
   readonly ready: boolean;
   readonly seconds: number;
   readonly temperatureC: number;
-  /** how far the thermometer moved since it came into this cup, °C; null where it was not watched from the beginning */
+  /** how far the thermometer moved on the way and since it came into this cup, °C; null where it was not watched from the beginning */
   readonly warmed: number | null;
 }
 
@@ -143,7 +149,7 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
     ready: settling.state === 'ready',
     seconds: settling.seconds,
     temperatureC,
-    warmed: watched ? Math.max(...temperatures) - Math.min(...temperatures) : null,
+    warmed: watched ? Math.max(cup.wayC ?? 0, Math.max(...temperatures) - Math.min(...temperatures)) : null,
   };
 }
 const MOST_SAMPLES = 120;

@@ -33,7 +33,7 @@ export interface Hypothesis<F> {
   /** `level`: judges where the signal stands. Who has answered for that once in a cup is not asked again by another one. */
   readonly about?: 'level';
   /** capturing in spite of it would be wrong more often than not */
-  readonly stops?: boolean;
+  readonly stops?: boolean | ((facts: F) => boolean);
   weight(facts: F): number;
   /** competes always, and is said only then; absent = always */
   sayable?(facts: F): boolean;

@@ -151,9 +151,38 @@ describe('a watched cup', () => {
     expect(cold.title).toMatch(/^The cup of 7\.00 has 13\.\d °C, the water 22\.0 °C: [89]\.\d apart\.$/);
   });
 
+  it('to the rinse and back, and once more: that happened, and is no beat', () => {
+    const detour = (t: number) => (Math.abs(t - 60) < 8 || Math.abs(t - 108) < 8 ? 90 : 0);
+    const away = trace({ to: inCup(seven), seconds: 180 }).map((s) => ({ ...s, signal: s.signal + detour(s.t) }));
+    for (let seconds = 80; seconds <= 180; seconds += 5)
+      expect(look(cupOf(seven), away.slice(0, 2 * seconds))?.warning?.id, `${seconds} s`).not.toBe('hum');
+  });
+
+  it('nobody is stopped by a probe that nobody knows: on a first run a worn one is only asked about', () => {
+    const first = {
+      ...plan,
+      inForceKnown: false,
+      expected: { zero: 0, zeroSd: 8, sensitivity: 0.97, sensitivitySd: 0.03 },
+    };
+    const worn = trace({ to: inCup(ten, { zero: 35, sensitivity: 0.85 }) });
+    const shelf = [four, seven, buffer('technical-9.00'), ten];
+    expect(look(cupOf(ten, { plan: first, shelf }), worn)!.warning).toMatchObject({ id: 'wrong-cup', stops: false });
+    expect(look(cupOf(ten, { plan: { ...first, inForceKnown: true }, shelf }), worn)!.warning).toMatchObject({
+      stops: true,
+    });
+    // No worn probe reads 4.01 in 7.00.
+    expect(look(cupOf(seven, { plan: first }), trace({ to: inCup(four) }))!.warning).toMatchObject({
+      id: 'wrong-cup',
+      stops: true,
+    });
+  });
+
   it('a thermometer that does not move at all hangs elsewhere; in the next cup of the same room it need not move', () => {
     const still = trace({ to: inCup(seven), temperature: (t) => 22 + 0.01 * Math.sin(t) });
-    expect(look(cupOf(seven), still)!.warning?.id).toBe('thermometer-elsewhere');
+    expect(look(cupOf(seven, { wayC: 0.03 }), still)!.warning?.id).toBe('thermometer-elsewhere');
+    // Floated in the water first, as the bench advises, a cup moves nothing: rinsing and carrying did, or nobody saw it.
+    expect(look(cupOf(seven, { wayC: 1.2 }), still)!.warning).toBeNull();
+    expect(look(cupOf(seven), still)!.warning).toBeNull();
     expect(
       look(cupOf(four, { before: [inSeven], fresh: false }), trace({ to: inCup(four), temperature: () => 22 }))!
         .warning,

@@ -13,6 +13,8 @@ const PEAK_RATE = 11;
 /** A cup that comes from elsewhere changes the thermometer by about so much, °C, and never by less than its noise. */
 const USUAL_WARMED_C = 4;
 const STILL_C = 0.06;
+/** Half of the cups are floated in the water first, as the bench advises: then nothing moves. Common practice, no source. */
+const FLOATED = 0.5;
 /** Cups are as warm as the water within this, °C. Common practice, no source. */
 const USUAL_APART_C = 1.15;
 
@@ -26,6 +28,9 @@ export const standing = ({ off, toCome, sd, toComeSd }: Facts) => ({
   sd: Math.max(LEAST_STEPS, Math.sqrt(Math.max(0, sd ** 2 - toComeSd ** 2))),
 });
 
+/** How a stuck thermometer moves. */
+export const stillLog = (warmed: number) => Math.log(2) + normalLog(warmed, 0, STILL_C);
+
 /** Logarithms of the densities of a sound cup, one for each thing that a hypothesis may override. */
 export const SOUND = {
   off: ({ off, sd }: Facts) =>
@@ -35,16 +40,19 @@ export const SOUND = {
     ]),
   noise: ({ noise }: Facts) => normalLog(Math.log(noise), Math.log(USUAL_NOISE), NOISE_SPREAD),
   swing: ({ swing }: Facts) => (swing ? Math.log(PEAK_RATE) - PEAK_RATE * swing.share : 0),
-  warmed: ({ warmed }: Facts) => (warmed === null ? 0 : Math.log(2) + normalLog(warmed, 0, USUAL_WARMED_C)),
+  warmed: ({ warmed, cup }: Facts) => {
+    if (warmed === null) return 0;
+    const elsewhere = Math.log(2) + normalLog(warmed, 0, USUAL_WARMED_C);
+    // Rinsed and carried through the room it moves, whatever the cup; the cup alone says less.
+    if (cup.wayC !== undefined) return elsewhere;
+    return logSum([Math.log(1 - FLOATED) + elsewhere, Math.log(FLOATED) + stillLog(warmed)]);
+  },
   apart: ({ temperatureC, cup }: Facts) => normalLog(temperatureC - cup.plan.workingC, 0, USUAL_APART_C),
   /** dry, it shows its zero within seconds */
   inAir: (facts: Facts) => (isInAir(facts) ? normalLog(standing(facts).off, 0, standing(facts).sd) : 0),
   toCome: ({ toCome, toComeSd }: Facts) => normalLog(toCome, 0, Math.hypot(0.5, Math.min(0.5, toComeSd))),
 } as const;
 export type Part = keyof typeof SOUND;
-
-/** How a stuck thermometer moves. */
-export const stillLog = (warmed: number) => Math.log(2) + normalLog(warmed, 0, STILL_C);
 
 /** What restlessness does to the noise: so many times the usual. */
 export const noiseLog = (noise: number, times: number, spread: number) =>

@@ -15,6 +15,8 @@ const SKIPPED_S = 15;
 const WINDOW_S = 120;
 const MOST_BINS = 120;
 const LEAST_BINS = 24;
+/** A beat goes on: each half of the window has at least so much of its height. */
+const STEADY = 0.5;
 /** Fewer than this many times to and fro is a tail that bends. */
 const LEAST_CYCLES = 2.5;
 const CUBIC = 3;
@@ -53,7 +55,22 @@ export function swingOf(samples: readonly Sample[], step: number): Swing | null 
     if (explained > best.share * power)
       best = { share: explained / power, cycles, amplitude: (2 * Math.hypot(c, s)) / bins.length };
   }
+  const half = Math.floor(x.length / 2);
+  const steadiest = Math.min(heightIn(x, rest, best.cycles, 0, half), heightIn(x, rest, best.cycles, half, x.length));
+  // The probe went from a cup to the rinse and back: that happened, and does not go on.
+  if (steadiest < STEADY * best.amplitude) return { amplitude: 0, periodSeconds: span / best.cycles, share: 0 };
   return { amplitude: best.amplitude, periodSeconds: span / best.cycles, share: Math.min(1, best.share) };
+}
+
+/** Half the height of a beat in a part of a trace. */
+function heightIn(x: readonly number[], rest: readonly number[], cycles: number, from: number, to: number): number {
+  let c = 0;
+  let s = 0;
+  for (let i = from; i < to; i++) {
+    c += rest[i]! * Math.cos(Math.PI * cycles * x[i]!);
+    s += rest[i]! * Math.sin(Math.PI * cycles * x[i]!);
+  }
+  return (2 * Math.hypot(c, s)) / (to - from);
 }
 
 /** What is left after the best cubic, by Legendre polynomials made orthogonal on these points. */

@@ -18,12 +18,28 @@ function likest(facts: Facts): Instead {
 /** Standard deviations within which exchanged poles explain it as well. */
 const AS_WELL = 3;
 
+/** A probe nobody knows may be worn: so much of its least sensitivity, and so many times its zero. Common practice, no source. */
+const WORN_SHARE = 0.8;
+const WORN_ZEROS = 2;
+
+/** On a first run nothing is known but the kind of sensor: would a worn one read like this in the right cup? */
+function mayBeWorn({ cup, family, model, signal, expected }: Facts): boolean {
+  if (cup.plan.inForceKnown !== false) return false;
+  const { zero, sensitivity } = cup.plan.expected;
+  const { limits } = family;
+  const ideal = (expected - model.origin - zero) / sensitivity;
+  const zeroAt = (s: number) => signal - model.origin - s * ideal;
+  const ends = [zeroAt(WORN_SHARE * limits.sensitivityLow), zeroAt(limits.sensitivityHigh)];
+  const most = WORN_ZEROS * limits.zero;
+  return Math.min(...ends) <= most && Math.max(...ends) >= -most;
+}
+
 /** Another standard of the shelf explains the signal far better. */
 export const WRONG_CUP: Hypothesis<Facts> = {
   id: 'wrong-cup',
   prior: 0.03,
   mark: 'It looked like',
-  stops: true,
+  stops: (facts) => !mayBeWorn(facts),
   about: 'level',
   alike: 'which-cup',
   weight(facts) {

@@ -9,7 +9,9 @@ import type { BenchRun } from './use-run.ts';
 /** What if I do nothing: the chance of being outside at the next visit, left as it is and adjusted now. */
 export function IfNothing({ run }: { run: BenchRun }) {
   const { state, view } = run;
-  const { data } = useOutlookQuery({ runId: view.runId, seq: state.seq });
+  const { seq } = state;
+  // What still waits here the server has not heard of: asked now, it would answer for the run as it was.
+  const { data } = useOutlookQuery({ runId: view.runId, seq }, { skip: view.events.at(-1)?.seq !== seq });
   const outlook = data?.outlook;
   if (!outlook || !state.plan.inForceKnown) return null;
   const { tolerance } = state.plan;

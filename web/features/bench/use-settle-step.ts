@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   cupIn,
   hasBegunAnew,
+  movedSince,
   ofThisStep,
   Refusal,
   standardAt,
@@ -90,6 +91,11 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     () => (cups ? null : cupIn(state, step, known, standardsOn(shelf, state.plan))),
     [cups, state, step, known, shelf],
   );
+  const fresh = cup?.fresh ?? false;
+  const wayC = useMemo(
+    () => (fresh ? movedSince(state.startedAt, trace.samples) : undefined),
+    [fresh, state.startedAt, trace.samples],
+  );
   const answered = answeredIn(state, step);
   const look = useMemo(
     () =>
@@ -101,7 +107,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
             school,
             resolution: plan.resolution,
             disturbedAt: disturbedHere,
-            cup,
+            cup: cup && wayC !== undefined ? { ...cup, wayC } : cup,
             answered: answered.split('\n'),
           }
         : null,
@@ -117,6 +123,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
       plan.resolution,
       disturbedHere,
       cup,
+      wayC,
       answered,
     ],
   );
@@ -124,10 +131,10 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
   const settling = seen?.settling ?? null;
   const [warning, answer] = useWarning(seen?.warning ?? null, answered);
   const wiggled = step.purpose !== 'repeat' || state.disturbed;
-  const fresh = trace.state === 'live';
+  const isLive = trace.state === 'live';
   const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
   const outside = cupC === null || !standard ? null : tableTrouble(standard, cupC);
-  const ready = settling?.state === 'ready' && wiggled && fresh && !warning?.stops && !outside;
+  const ready = settling?.state === 'ready' && wiggled && isLive && !warning?.stops && !outside;
   useNoticed(settling, samples, epoch, disturbedHere, run, step);
   useReadySignal(ready);
 
