@@ -152,10 +152,15 @@ describe('a watched cup', () => {
   });
 
   it('to the rinse and back, and once more: that happened, and is no beat', () => {
-    const detour = (t: number) => (Math.abs(t - 60) < 8 || Math.abs(t - 108) < 8 ? 90 : 0);
-    const away = trace({ to: inCup(seven), seconds: 180 }).map((s) => ({ ...s, signal: s.signal + detour(s.t) }));
-    for (let seconds = 80; seconds <= 180; seconds += 5)
-      expect(look(cupOf(seven), away.slice(0, 2 * seconds))?.warning?.id, `${seconds} s`).not.toBe('hum');
+    // From 20 s on out of the cup for 10 s, and again 30 s later; the signal follows in 8 s each time.
+    const target = (t: number) => ([20, 50].some((from) => t > from && t < from + 10) ? 60 : 0);
+    let away = 0;
+    const samples = trace({ to: inCup(seven), from: inCup(seven), seconds: 140 }).map((s) => {
+      away += (target(s.t) - away) * (1 - Math.exp(-0.5 / 8));
+      return { ...s, signal: s.signal + away };
+    });
+    for (let seconds = 60; seconds <= 140; seconds += 5)
+      expect(look(cupOf(seven), samples.slice(0, 2 * seconds))?.warning?.id, `${seconds} s`).not.toBe('hum');
   });
 
   it('nobody is stopped by a probe that nobody knows: on a first run a worn one is only asked about', () => {

@@ -1,4 +1,5 @@
 import type { Sample } from '../settling/trace.ts';
+import { noiseSd } from '../statistics/robust.ts';
 import { binned } from '../settling/trace.ts';
 
 /** A steady beat in a trace. */
@@ -15,8 +16,8 @@ const SKIPPED_S = 15;
 const WINDOW_S = 120;
 const MOST_BINS = 120;
 const LEAST_BINS = 24;
-/** A beat goes on: each half of the window has at least so much of its height. */
-const STEADY = 0.5;
+/** What is left beside a beat is noise: it explains at least this share of what it would then explain. */
+const ALL_BUT_NOISE = 0.85;
 /** Fewer than this many times to and fro is a tail that bends. */
 const LEAST_CYCLES = 2.5;
 const CUBIC = 3;
@@ -55,22 +56,11 @@ export function swingOf(samples: readonly Sample[], step: number): Swing | null 
     if (explained > best.share * power)
       best = { share: explained / power, cycles, amplitude: (2 * Math.hypot(c, s)) / bins.length };
   }
-  const half = Math.floor(x.length / 2);
-  const steadiest = Math.min(heightIn(x, rest, best.cycles, 0, half), heightIn(x, rest, best.cycles, half, x.length));
-  // The probe went from a cup to the rinse and back: that happened, and does not go on.
-  if (steadiest < STEADY * best.amplitude) return { amplitude: 0, periodSeconds: span / best.cycles, share: 0 };
+  // The probe went from its cup to the rinse and back: that leaves far more beside its beat than the noise between neighbours.
+  const noise = noiseSd(rest);
+  const would = best.amplitude ** 2 / (best.amplitude ** 2 + 2 * noise ** 2);
+  if (best.share < ALL_BUT_NOISE * would) return null;
   return { amplitude: best.amplitude, periodSeconds: span / best.cycles, share: Math.min(1, best.share) };
-}
-
-/** Half the height of a beat in a part of a trace. */
-function heightIn(x: readonly number[], rest: readonly number[], cycles: number, from: number, to: number): number {
-  let c = 0;
-  let s = 0;
-  for (let i = from; i < to; i++) {
-    c += rest[i]! * Math.cos(Math.PI * cycles * x[i]!);
-    s += rest[i]! * Math.sin(Math.PI * cycles * x[i]!);
-  }
-  return (2 * Math.hypot(c, s)) / (to - from);
 }
 
 /** What is left after the best cubic, by Legendre polynomials made orthogonal on these points. */
