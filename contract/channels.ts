@@ -96,7 +96,7 @@ const registerType = (label: string) =>
 /** A temperature that the device does not give is set by hand. */
 const fixedC = number()
   .typeError('The temperature is not a figure. Type it like 25.')
-  .min(-5, 'The temperature is below -5 °C.')
+  .min(-5, 'The temperature is below −5 °C.')
   .max(110, 'The temperature is above 110 °C.')
   .nullable()
   .default(null);

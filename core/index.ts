@@ -206,6 +206,7 @@ export { countsAt, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn 
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
 export { standardOf } from './calibration/entry.ts';
+export { farFromWork, pointsTrouble, requirePoints, suggestedSet, type PouredFor } from './calibration/points.ts';
 export { gatesOf, type Gate, type GateFacts } from './calibration/gates.ts';
 export {
   fitOf,
@@ -228,6 +229,7 @@ export {
 export {
   builtIn,
   mayAdjust,
+  poursStandards,
   proceduresFor,
   type ExtraStep,
   type OwnWords,

@@ -1,4 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
+import type { Standard } from '../solutions/standard.ts';
+import { farFromWork, type PouredFor } from './points.ts';
 
 /** A bottle as its gate sees it. */
 export interface LotFacts {
@@ -26,6 +28,8 @@ export interface GateFacts {
   readonly lots: readonly LotFacts[];
   /** calibrated before this one; a thermometer always, the sensors on one reference before an ion tip */
   readonly leansOn: readonly LeansOn[];
+  /** the loop and what is poured for it; absent where nothing is */
+  readonly poured?: { readonly loop: PouredFor; readonly standards: readonly Standard[] };
 }
 
 /** What should be so before a run begins, and is not. */
@@ -51,8 +55,8 @@ const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
  * @example gatesOf({ nowMs: Date.UTC(2026, 10, 24), family: 'ph', leansOn: [], lots: [{ label: 'K-1', standardName: '7.00', expiresOn: '2026-11-01', openedOn: null, usedUpOn: null }] })[0].id // 'lot-expired:7.00'
  */
 export function gatesOf(facts: GateFacts): readonly Gate[] {
-  const { nowMs, family, lots, leansOn } = facts;
-  const gates: Gate[] = [];
+  const { nowMs, family, lots, leansOn, poured } = facts;
+  const gates: Gate[] = poured ? [...farFromWork(poured.loop, poured.standards)] : [];
   for (const lot of lots) {
     const bottle = `Lot ${lot.label} of ${lot.standardName}`;
     const since = lot.openedOn === null ? 0 : Math.floor((nowMs - dayOf(lot.openedOn)) / MS_PER_DAY);

@@ -122,5 +122,8 @@ export function proceduresFor(family: string): readonly ProcedureInfo[] {
 /** The built-in procedure of a kind, as a run keeps it. */
 export const builtIn = (kind: ProcedureKind): Procedure => ({ kind, id: '', version: 0, name: INFOS[kind].name });
 
+/** Are standards poured for it? @example poursStandards('sample') // 'false' */
+export const poursStandards = (kind: ProcedureKind): boolean => INFOS[kind].points === 'family';
+
 /** May this end in an adjustment? @example mayAdjust('verify') // 'false' */
 export const mayAdjust = (kind: ProcedureKind): boolean => INFOS[kind].adjusts;

@@ -73,7 +73,7 @@ test('two more wires: any Modbus map with its raw words, and a SenML pack over M
   await page.getByLabel('Temperature scale').fill('0.01');
   await page.getByRole('button', { name: 'Read it once' }).click();
   const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
-  await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
+  await expect(tried).toContainText(/It answers: −?\d+\.\d mV at \d+\.\d °C/);
   await expect(tried).toContainText(`signal, input register ${channel.baseAddress}, int16: `);
   const [, mv, raw] = /It answers: (-?\d+\.\d) mV[\s\S]*?\(hex\) = (-?\d+)/.exec(await tried.innerText())!;
   expect(Number(mv)).toBeCloseTo(Number(raw) / 10, 9);
@@ -97,7 +97,7 @@ test('two more wires: any Modbus map with its raw words, and a SenML pack over M
   await expect(tried).toContainText('the pack has no “potential”; it has rinse-line/potential, rinse-line/water');
   await page.getByLabel('Name of the signal').fill('rinse-line/potential');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  await expect(tried).toContainText(/It answers: -?\d+\.\d mV at \d+\.\d °C/);
+  await expect(tried).toContainText(/It answers: −?\d+\.\d mV at \d+\.\d °C/);
   const [, scaled, volts] = /It answers: (-?\d+\.\d) mV[\s\S]*?potential: (-?[\d.e-]+) V/.exec(
     await tried.innerText(),
   )!;

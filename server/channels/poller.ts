@@ -6,7 +6,7 @@ import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
-import { wireRefusal, type LogIns, type Wire, type WireReading } from './wire.ts';
+import { wireRefusal, withMinus, type LogIns, type Wire, type WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
 const IDLE_MS = 2000;
@@ -138,7 +138,7 @@ export class Poller {
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
       const { raw, signal, unit, temperatureC, impedance = null } = await wire.read();
-      const message = `It answers: ${figure(signal, unit)} ${unit} at ${temperatureC.toFixed(1)} °C.`;
+      const message = withMinus(`It answers: ${figure(signal, unit)} ${unit} at ${temperatureC.toFixed(1)} °C.`);
       return {
         ok: true,
         stage: 'done',

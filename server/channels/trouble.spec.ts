@@ -214,7 +214,7 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     poller.add('c1', modbus(portOf(await device(450)), { rangeLow: -414, rangeHigh: 414 }));
     const fault = await until((m) => isState(m, 'fault'));
     expect(fault.event === 'state' && fault.data.message).toMatch(
-      /4500 on the wire is 450 mV; this channel goes from -414 to 414 mV/,
+      /4500 on the wire is 450 mV; this channel goes from −414 to 414 mV/,
     );
     expect(said.some((m) => isSample(m))).toBe(false);
   });

@@ -39,8 +39,11 @@ export interface Wire {
 /** The sentence of a wire that failed: who, at which stage, what, and the way out. */
 export function wireRefusal(where: string, stage: Stage, what: string, wayOut = WAYS_OUT[stage]): Refusal {
   const code = stage === 'status' || stage === 'range' ? 'device-fault' : 'device-unreachable';
-  return new Refusal(code, `${where}, ${stage}: ${what}. ${wayOut}`, { where, stage });
+  return new Refusal(code, `${where}, ${stage}: ${withMinus(what)}. ${wayOut}`, { where, stage });
 }
+
+/** Figures in a sentence have a real minus sign; names keep their hyphens. */
+export const withMinus = (words: string): string => words.replace(/(?<![\w.:/-])-(?=\d)/g, '−');
 
 const WAYS_OUT: Record<Stage, string> = {
   name: 'Check the name, or use the address in figures.',

@@ -65,7 +65,7 @@ describe('JSON over HTTP', () => {
       { what: 'signal, /probes/0/mv', value: '-8.4' },
       { what: 'temperature, /probes/0/c', value: '24.6' },
     ]);
-    expect(found.message).toBe('It answers: -8.4 mV at 24.6 °C.');
+    expect(found.message).toBe('It answers: −8.4 mV at 24.6 °C.');
   });
 
   it('takes texts, °F, scale and offset, and a fixed temperature', async () => {
@@ -92,9 +92,9 @@ describe('JSON over HTTP', () => {
       json(PROBE),
       { scale: 1000 },
       'range',
-      /-8\.4 on the wire is -8400 mV; nothing of the kind is below -2000/,
+      /−8\.4 on the wire is −8400 mV; nothing of the kind is below −2000/,
     ],
-    ['steam', json({ probes: [{ mv: 1, c: 400 }] }), {}, 'range', /400\.0 °C is outside -10 to 130/],
+    ['steam', json({ probes: [{ mv: 1, c: 400 }] }), {}, 'range', /400\.0 °C is outside −10 to 130/],
     ['not found', (_, r) => void r.writeHead(404).end(), {}, 'read', /it answered 404 Not Found\. Check the address/],
     [
       'elsewhere',
@@ -382,7 +382,7 @@ describe('what a number on the wire can be', () => {
     const cell = scaled({ quantity: 'mA', spanUnit: 'mS/cm', at4: 0, at20: 80 });
     expect(signalOf('here', 14.6, cell)).toEqual({ signal: 53, unit: 'mS/cm' });
     expect(() => signalOf('here', 2500, scaled({}))).toThrow(
-      /2500 mV; nothing of the kind is below -2000 or above 2000/,
+      /2500 mV; nothing of the kind is below −2000 or above 2000/,
     );
     expect(() => signalOf('here', 15.2, scaled({ quantity: 'pH' }))).toThrow(/15.2 pH; nothing of the kind/);
     const narrow = scaled({ quantity: 'µS/cm', rangeLow: 0, rangeHigh: 200 });
@@ -391,7 +391,7 @@ describe('what a number on the wire can be', () => {
       /range: 1413 on the wire is 1413 µS\/cm; this channel goes from 0 to 200/,
     );
     expect(signalOf('here', 40_000, scaled({ quantity: 'counts' })).unit).toBe('counts');
-    expect(() => celsiusOf('here', -40)).toThrow(/outside -10 to 130/);
+    expect(() => celsiusOf('here', -40)).toThrow(/outside −10 to 130/);
   });
 });
 

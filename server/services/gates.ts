@@ -30,7 +30,8 @@ export function leansOn(fitted: FittedLoop, all: readonly FittedLoop[], dueOf: (
  * @throws Refusal `gate-open` for one that nobody gave a reason for
  */
 export function passedGates(
-  family: string,
+  loop: FittedLoop['loop'],
+  pours: boolean,
   points: readonly PlannedPoint[],
   lots: readonly LotRecord[],
   leaning: readonly LeansOn[],
@@ -43,7 +44,9 @@ export function passedGates(
     const { label, expiresOn, openedOn, usedUpOn } = kept;
     return [{ label, expiresOn, openedOn, usedUpOn, standardName: standard.name }];
   });
-  return gatesOf({ nowMs, family, lots: poured, leansOn: leaning }).map((gate) => {
+  const standards = points.map((p) => p.standard);
+  const facts = { nowMs, family: loop.family, lots: poured, leansOn: leaning };
+  return gatesOf({ ...facts, ...(pours ? { poured: { loop, standards } } : {}) }).map((gate) => {
     const passed = overrides.find((o) => o.id === gate.id);
     if (passed) return { id: gate.id, text: gate.text, because: passed.because };
     throw new Refusal('gate-open', `${gate.text} ${gate.reason} Or say why the run begins all the same.`, {

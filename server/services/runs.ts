@@ -5,6 +5,8 @@ import {
   familyOf,
   median,
   modelOf,
+  poursStandards,
+  requirePoints,
   signalOfReading,
   unlessRefused,
   type RunPlan,
@@ -42,7 +44,8 @@ export async function fittedOf(context: Context, sensorId: string): Promise<Fitt
 /**
  * Begins a run: freezes in its first event everything that it will rest on.
  *
- * @throws Refusal `sensor-unknown`, `unknown-standard`, `procedure-unknown`, `gate-open`, `no-standards`, `run-open`
+ * @throws Refusal `sensor-unknown`, `unknown-standard`, `procedure-unknown`, `standards-no-use`, `gate-open`, `no-standards`,
+ * `run-open`
  */
 export async function startRun(context: Context, order: StartRun): Promise<RunView> {
   const fitted = await fittedOf(context, order.sensorId);
@@ -57,7 +60,14 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);
   const leaning = leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f)));
-  const gates = passedGates(fitted.loop.family, points, lots, leaning, nowMs, order.overrides);
+  const pours = poursStandards(order.procedure);
+  if (pours)
+    requirePoints(
+      fitted.loop,
+      order.procedure,
+      points.map((p) => p.standard),
+    );
+  const gates = passedGates(fitted.loop, pours, points, lots, leaning, nowMs, order.overrides);
   const { sensorState, limitPercent } = order;
   const choice = { ...order, procedure, gates, sensorState, limitPercent };
   const before = planOf(fitted, points, past, nowMs, choice);

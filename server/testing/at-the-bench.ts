@@ -43,6 +43,8 @@ export interface BenchLoop {
 const SEED = 4870;
 const START = Date.parse('2026-11-25T09:00:00Z');
 /** s after which a reading that never stands still is given up */
+/** Figures are looked at, and not whether others should have been poured: a gate of its own in core/calibration/points.spec. */
+const ALL_THE_SAME = [{ id: 'working-outside', because: 'figures of these two are looked at' }];
 const MOST_SECONDS = 3600;
 
 /** Hands, eyes and a phone at a stand-in's bench, driven through the API as the screens do. */
@@ -97,7 +99,8 @@ export class AtTheBench {
   /** Starts a run; a refusal comes back as the server said it. */
   async starts(order: object): Promise<Problem | null> {
     this.it_.setNow(new Date(this.nowMs).toISOString());
-    const answer = await this.api.post('/api/runs').send({ sensorId: this.sensorId, school: 'statistical', ...order });
+    const usual = { sensorId: this.sensorId, school: 'statistical', overrides: ALL_THE_SAME };
+    const answer = await this.api.post('/api/runs').send({ ...usual, ...order });
     if (answer.status !== 201) return answer.body as Problem;
     this.view = answer.body as RunView;
     this.runId = this.view.runId;

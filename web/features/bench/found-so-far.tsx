@@ -54,12 +54,13 @@ export function FoundSoFar({ state }: { state: RunState }) {
   const line = (of: Coefficients) => (value: number) =>
     unlessRefused(() => signalOf(model, Math.min(high, Math.max(low, value)), meanC, of)) ?? NaN;
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
+  const name = state.status === 'open' ? 'What this run says so far' : 'What this run found';
   return (
-    <section
-      aria-label="What this run says so far"
-      className="px-4 lg:px-[22px] py-4 lg:py-5 max-lg:border-t border-base-300"
-    >
-      <h2>What this run says so far{pass > 1 ? ', after cleaning' : ''}</h2>
+    <section aria-label={name} className="px-4 lg:px-[22px] py-4 lg:py-5 max-lg:border-t border-base-300">
+      <h2>
+        {name}
+        {pass > 1 ? ', after cleaning' : ''}
+      </h2>
       {slots.length === 0 && <p className="sub mt-2">Nothing yet: the value is still to be entered.</p>}
       {slots.length > 0 && (
         <LineChart

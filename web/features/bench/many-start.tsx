@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { cleanestFirst, leastCarryOver, type Gate, type Standard } from '@frustum/core';
+import { cleanestFirst, leastCarryOver, poursStandards, type Gate, type Standard } from '@frustum/core';
 import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
 import { problemOf, useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { armHere } from './armed-here.ts';
-import { firstChoice, offersFor, openGates, orderOf, pours, type Choice } from './start-choice.ts';
+import { firstChoice, offersFor, openGates, orderOf, type Choice } from './start-choice.ts';
 import { StartGates } from './start-gates.tsx';
 import { besides } from '../../format/besides.ts';
 
@@ -29,7 +29,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   const [leans, setLeans] = useState<Readonly<Record<string, readonly LeansOn[]>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
   if (!data || !shelf) return <NotYet what="Reading the sensors" error={error ?? noShelf} />;
-  const rows = data.rows.filter((r) => !r.openRunId && pours(offersFor(r.family, [])[0]!.kind));
+  const rows = data.rows.filter((r) => !r.openRunId && poursStandards(offersFor(r.family, [])[0]!.kind));
   const today = new Date(data.nowMs).toISOString().slice(0, 10);
   const planned = picked.map(({ row, choice }): Planned => ({
     row,
@@ -40,7 +40,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   const toggle = (row: LoopRow) => {
     if (picked.some((p) => p.row.sensorId === row.sensorId))
       return setPicked(picked.filter((p) => p.row.sensorId !== row.sensorId));
-    const made = firstChoice(row, offersFor(row.family, [])[0]!);
+    const made = firstChoice(row, offersFor(row.family, [])[0]!, shelf.standards);
     const choice = { ...made, points: inLeastOrder(row, made.points, shelf) };
     setPicked([...picked, { row, choice }]);
     void readSensor(row.sensorId).then(({ data: view }) =>

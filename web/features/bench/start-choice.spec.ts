@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CATALOGUE, IDEAL } from '@frustum/core';
+import { CATALOGUE, IDEAL, poursStandards } from '@frustum/core';
 import { startRunSchema, type LoopRow, type LotRow, type ProcedureRow } from '@frustum/contract';
 import { inLeastOrder } from './many-start.tsx';
 import {
@@ -7,7 +7,6 @@ import {
   offersFor,
   openGates,
   orderOf,
-  pours,
   setsFor,
   standardsFor,
   stepWords,
@@ -62,16 +61,33 @@ describe('what the start page proposes', () => {
   });
 
   it('the loop’s own standards before the usual ones, each set once; a procedure’s before both', () => {
-    const sets = setsFor(row('ph'), null);
+    const sets = setsFor(row('ph'), null, CATALOGUE);
     expect(sets[0]).toEqual(['technical-7.00', 'technical-4.01']);
     expect(new Set(sets.map((s) => s.join())).size).toBe(sets.length);
-    expect(setsFor(row('ph'), own)[0]).toEqual(own.points);
+    expect(setsFor(row('ph'), own, CATALOGUE)[0]).toEqual(own.points);
     expect(standardsFor(row('orp'), CATALOGUE).map((s) => s.id)).toContain('zero-plug');
+  });
+
+  it('a loop whose own standards do not stand about its working value: others first, its own with a gate', () => {
+    const reef = row('ph', { workingValue: 8.1, workingC: 25 });
+    expect(setsFor(reef, null, CATALOGUE).slice(0, 2)).toEqual([
+      ['technical-7.00', 'technical-10.01'],
+      ['technical-7.00', 'technical-4.01'],
+    ]);
+    const shelf = { standards: CATALOGUE, lots: [] };
+    const first = firstChoice(reef, offersFor('ph', [])[0]!, CATALOGUE);
+    expect(openGates(reef, first, shelf, [], NOW)).toEqual([]);
+    const acid = { ...first, points: reef.pointSet };
+    expect(openGates(reef, acid, shelf, [], NOW).map((g) => g.id)).toEqual(['working-outside']);
   });
 
   it('a procedure brings its school and its dwell along', () => {
     const offer = offersFor('ph', [own]).at(-1)!;
-    expect(firstChoice(row('ph'), offer)).toMatchObject({ school: 'fixed-time', seconds: '90', points: own.points });
+    expect(firstChoice(row('ph'), offer, CATALOGUE)).toMatchObject({
+      school: 'fixed-time',
+      seconds: '90',
+      points: own.points,
+    });
   });
 
   it('the newest open bottle that is good and not used up', () => {
@@ -95,7 +111,7 @@ describe('the order that starts a run', () => {
 
   it('carries the reasons of the gates that stand open, and is one that the server takes', async () => {
     const picked = {
-      ...firstChoice(row('ph'), offersFor('ph', [])[0]!),
+      ...firstChoice(row('ph'), offersFor('ph', [])[0]!, CATALOGUE),
       lots: { 'technical-7.00': shelf.lots[0]!.lotId },
     };
     const gates = openGates(row('ph'), picked, shelf, [], NOW);
@@ -113,8 +129,8 @@ describe('the order that starts a run', () => {
 
   it('pours nothing for boxes, samples and thermometers, and asks no bottle’s gate', () => {
     for (const procedure of ['electrical', 'sample'] as const) {
-      const choice = { ...firstChoice(row('ph'), offersFor('ph', [])[0]!), procedure };
-      expect(pours(procedure)).toBe(false);
+      const choice = { ...firstChoice(row('ph'), offersFor('ph', [])[0]!, CATALOGUE), procedure };
+      expect(poursStandards(procedure)).toBe(false);
       const order = orderOf(row('ph'), choice, shelf.lots, [], TODAY);
       expect(order.points).toEqual([]);
       expect(order.boxes.length > 0).toBe(procedure === 'electrical');

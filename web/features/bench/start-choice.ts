@@ -1,6 +1,9 @@
 import {
+  farFromWork,
   gatesOf,
   modelOf,
+  poursStandards,
+  suggestedSet,
   familyOf,
   proceduresFor,
   serves,
@@ -64,9 +67,19 @@ export const USUAL_SECONDS: Readonly<Record<SchoolKind, string>> = {
   'hand-count': '15',
 };
 
-/** Point sets that are offered: the loop's own first, then the usual ones of its family. */
-export function setsFor(row: LoopRow, own: ProcedureRow | null): readonly (readonly string[])[] {
-  const all = [...(own?.points.length ? [own.points] : []), row.pointSet, ...usualSets(row.family, row.settings)];
+/**
+ * Point sets that are offered: the loop's own first, then the usual ones of its family. An own set that does not stand
+ * about the working value gives way to one that does.
+ */
+export function setsFor(
+  row: LoopRow,
+  own: ProcedureRow | null,
+  shelf: readonly Standard[],
+): readonly (readonly string[])[] {
+  const suggested = suggestedSet(row, shelf);
+  const pointSet = row.pointSet.flatMap((id) => shelf.find((s) => s.id === id) ?? []);
+  const mine = farFromWork(row, pointSet).length ? [suggested, row.pointSet] : [row.pointSet, suggested];
+  const all = [...(own?.points.length ? [own.points] : []), ...mine, ...usualSets(row.family, row.settings)];
   return all.filter((set, i) => set.length > 0 && all.findIndex((o) => o.join() === set.join()) === i);
 }
 
@@ -75,13 +88,13 @@ export const standardsFor = (row: LoopRow, shelf: readonly Standard[]) =>
   shelf.filter((s) => serves(row.family, row.settings, s));
 
 /** What usually is right, so that most runs begin with one tap. */
-export function firstChoice(row: LoopRow, offer: Offered): Choice {
+export function firstChoice(row: LoopRow, offer: Offered, shelf: readonly Standard[]): Choice {
   const school: SchoolKind = offer.own?.school || 'statistical';
   return {
     procedure: offer.kind,
     procedureId: offer.own?.procedureId ?? null,
     sensorState: 'in-use',
-    points: setsFor(row, offer.own)[0] ?? [],
+    points: setsFor(row, offer.own, shelf)[0] ?? [],
     lots: {},
     boxes: usualBoxes(unitOf(row.channel)),
     limitPercent: '0.5',
@@ -97,8 +110,9 @@ export function usualLot(lots: readonly LotRow[], standardId: string, today: str
   return good.sort((a, b) => (b.openedOn ?? '').localeCompare(a.openedOn ?? ''))[0]?.lotId ?? '';
 }
 
-/** Does this procedure pour standards? */
-export const pours = (procedure: ProcedureKind) => !['sample', 'thermometers', 'electrical'].includes(procedure);
+/** What is chosen to be poured, in its order. */
+export const standardsOf = (choice: Choice, shelf: readonly Standard[]): readonly Standard[] =>
+  poursStandards(choice.procedure) ? choice.points.flatMap((id) => shelf.find((s) => s.id === id) ?? []) : [];
 
 /** Which bottle each standard is poured from. */
 export function pouredFrom(choice: Choice, lots: readonly LotRow[], today: string): Readonly<Record<string, string>> {
@@ -115,12 +129,13 @@ export function openGates(
 ): readonly Gate[] {
   const today = new Date(nowMs).toISOString().slice(0, 10);
   const from = pouredFrom(choice, shelf.lots, today);
-  const lots = (pours(choice.procedure) ? choice.points : []).flatMap((id) => {
+  const standards = standardsOf(choice, shelf.standards);
+  const lots = (poursStandards(choice.procedure) ? choice.points : []).flatMap((id) => {
     const lot = shelf.lots.find((l) => l.lotId === from[id]);
     const standardName = shelf.standards.find((s) => s.id === id)?.name ?? id;
     return lot ? [{ ...lot, standardName }] : [];
   });
-  return gatesOf({ nowMs, family: row.family, lots, leansOn });
+  return gatesOf({ nowMs, family: row.family, lots, leansOn, poured: { loop: row, standards } });
 }
 
 /** The order that starts the run. */
@@ -138,7 +153,7 @@ export function orderOf(
     procedure,
     procedureId,
     sensorState,
-    points: pours(procedure)
+    points: poursStandards(procedure)
       ? choice.points.map((standardId) => ({ standardId, lotId: from[standardId] || null }))
       : [],
     boxes: procedure === 'electrical' ? boxes.map((b) => ({ ...b })) : [],

@@ -28,7 +28,7 @@ export function StartPoints({
   const nameOf = (id: string) => shelf.standards.find((s) => s.id === id)?.name ?? id;
   const calledIn = (set: readonly string[]) => (id: string, i: number) =>
     set.indexOf(id) < i ? `${nameOf(id)} as warm as the water` : nameOf(id);
-  const usual = setsFor(row, own);
+  const usual = setsFor(row, own, shelf.standards);
   const sets = usual.some((s) => s.join() === points.join()) || !points.length ? usual : [points, ...usual];
   const from = pouredFrom(choice, shelf.lots, today);
   const offered = standardsFor(row, shelf.standards).filter((s) => !points.includes(s.id));

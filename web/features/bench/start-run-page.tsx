@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { SensorState } from '@frustum/core';
+import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
 import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, ShelfView } from '@frustum/contract';
 import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
@@ -13,7 +13,7 @@ import {
   offersFor,
   openGates,
   orderOf,
-  pours,
+  standardsOf,
   stepWords,
   USUAL_SECONDS,
   type Choice,
@@ -67,11 +67,14 @@ function Start({
   const [asked] = useSearchParams();
   const offers = offersFor(row.family, own);
   const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
-  const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first));
+  const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first, shelf.standards));
   const [start, { isLoading, error }] = useStartRunMutation();
   const today = new Date(nowMs).toISOString().slice(0, 10);
   const offer = offers.find((o) => o.key === (choice.procedureId ?? choice.procedure)) ?? first;
   const gates = openGates(row, choice, shelf, leansOn, nowMs);
+  const trouble = poursStandards(choice.procedure)
+    ? pointsTrouble(row, choice.procedure, standardsOf(choice, shelf.standards))
+    : null;
   const unanswered = gates.filter((g) => !(choice.because[g.id] ?? '').trim());
   const change = (part: Partial<Choice>) => setChoice({ ...choice, ...part });
   useEffect(() => {
@@ -98,14 +101,18 @@ function Start({
         offers={offers}
         picked={offer}
         onPick={(next) =>
-          setChoice({ ...firstChoice(row, next), sensorState: choice.sensorState, because: choice.because })
+          setChoice({
+            ...firstChoice(row, next, shelf.standards),
+            sensorState: choice.sensorState,
+            because: choice.because,
+          })
         }
       />
-      {pours(choice.procedure) && (
+      {poursStandards(choice.procedure) && (
         <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
       )}
       {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
-      {row.channel.kind !== 'hand' && pours(choice.procedure) && (
+      {row.channel.kind !== 'hand' && poursStandards(choice.procedure) && (
         <Schools row={row} choice={choice} onChange={change} />
       )}
       {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
@@ -132,6 +139,13 @@ function Start({
           </Notice>
         </div>
       )}
+      {trouble && (
+        <div className="mt-4">
+          <Notice kind="trouble" role="status">
+            {trouble}
+          </Notice>
+        </div>
+      )}
       {error && (
         <div className="mt-4">
           <Notice kind="trouble" role="alert">
@@ -143,10 +157,16 @@ function Start({
         <button
           type="button"
           className="btn btn-primary h-16 text-xl flex-1"
-          disabled={isLoading || unanswered.length > 0}
+          disabled={isLoading || trouble !== null || unanswered.length > 0}
           onClick={() => void go()}
         >
-          {isLoading ? 'Starting …' : unanswered.length ? 'First say why, above' : 'Start the run'}
+          {isLoading
+            ? 'Starting …'
+            : trouble
+              ? 'First pick other standards, above'
+              : unanswered.length
+                ? 'First say why, above'
+                : 'Start the run'}
         </button>
         <Link className="btn btn-outline border-base-300 h-16" to="/">
           Not now
