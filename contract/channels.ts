@@ -101,7 +101,14 @@ const fixedC = number()
   .nullable()
   .default(null);
 
-export const handSchema = object({ kind: string<'hand'>().oneOf(['hand']).required(), ...about }).noUnknown();
+export const handSchema = object({
+  kind: string<'hand'>().oneOf(['hand']).required(),
+  /** what is typed; '' in records from before: mV. At the bench it is typed in any unit of its family */
+  quantity: string<SignalUnit | ''>()
+    .oneOf([...UNITS, ''], `What is typed is one of ${UNIT_LIST}.`)
+    .default(''),
+  ...about,
+}).noUnknown();
 
 /** Frustum's own register map, the one of docs/connect-a-device.md: mV, °C, clock, status, writable coefficients. */
 export const modbusSchema = object({
@@ -254,7 +261,6 @@ function registerTrouble(value: unknown): string | null {
   return `The temperature lies in the signal’s ${span}. Check both against the device’s map.`;
 }
 
-/** Unit of what a channel gives once it is scaled; what is typed by hand and Frustum's own map are mV. */
 /** Frustum's own map has no limit of its own: that of the others. */
 const STALE_S = 15;
 
@@ -264,8 +270,10 @@ export function staleSecondsOf(config: ChannelConfig): number | null {
   return 'staleSeconds' in config ? config.staleSeconds : STALE_S;
 }
 
+/** Unit of what a channel gives once it is scaled; Frustum's own map is in mV. */
 export function unitOf(config: ChannelConfig): SignalUnit {
-  if (config.kind === 'hand' || config.kind === 'modbus') return 'mV';
+  if (config.kind === 'hand') return config.quantity || 'mV';
+  if (config.kind === 'modbus') return 'mV';
   return config.quantity === 'mA' ? config.spanUnit : config.quantity;
 }
 

@@ -1,3 +1,4 @@
+import { rtdResistance } from '../electrical/resistance-thermometer.ts';
 import { spanTable, type SpanTable } from '../electrical/span-table.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import { grabSample } from '../solutions/sample.ts';
@@ -28,19 +29,54 @@ export function boxStandard({ label, applied }: BoxPoint, unit: string): Standar
   return { ...made, id: `box-${label}`, name: label, source: 'a simulator box' };
 }
 
-/** Boxes that a team usually has for a channel in this unit, low to high: examples, to be edited. */
-export function usualBoxes(unit: string): readonly BoxPoint[] {
+/** What the boxes of a channel depend on besides its unit. */
+export interface BoxedChannel {
+  /** of a cell, 1/cm: what is dialled is a resistance */
+  readonly cellConstant?: number;
+  /** the channel's own range, in its unit */
+  readonly low?: number | null;
+  readonly high?: number | null;
+}
+
+/** Glass at 25 °C, mV a pH: what a box must give where a display shows pH. */
+const MV_A_PH = 59.16;
+const PT = 1000;
+
+/** "4.73 kΩ": three figures are what a decade box is set to. */
+function ohms(value: number): string {
+  const [by, unit] = value >= 1e6 ? [1e6, 'MΩ'] : value >= 1e3 ? [1e3, 'kΩ'] : [1, 'Ω'];
+  return `${Number((value / by).toPrecision(3))} ${unit}`;
+}
+
+const figure = (value: number) => `${value < 0 ? '−' : ''}${Math.abs(value)}`;
+
+/**
+ * Boxes that a team usually has for a channel in this unit, low to high, named by what one dials: examples, to be edited.
+ *
+ * @returns none where no box stands for what the channel gives: a count, a concentration
+ * @example usualBoxes('µS/cm', { cellConstant: 1 })[1].label // '1 kΩ'
+ * @example usualBoxes('°C')[1].label // '1097.3 Ω, Pt1000'
+ */
+export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoint[] {
+  const { cellConstant = 1, low = null, high = null } = of;
   const points = (values: readonly number[], label: (v: number) => string): BoxPoint[] =>
     values.map((applied, i) => ({ label: label(applied), applied, use: i === 1 ? 'verify' : 'adjust' }));
-  if (unit === 'mV') return points([-150, 0, 150], (v) => `${v} mV`);
-  if (unit === 'pH') return points([4, 7, 10], (v) => `pH ${v}`);
-  if (unit === '°C') return points([5, 25, 60], (v) => `${v} °C`);
-  if (unit === 'µS') return points([100, 1000, 5000], (v) => `${Math.round(1e6 / v)} Ω`);
+  if (unit === 'mV') {
+    // A tenth inside the ends of the channel's own range.
+    const inside = (share: number) => Math.round(low! + share * (high! - low!));
+    const own = low !== null && high !== null ? [0.1, 0.5, 0.9].map(inside) : [-150, 0, 150];
+    return points(own, (v) => `${figure(v)} mV`);
+  }
+  if (unit === 'pH') return points([4, 7, 10], (v) => `${figure(Math.round(10 * MV_A_PH * (7 - v)) / 10)} mV`);
+  if (unit === '°C') return points([5, 25, 60], (v) => `${rtdResistance(v, PT).toFixed(1)} Ω, Pt1000`);
+  if (unit === 'µS') return points([100, 1000, 5000], (v) => ohms(1e6 / v));
+  // Of ultra-pure water the resistance itself is told: 18.2 MΩ·cm is the purest there is.
+  if (unit === 'MΩ·cm') return points([1, 10, 18], (v) => ohms(1e6 * v * cellConstant));
   if (isUnit(unit) && convertTo(1, unit, 'µS/cm') !== null) {
     const to = (us: number) => convertTo(us, 'µS/cm', unit)!;
-    return points([100, 1000, 5000].map(to), (v) => `${Number(v.toPrecision(3))} ${unit}`);
+    return points([100, 1000, 5000].map(to), (v) => ohms((1e6 * cellConstant) / convertTo(v, unit, 'µS/cm')!));
   }
-  return points([1, 5, 10], (v) => `${v} ${unit}`);
+  return [];
 }
 
 /** As found and as left at each box, in % of the span that the boxes cover. */

@@ -353,6 +353,24 @@ describe('procedures that are no calibration', () => {
     expect(verdict.working.error).toBeCloseTo(0.7, 6);
   });
 
+  it.each([
+    ['mV', {}, ['−150 mV', '0 mV', '150 mV']],
+    // A tenth inside the ends of the channel's own range.
+    ['mV', { low: -414, high: 414 }, ['−331 mV', '0 mV', '331 mV']],
+    ['pH', {}, ['177.5 mV', '0 mV', '−177.5 mV']],
+    // Ohm's law with the cell constant: 1/cm over 100 µS/cm is 10 kΩ, 10/cm ten times that.
+    ['µS/cm', { cellConstant: 1 }, ['10 kΩ', '1 kΩ', '200 Ω']],
+    ['mS/cm', { cellConstant: 10 }, ['100 kΩ', '10 kΩ', '2 kΩ']],
+    // 18 MΩ·cm between plates of 0.01/cm is 180 kΩ.
+    ['MΩ·cm', { cellConstant: 0.01 }, ['10 kΩ', '100 kΩ', '180 kΩ']],
+    // Published table of IEC 60751: Pt100 has 101.95 Ω at 5 °C, 109.73 at 25, 123.24 at 60.
+    ['°C', {}, ['1019.5 Ω, Pt1000', '1097.3 Ω, Pt1000', '1232.4 Ω, Pt1000']],
+    ['mg/L NO3-N', {}, []],
+    ['counts', {}, []],
+  ])('boxes for a channel in %s %j say what one dials', (unit, of, labels) => {
+    expect(usualBoxes(unit, of).map((b) => b.label)).toEqual(labels);
+  });
+
   it('boxes: as found and as left in % of span; what is only looked at cannot be adjusted away', () => {
     const boxes = usualBoxes('mV').map((b) => ({
       standard: boxStandard(b, 'mV'),

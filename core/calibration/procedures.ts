@@ -93,6 +93,8 @@ const INFOS: Readonly<Record<ProcedureKind, ProcedureInfo>> = {
 };
 
 const CELLS = ['conductivity', 'salinity', 'resistivity'];
+/** Light that is counted: no box stands for it. */
+const OPTICAL = ['nitrate'];
 /** Photometer and sensor: one standard of chlorine cannot be poured. */
 const BY_SAMPLE = ['chlorine'];
 
@@ -114,7 +116,7 @@ export function proceduresFor(family: string): readonly ProcedureInfo[] {
             'verify',
             ...(CELLS.includes(family) ? (['clean-and-test'] as const) : []),
             'sample',
-            'electrical',
+            ...(OPTICAL.includes(family) ? [] : (['electrical'] as const)),
           ];
   return kinds.map((kind) => INFOS[kind]);
 }

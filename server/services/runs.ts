@@ -6,6 +6,7 @@ import {
   median,
   modelOf,
   poursStandards,
+  proceduresFor,
   requirePoints,
   signalOfReading,
   unlessRefused,
@@ -57,6 +58,11 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   const nowMs = context.now();
   const procedures = order.procedureId ? await context.store.readProcedures() : [];
   const procedure = procedureOf(order, procedures);
+  if (!proceduresFor(fitted.loop.family).some((p) => p.kind === procedure.kind))
+    throw new Refusal(
+      'procedure-unknown',
+      `“${procedure.name}” is nothing for ${familyOf(fitted.loop.family).name}. Pick another one.`,
+    );
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);
   const leaning = leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f)));

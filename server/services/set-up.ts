@@ -5,10 +5,12 @@ import {
   requireReadsAs,
   requireWithin,
   withOwnTable,
+  type Model,
   type SensorLimits,
   type Settings,
 } from '@frustum/core';
 import {
+  SIGNALS,
   unitOf,
   type ChangeChannel,
   type ChangeSchedule,
@@ -18,6 +20,7 @@ import {
   type NewLot,
   type NewSensor,
   type ShelfView,
+  type SignalUnit,
 } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { channelStep } from './channel-step.ts';
@@ -48,19 +51,27 @@ export async function changeChannel(
   const fitted = (await store.readFittedLoops()).find((f) => f.channel.id === channelId);
   if (!fitted) throw new Refusal('channel-unknown', 'There is no such channel. Go back to Margins.', { channelId });
   const { family, model, at } = modelAt(fitted);
-  requireReadsAs(family, model, unitOf(channel));
+  const config = asTyped(channel, model);
+  requireReadsAs(family, model, unitOf(config));
   const open = await store.readOpenRuns();
   if (open.some((r) => r.sensorId === fitted.sensor.id && r.status === 'open'))
     throw new Refusal('run-open', 'A run rests on this channel. End the run first, then change the channel.');
   const now = await store.changeChannel({
     id: channelId,
-    config: channel,
-    resolution: channelStep(family, model, channel, at),
+    config,
+    resolution: channelStep(family, model, config, at),
     version,
   });
-  poller.replace(channelId, channel);
+  poller.replace(channelId, config);
   context.changed();
   return { version: now };
+}
+
+/** What is typed is the potential, where there is one to be read; else the value that the display shows. */
+function asTyped(channel: ChannelConfig, { signalUnit, valueUnit }: Model): ChannelConfig {
+  if (channel.kind !== 'hand' || channel.quantity) return channel;
+  const unit = signalUnit === 'mV' ? signalUnit : valueUnit;
+  return { ...channel, quantity: unit in SIGNALS ? (unit as SignalUnit) : '' };
 }
 
 /** Tries a channel once and says how far it came. */
@@ -87,7 +98,8 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   const settings = input.settings as Settings;
   const family = familyOf(input.family);
   const model = modelOf(family, settings);
-  requireReadsAs(family, model, unitOf(input.channel));
+  const channel = asTyped(input.channel, model);
+  requireReadsAs(family, model, unitOf(channel));
   const { low, high } = model.range;
   requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
@@ -115,10 +127,10 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
       pointSet,
     },
     sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
-    channel: input.channel,
-    resolution: channelStep(family, model, input.channel, { value: workingValue, temperatureC: workingC }),
+    channel,
+    resolution: channelStep(family, model, channel, { value: workingValue, temperatureC: workingC }),
   });
-  context.poller.add(ids.channel, input.channel);
+  context.poller.add(ids.channel, channel);
   context.changed();
   return added;
 }

@@ -44,6 +44,14 @@ export interface Offered {
   readonly own: ProcedureRow | null;
 }
 
+/** Boxes that stand for what this loop's channel gives. */
+export function boxesFor({ family, channel, settings }: LoopRow): readonly BoxPoint[] {
+  const field = familyOf(family).settings['cellConstant'];
+  const cell = Number(settings['cellConstant'] ?? field?.usual);
+  const { rangeLow: low, rangeHigh: high } = channel;
+  return usualBoxes(unitOf(channel), { low, high, ...(cell > 0 ? { cellConstant: cell } : {}) });
+}
+
 export function offersFor(family: string, own: readonly ProcedureRow[]): readonly Offered[] {
   const usual = proceduresFor(family);
   return [
@@ -96,7 +104,7 @@ export function firstChoice(row: LoopRow, offer: Offered, shelf: readonly Standa
     sensorState: 'in-use',
     points: setsFor(row, offer.own, shelf)[0] ?? [],
     lots: {},
-    boxes: usualBoxes(unitOf(row.channel)),
+    boxes: boxesFor(row),
     limitPercent: '0.5',
     school,
     seconds: offer.own?.seconds ? String(offer.own.seconds) : USUAL_SECONDS[school],

@@ -9,6 +9,7 @@ import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { StartBoxes } from './start-boxes.tsx';
 import {
+  boxesFor,
   firstChoice,
   offersFor,
   openGates,
@@ -65,7 +66,8 @@ function Start({
 }) {
   const navigate = useNavigate();
   const [asked] = useSearchParams();
-  const offers = offersFor(row.family, own);
+  // Where no box stands for what the channel gives, nothing can be plugged in.
+  const offers = offersFor(row.family, own).filter((o) => o.kind !== 'electrical' || boxesFor(row).length > 0);
   const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
   const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first, shelf.standards));
   const [start, { isLoading, error }] = useStartRunMutation();

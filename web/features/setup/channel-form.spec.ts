@@ -23,7 +23,11 @@ const refused = (form: Partial<ChannelForm>) =>
 
 describe('the channel that a form describes', () => {
   it('by hand needs nothing, whatever stands in the other fields', async () => {
-    expect(await made({ kind: 'hand', host: 'left over', scale: 'abc' })).toEqual({ kind: 'hand', ...ABOUT });
+    expect(await made({ kind: 'hand', host: 'left over', scale: 'abc' })).toEqual({
+      kind: 'hand',
+      quantity: '',
+      ...ABOUT,
+    });
   });
 
   it('the house map carries host, port, unit and first register, and nothing of other kinds', async () => {
@@ -78,6 +82,7 @@ describe('the channel that a form describes', () => {
   it('carries range, thermometer, outputs and where its coefficients live', async () => {
     const form = {
       kind: 'hand',
+      quantity: '',
       rangeLow: '3,5',
       rangeHigh: '9',
       outputs: ' acid pump ,alarm,, ',
@@ -85,6 +90,7 @@ describe('the channel that a form describes', () => {
     } as const;
     expect(await made({ ...form, coefficientsIn: 'sensor' })).toEqual({
       kind: 'hand',
+      quantity: '',
       coefficientsIn: 'sensor',
       compensatedBy: 'Sump',
       rangeLow: 3.5,
