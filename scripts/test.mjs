@@ -9,7 +9,7 @@ import { build, checkNode, install, root } from './lib/prepare.mjs';
 /** As many phases run at once as a small machine has cores. */
 const SLOTS = 2;
 /** A browser story waits for what it sees: the other phases step back for it. */
-const STEP_BACK = 5;
+const STEP_BACK = 2;
 
 const wanted = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : null;
 if (wanted !== null && !['unit', 'stories', 'static'].includes(wanted)) {

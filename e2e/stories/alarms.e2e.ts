@@ -29,6 +29,6 @@ test('alarms: one for each cause, seen by a person, and quiet from then on', asy
   await page.reload();
   await expect(aged).toContainText('seen by Operator A');
   expect((await read()).standing.filter((a) => !a.acknowledgedAt).length).toBeLessThanOrEqual(before);
-  await aged.getByRole('link', { name: /^Look/ }).click();
+  await aged.getByRole('link', { name: /^See the sensor/ }).click();
   await expect(page.getByRole('heading', { name: 'Line 1 pH' })).toBeVisible();
 });

@@ -77,7 +77,17 @@ async function follows(page: Page, loops: readonly string[], way: Way): Promise<
       console.log(`${words}: ${title.replace(/\s+/g, ' ')}`);
       await way.stands(page).catch(() => console.log('it went away by itself'));
     } else if (/Verdict/.test(words)) await way.decide(page);
-    else {
+    else if (/Back in the water/.test(words)) {
+      await moves(page, channelId, 'process');
+      // While it still shows its cup, its run does not end: pressed once more when it shows its water.
+      await expect(async () => {
+        await way.done(page);
+        await expect(next(page).or(page.getByRole('heading', { name: 'Several probes at once' }))).not.toHaveText(
+          words,
+          { timeout: 2000 },
+        );
+      }).toPass();
+    } else {
       if (cup) await moves(page, channelId, `cup-${cup}`);
       await way.done(page);
     }

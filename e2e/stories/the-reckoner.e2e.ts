@@ -123,7 +123,7 @@ test('a result is handed to the run that waits for a reading', async ({ page }) 
   await operator.opens('/set-up');
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop' }).fill('Reckoned pH');
-  await page.getByLabel('Works at, pH').fill('6.0');
+  await page.getByLabel('Works at, pH').fill('8.0');
   await page.getByRole('button', { name: 'Add the sensor' }).click();
   await page.getByRole('link', { name: 'To the bench' }).click();
 

@@ -51,7 +51,7 @@ export function Frame() {
       <a href="#content" className="sr-only focus:not-sr-only p-3">
         To the content
       </a>
-      <header className="flex items-center gap-x-2 sm:gap-x-3 lg:gap-x-7 px-3 sm:px-4 lg:px-7 h-14 border-b border-base-300">
+      <header className="flex items-center gap-x-1.5 sm:gap-x-3 lg:gap-x-7 px-2 sm:px-4 lg:px-7 h-14 border-b border-base-300">
         <Link
           to="/"
           className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight"
@@ -67,14 +67,14 @@ export function Frame() {
               to={v.to}
               end={v.to === '/'}
               className={({ isActive }) =>
-                `px-1.5 sm:px-2 py-4 leading-6 whitespace-nowrap ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
+                `px-1 sm:px-2 py-4 leading-6 whitespace-nowrap max-sm:text-[15px] ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
               }
             >
               {v.name}
             </NavLink>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-1 sm:gap-2 lg:gap-4 text-[15px] sub">
+        <div className="ml-auto flex items-center sm:gap-2 lg:gap-4 text-[15px] sub">
           <span className="max-lg:hidden">{site}</span>
           <NavLink
             to="/alarms"
@@ -103,10 +103,11 @@ export function Frame() {
           </button>
           <button
             type="button"
-            className="btn btn-ghost btn-sm font-normal text-[15px] max-sm:hidden"
+            className="btn btn-ghost btn-sm font-normal text-[15px] max-md:px-1.5"
             onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
           >
-            {theme === 'night' ? 'Daylight' : 'Night'}
+            <span className="max-md:sr-only">{theme === 'night' ? 'Daylight' : 'Night'}</span>
+            <PhoneMark path="M12 3a7 7 0 1 0 5 9a6 6 0 0 1-5-9" />
           </button>
           <span className="max-lg:hidden">Operator A</span>
         </div>

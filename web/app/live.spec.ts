@@ -93,7 +93,7 @@ describe('the one stream of a tab', () => {
     expect(live.of('a').message).toMatch(/No connection to Frustum’s server/);
     last().says('open');
     // Its newest value may be from another life of server and device.
-    expect(live.of('a')).toMatchObject({ state: 'stale', message: expect.stringMatching(/is back/) });
+    expect(live.of('a')).toMatchObject({ state: 'stale', message: expect.stringMatching(/is back/) as string });
     last().says('state', { channelId: 'a', state: 'live', message: '' });
     expect(live.of('a')).toMatchObject({ state: 'live', message: '' });
     expect(live.of('b')).toMatchObject({ state: 'stale', message: 'time out' });

@@ -16,27 +16,41 @@ function useNowMs(): number {
   return now;
 }
 
-/** Along the bottom, only while something runs: holds first and loudest, then every open run. */
+/** Along the bottom, only while something runs: the hold of the run on screen first and loudest, one chip a run. */
 export function Tray({ onKeys }: { onKeys: () => void }) {
   const { data: runs = [] } = useOpenRunsQuery(undefined, { refetchOnReconnect: true });
+  const here = useMatch('/bench/:runId')?.params.runId;
   const now = useNowMs();
   const outbox = useAppSelector((s) => s.outbox);
   const waiting = Object.values(outbox.pending).reduce((n, list) => n + list.length, 0);
   if (!runs.length && !waiting) return null;
   const held = runs.filter((r) => r.holdSince);
+  // Of several holds the one on screen is told; of the others, that there are more.
+  const told = held.find((r) => r.runId === here) ?? held[0];
+  const more = held.filter((r) => r !== told);
   return (
     <footer
       className="sticky bottom-0 z-10 border-t-2 border-base-content bg-base-200 px-4 lg:px-7 py-2 flex items-center gap-3 overflow-x-auto"
       aria-label="Tray"
     >
-      {held.map((r) => (
-        <Chip key={`hold-${r.runId}`} run={r} loud>
-          {capital(r.controls)} on hold <span className="fig">{clock((now - Date.parse(r.holdSince!)) / 1000)}</span>
-          {held.length > 1 && ` · ${r.loopName}`}
+      {told && (
+        <Chip run={told} loud>
+          {capital(told.controls)} on hold{' '}
+          <span className="fig">{clock((now - Date.parse(told.holdSince!)) / 1000)}</span>
+          {told.runId !== here && ` · ${told.loopName}`}
+          {told.runId !== here && told.status === 'open' && `: ${told.stepTitle}`}
         </Chip>
-      ))}
+      )}
+      {more.length > 0 && (
+        <Link
+          to="/bench"
+          className="inline-flex px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap border-error text-error font-semibold"
+        >
+          {more.length} more on hold
+        </Link>
+      )}
       {runs
-        .filter((r) => r.status === 'open')
+        .filter((r) => r.status === 'open' && !r.holdSince)
         .map((r) => (
           <Chip key={r.runId} run={r}>
             {r.loopName}: {r.stepTitle}

@@ -72,7 +72,7 @@ function whatToDo({ kind, sensorId, runId }: AlarmRow): { readonly to: string; r
 
 function Alarm({ alarm }: { alarm: AlarmRow }) {
   const [acknowledge, { isLoading, error }] = useAcknowledgeMutation();
-  const { id, kind, text, sensorId, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt } = alarm;
+  const { id, kind, text, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt } = alarm;
   const open = !acknowledgedAt && !clearedAt;
   const toDo = clearedAt ? null : whatToDo(alarm);
   return (

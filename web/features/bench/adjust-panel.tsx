@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
+import { useKeys } from '../../app/keys.ts';
 import { flush } from '../../app/outbox.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
@@ -74,6 +75,8 @@ function ZeroAndGain({ run, found }: Part) {
     else setTrouble(notWritten(problemOf(answer.error)));
     setBusy(false);
   };
+  const keys = { n: () => (busy ? undefined : wired ? void send1() : send(body)) };
+  useKeys(keys);
   return (
     <div>
       <h2 className="text-[27px] leading-tight">
@@ -118,7 +121,10 @@ function ZeroAndGain({ run, found }: Part) {
             disabled={busy}
             onClick={() => void send1()}
           >
-            {busy ? 'Writing …' : 'Write and read back'}
+            {busy ? 'Writing …' : 'Write and read back'}{' '}
+            <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+              n
+            </kbd>
           </button>
         )}
         <button

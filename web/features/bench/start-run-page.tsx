@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
 import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, ShelfView } from '@frustum/contract';
 import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
+import { useKeys } from '../../app/keys.ts';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { NotYet } from '../../app/not-yet.tsx';
@@ -86,6 +87,9 @@ function Start({
     const answer = await start(orderOf(row, choice, shelf.lots, gates, today));
     if (answer.data) void navigate(`/bench/${answer.data.runId}`, { replace: true });
   };
+  const blocked = isLoading || trouble !== null || unanswered.length > 0;
+  const keys = { n: () => (blocked ? undefined : void go()) };
+  useKeys(keys);
   const due = dueWords(row.due.atMs, nowMs);
   const figures = inFamily(row);
   return (
@@ -159,7 +163,7 @@ function Start({
         <button
           type="button"
           className="btn btn-primary h-16 text-xl flex-1"
-          disabled={isLoading || trouble !== null || unanswered.length > 0}
+          disabled={blocked}
           onClick={() => void go()}
         >
           {isLoading
@@ -168,7 +172,10 @@ function Start({
               ? 'First pick other standards, above'
               : unanswered.length
                 ? 'First say why, above'
-                : 'Start the run'}
+                : 'Start the run'}{' '}
+          <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+            n
+          </kbd>
         </button>
         <Link className="btn btn-outline border-base-300 h-16" to="/">
           Not now

@@ -14,6 +14,7 @@ import {
   type RunState,
   type Verdict,
 } from '@frustum/core';
+import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -49,6 +50,8 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
   const [because, setBecause] = useState('');
   const verdict = judge(state);
   const decide = (action: DecisionAction) => send({ type: 'decided', action, because: because.trim() });
+  const keys = { n: () => verdict && decide(verdict.action) };
+  useKeys(keys);
   if (!verdict) {
     return (
       <Notice kind="trouble" role="alert">
@@ -71,7 +74,10 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
       </ul>
       <Dosed state={state} verdict={verdict} />
       <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={() => decide(action)}>
-        {ACTIONS[action]}
+        {ACTIONS[action]}{' '}
+        <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+          n
+        </kbd>
       </button>
       {electrical ? <SpanRows span={spanOf(state)} /> : <IfNothing run={run} />}
       {!electrical && (

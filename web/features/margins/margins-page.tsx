@@ -5,6 +5,7 @@ import { useMarginsQuery } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { GROUPS, linesOf, SORTS, type Choice, type Group, type Sort } from './choose.ts';
+import { keepChoice, keptChoice } from './kept-choice.ts';
 import { headline, needsHands } from './headline.ts';
 import { LongList } from './long-list.tsx';
 import { AHEAD_DAYS, BACK_DAYS, benchOf, COLUMNS } from './row.tsx';
@@ -22,11 +23,17 @@ export function Page() {
 
 /** Which sensors can still be trusted, which needs hands next, and why? */
 function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
-  const [choice, setChoice] = useState<Choice>({ filter: 'all', find: '', sort: 'consequence', group: '' });
+  const [chosen, setChoice] = useState<Choice>(keptChoice);
+  const [folded, setFolded] = useState(true);
   const [at, setAt] = useState(0);
   const navigate = useNavigate();
-  const find = useDeferredValue(choice.find);
+  const find = useDeferredValue(chosen.find);
   const places = useMemo(() => [...new Set(rows.map((r) => r.place).filter(Boolean))], [rows]);
+  // A place that is no more shows everything again.
+  const choice = useMemo(
+    () => (['all', 'hands', ...places].includes(chosen.filter) ? chosen : { ...chosen, filter: 'all' }),
+    [chosen, places],
+  );
   const hands = useMemo(() => rows.filter((r) => needsHands(r, nowMs)).length, [rows, nowMs]);
   const lines = useMemo(() => linesOf(rows, { ...choice, find }, nowMs), [rows, choice, find, nowMs]);
   const loops = useMemo(() => lines.flatMap((l) => (l.kind === 'loop' ? [l.row] : [])), [lines]);
@@ -42,7 +49,9 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
   );
   useKeys(keys);
   const choose = (part: Partial<Choice>) => {
-    setChoice((c) => ({ ...c, ...part }));
+    const next = { ...choice, ...part };
+    setChoice(next);
+    keepChoice(next);
     setAt(0);
   };
   const chip = (value: string, text: string) => (
@@ -61,37 +70,47 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
       <h1>{headline(rows, nowMs)}</h1>
       <div className="flex flex-wrap gap-2 my-4 items-center">
         {chip('all', `All ${rows.length}`)}
-        {places.length <= MOST_CHIPS && places.map((p) => chip(p, p))}
         {chip('hands', `Needs hands ${hands}`)}
-        {places.length > MOST_CHIPS && (
-          <Select
-            label="Place"
-            value={places.includes(choice.filter) ? choice.filter : ''}
-            options={[['', 'every place'], ...places.map((p) => [p, p] as const)]}
-            onChange={(place) => choose({ filter: place || 'all' })}
-          />
-        )}
-        <span className="lg:ml-auto flex flex-wrap gap-2 items-center">
-          <input
-            type="search"
-            aria-label="Find a loop"
-            placeholder="Find a loop"
-            className="input input-sm h-9 w-40 text-[15px]"
-            value={choice.find}
-            onChange={(e) => choose({ find: e.target.value })}
-          />
-          <Select
-            label="Group"
-            value={choice.group}
-            options={Object.entries(GROUPS)}
-            onChange={(group) => choose({ group: group as Group })}
-          />
-          <Select
-            label="Sort"
-            value={choice.sort}
-            options={Object.entries(SORTS)}
-            onChange={(sort) => choose({ sort: sort as Sort })}
-          />
+        <button
+          type="button"
+          aria-expanded={!folded}
+          onClick={() => setFolded(!folded)}
+          className="lg:hidden px-3 py-1.5 rounded-full border text-[15px] border-base-300"
+        >
+          {places.includes(choice.filter) ? choice.filter : 'Filter, sort'}
+        </button>
+        <span className={`flex-wrap gap-2 items-center lg:contents ${folded ? 'hidden' : 'flex'}`}>
+          {places.length <= MOST_CHIPS && places.map((p) => chip(p, p))}
+          {places.length > MOST_CHIPS && (
+            <Select
+              label="Place"
+              value={places.includes(choice.filter) ? choice.filter : ''}
+              options={[['', 'every place'], ...places.map((p) => [p, p] as const)]}
+              onChange={(place) => choose({ filter: place || 'all' })}
+            />
+          )}
+          <span className="lg:ml-auto flex flex-wrap gap-2 items-center">
+            <input
+              type="search"
+              aria-label="Find a loop"
+              placeholder="Find a loop"
+              className="input input-sm h-9 w-40 text-[15px]"
+              value={choice.find}
+              onChange={(e) => choose({ find: e.target.value })}
+            />
+            <Select
+              label="Group"
+              value={choice.group}
+              options={Object.entries(GROUPS)}
+              onChange={(group) => choose({ group: group as Group })}
+            />
+            <Select
+              label="Sort"
+              value={choice.sort}
+              options={Object.entries(SORTS)}
+              onChange={(sort) => choose({ sort: sort as Sort })}
+            />
+          </span>
         </span>
       </div>
       <div role="table" aria-label="Loops and their margins" aria-rowcount={lines.length + 1}>

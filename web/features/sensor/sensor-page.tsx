@@ -1,8 +1,10 @@
-import { Link, useParams } from 'react-router';
+import { useMemo } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
 import type { LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
+import { useKeys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
@@ -53,6 +55,10 @@ function Sensor({ view }: { view: SensorView }) {
   const { family, unit } = figures;
   const due = dueWords(row.due.atMs, nowMs);
   const forecast = dueWords(row.forecast.atMs, nowMs);
+  const navigate = useNavigate();
+  const bench = row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`;
+  const keys = useMemo(() => ({ b: () => void navigate(bench) }), [navigate, bench]);
+  useKeys(keys);
   const fromMs = Math.min(...row.cone.segments.map((s) => s.fromMs), nowMs - 30 * MS_PER_DAY) - 5 * MS_PER_DAY;
   const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
   return (
@@ -68,11 +74,11 @@ function Sensor({ view }: { view: SensorView }) {
             )}
           </p>
         </div>
-        <Link
-          className="btn btn-primary h-14 text-lg ml-auto"
-          to={row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`}
-        >
-          {row.openRunId ? 'Go on with the run' : 'To the bench'}
+        <Link className="btn btn-primary h-14 text-lg ml-auto" to={bench}>
+          {row.openRunId ? 'Go on with the run' : 'To the bench'}{' '}
+          <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+            b
+          </kbd>
         </Link>
       </div>
       <dl className="flex flex-wrap gap-x-10 gap-y-3 my-5">
