@@ -182,6 +182,28 @@ describe('a watched cup', () => {
     });
   });
 
+  it('a right figure that is typed on a first run is taken: nothing in air, and an ion’s own value', () => {
+    const typed = (
+      family: string,
+      settings: object,
+      expected: typeof plan.expected,
+      id: string,
+      text: string,
+      unit: string,
+    ) => {
+      const asked = CATALOGUE.find((s) => s.id === id)!;
+      const of = { family, settings: settings as Record<string, string>, expected };
+      const reading = { text, value: Number(text), unit, temperatureC: 25 };
+      return slipIn(typedFacts(of, { zero: 0, sensitivity: 1 }, asked, reading, CATALOGUE)!).warning;
+    };
+    const cell = { zero: 0, zeroSd: 1, sensitivity: 1, sensitivitySd: 0.05 };
+    for (const text of ['0', '0.1', '-0.2'])
+      expect(typed('conductivity', {}, cell, 'air', text, 'µS/cm'), text).toBeNull();
+    const tip = { zero: 0, zeroSd: 300, sensitivity: 1, sensitivitySd: 0.05 };
+    for (const text of ['46.3', '43', '40'])
+      expect(typed('ion', { ion: 'chloride' }, tip, 'chloride-46', text, 'mg/L activity'), text).toBeNull();
+  });
+
   it('a thermometer that does not move at all hangs elsewhere; in the next cup of the same room it need not move', () => {
     const still = trace({ to: inCup(seven), temperature: (t) => 22 + 0.01 * Math.sin(t) });
     expect(look(cupOf(seven, { wayC: 0.03 }), still)!.warning?.id).toBe('thermometer-elsewhere');

@@ -47,7 +47,9 @@ export function typedFacts(
     const [expected, above, below] = [signal, signal + signalSd, signal - signalSd].map((x) =>
       inUnitOf(model, inForce, as, temperatureC, x),
     );
-    return expected == null || above == null || below == null ? null : { expected, sd: Math.abs(above - below) / 2 };
+    if (expected == null || above == null || below == null) return null;
+    // An ion's value is an exponential of its signal: the two sides differ by decades, and their middle is the geometric one.
+    return { expected, sd: Math.sqrt(Math.abs((above - expected) * (expected - below))) };
   };
   const known = about(unit);
   if (!known) return null;

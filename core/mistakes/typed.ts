@@ -20,7 +20,14 @@ export interface Typed {
   readonly elsewhere?: readonly { readonly unit: string; readonly expected: number; readonly sd: number }[];
 }
 
-const sound = ({ value, expected, sd }: Typed) => normalLog(value, expected, sd);
+/** Where nearly nothing is known beforehand, half of the figures are still near the nominal one: so much of it. Our own choice. */
+const NEAR_SHARE = 0.05;
+
+function sound({ value, expected, sd }: Typed): number {
+  const near = NEAR_SHARE * Math.abs(expected);
+  const wide = normalLog(value, expected, sd);
+  return near > 0 && near < sd ? logSum([wide, normalLog(value, expected, near)]) - Math.LN2 : wide;
+}
 const digits = (x: number, like: number) =>
   shown(x, Math.min(4, Math.max(0, 2 - Math.floor(Math.log10(Math.abs(like) || 1)))));
 
@@ -50,10 +57,13 @@ export const TENFOLD: Hypothesis<Typed> = {
   alike: 'slip',
   mark: 'A power of ten',
   weight: (facts) =>
-    slip(
-      facts,
-      POWERS.map((p) => ({ value: facts.value / p, stretch: p })),
-    ),
+    // Ten times nothing is nothing.
+    facts.value === 0 || Math.abs(facts.expected) <= facts.sd
+      ? -Infinity
+      : slip(
+          facts,
+          POWERS.map((p) => ({ value: facts.value / p, stretch: p })),
+        ),
   says(facts) {
     const meant = best(
       facts,

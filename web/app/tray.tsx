@@ -25,7 +25,7 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
   const waiting = Object.values(outbox.pending).reduce((n, list) => n + list.length, 0);
   if (!runs.length && !waiting) return null;
   const held = runs.filter((r) => r.holdSince);
-  // Of several holds the one on screen is told; of the others, that there are more.
+  // Of several holds the one on screen comes first; a narrow screen says of the others that there are more.
   const told = held.find((r) => r.runId === here) ?? held[0];
   const more = held.filter((r) => r !== told);
   return (
@@ -33,18 +33,14 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
       className="sticky bottom-0 z-10 border-t-2 border-base-content bg-base-200 px-4 lg:px-7 py-2 flex items-center gap-3 overflow-x-auto"
       aria-label="Tray"
     >
-      {told && (
-        <Chip run={told} loud>
-          {capital(told.controls)} on hold{' '}
-          <span className="fig">{clock((now - Date.parse(told.holdSince!)) / 1000)}</span>
-          {told.runId !== here && ` · ${told.loopName}`}
-          {told.runId !== here && told.status === 'open' && `: ${told.stepTitle}`}
-        </Chip>
-      )}
+      {told && <Hold run={told} here={here} now={now} />}
+      {more.map((r) => (
+        <Hold key={r.runId} run={r} here={here} now={now} className="max-lg:hidden" />
+      ))}
       {more.length > 0 && (
         <Link
           to="/bench"
-          className="inline-flex px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap border-error text-error font-semibold"
+          className="lg:hidden inline-flex px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap border-error text-error font-semibold"
         >
           {more.length} more on hold
         </Link>
@@ -66,7 +62,37 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
   );
 }
 
-function Chip({ run, loud = false, children }: { run: OpenRunRow; loud?: boolean; children: React.ReactNode }) {
+/** What is on hold, for how long, and whose it is. */
+function Hold({
+  run,
+  here,
+  now,
+  className,
+}: {
+  run: OpenRunRow;
+  here: string | undefined;
+  now: number;
+  className?: string;
+}) {
+  return (
+    <Chip run={run} loud className={className}>
+      {capital(run.controls)} on hold <span className="fig">{clock((now - Date.parse(run.holdSince!)) / 1000)}</span>
+      {run.runId !== here && ` · ${run.loopName}`}
+    </Chip>
+  );
+}
+
+function Chip({
+  run,
+  loud = false,
+  className = '',
+  children,
+}: {
+  run: OpenRunRow;
+  loud?: boolean;
+  className?: string;
+  children: React.ReactNode;
+}) {
   const here = useMatch(`/bench/${run.runId}`) !== null;
   const look = loud
     ? 'bg-error text-error-content border-error font-semibold'
@@ -74,7 +100,7 @@ function Chip({ run, loud = false, children }: { run: OpenRunRow; loud?: boolean
   return (
     <Link
       to={`/bench/${run.runId}`}
-      className={`inline-flex items-baseline gap-2.5 px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap ${look}`}
+      className={`inline-flex items-baseline gap-2.5 px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap ${look} ${className}`}
     >
       <span>{children}</span>
     </Link>

@@ -14,7 +14,7 @@ import type { MarginState } from '@frustum/core';
 import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
 import { conePoints } from './cone-data.ts';
-import { DueShape, FoundShape } from './found-mark.tsx';
+import { BeyondShape, DueShape, FoundShape } from './found-mark.tsx';
 import { TICK, timeAxis } from './tick.ts';
 
 export interface ConeChartProps {
@@ -27,7 +27,7 @@ export interface ConeChartProps {
   readonly toMs: number;
   /** strip: a row's thin picture without axes; full: with axes and the middle line */
   readonly variant: 'strip' | 'full';
-  /** digits of the axis; of no use to a strip */
+  /** digits of the axis, and of what lies beyond it */
   readonly digits?: number;
   /** times in which it was probably outside */
   readonly shaded?: readonly { readonly fromMs: number; readonly toMs: number }[];
@@ -57,7 +57,14 @@ function ConeChart({
   const full = variant === 'full';
   const reach = tolerance * HEADROOM[variant];
   const marks = cone.marks.filter((m) => m.atMs >= fromMs && m.atMs <= toMs);
-  const clamp = (v: number) => Math.max(-reach * 0.97, Math.min(reach * 0.97, v));
+  // What lies beyond the picture is an arrow near its edge, with its figure.
+  const isBeyond = (error: number) => Math.abs(error) > reach;
+  const edge = (error: number) => Math.sign(error) * reach * (full ? 0.94 : 0.78);
+  const current = cone.segments.findLast((s) => s.fromMs <= nowMs)?.points.findLast(([ms]) => ms <= nowMs);
+  const beyondNow = current && isBeyond(current[1]) ? current[1] : null;
+  const last = marks.findLast((m) => isBeyond(m.error));
+  const figureOf = (m: (typeof marks)[number]) =>
+    full || (m === last && beyondNow === null) ? fixed(m.error, digits) : '';
   const tone =
     state === 'outside' || (dueMs !== null && dueMs < nowMs) ? 'out' : state === 'near the edge' ? 'edge' : 'inside';
   const rail = { stroke: 'var(--color-secondary)', strokeWidth: 1, ifOverflow: 'hidden' as const };
@@ -137,13 +144,27 @@ function ConeChart({
             <ReferenceDot
               key={m.atMs}
               x={m.atMs}
-              y={clamp(m.error)}
+              y={isBeyond(m.error) ? edge(m.error) : m.error}
               r={4}
-              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
-                <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />
-              )}
+              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) =>
+                isBeyond(m.error) ? (
+                  <BeyondShape cx={cx} cy={cy} up={m.error > 0} figure={figureOf(m)} />
+                ) : (
+                  <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />
+                )
+              }
             />
           ))}
+          {beyondNow !== null && (
+            <ReferenceDot
+              x={nowMs}
+              y={edge(beyondNow)}
+              r={4}
+              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
+                <BeyondShape cx={cx} cy={cy} up={beyondNow > 0} figure={fixed(beyondNow, digits)} />
+              )}
+            />
+          )}
           {dueMs !== null && dueMs >= fromMs && (
             <ReferenceDot
               x={Math.min(dueMs, toMs)}

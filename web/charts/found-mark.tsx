@@ -28,6 +28,21 @@ export function FoundShape({ cx, cy, kind, size = 4 }: { cx: number; cy: number;
   );
 }
 
+/** An error beyond the picture: an arrow the way it lies, with its figure. */
+export function BeyondShape({ cx, cy, up, figure }: { cx: number; cy: number; up: boolean; figure: string }) {
+  const way = up ? -1 : 1;
+  return (
+    <>
+      <path d={`M${cx - 5} ${cy - 3 * way}h10l-5 ${8 * way}z`} fill="var(--color-base-content)" />
+      {figure && (
+        <text x={cx - 8} y={cy + 4} textAnchor="end" fontSize={12} fill="var(--color-base-content)" className="fig">
+          {figure}
+        </text>
+      )}
+    </>
+  );
+}
+
 /** Where the next run is due: a small trapezoid, its narrow side toward the past. */
 export function DueShape({
   cx,

@@ -70,7 +70,10 @@ export function HandEntry({
   const [temperature, setTemperature] = useState(() =>
     handed?.quantity === 'temperature' ? handed.text : lastTemperature(state),
   );
-  const units = input ? [figures.signalUnit] : unitsFor(figures);
+  // In air there is no salinity to be typed: the meter shows what the cell conducts.
+  const { low } = figures.model.range;
+  const noValue = standard.nominal < low && figures.signalUnit.endsWith('S');
+  const units = input || noValue ? [figures.signalUnit] : unitsFor(figures);
   const [unit, setUnit] = useState(handed && units.includes(handed.unit) ? handed.unit : units[0]!);
   useEffect(() => {
     if (handed) dispatch(taken(runId));

@@ -71,6 +71,7 @@ export function Row({
                 state={margin.state}
                 fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
                 toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
+                digits={figures.digits}
                 label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
               />
             ) : (
