@@ -82,4 +82,15 @@ describe('a live capture', () => {
     await send(at, { type: 'noted', text: at });
     expect((await state()).notes.at(-1)).toMatchObject({ text: at, at: kept });
   });
+
+  it('whose decision came second is told what was done instead, when, and on which device', async () => {
+    await send('2026-11-23T10:30:00Z', { type: 'step-reopened', stepId: 'p1.place.0', traceSeconds: null });
+    const event = { device: 'the-other-tablet', counter: 1, at: '2026-11-23T10:31:00Z', onSeq: 2 };
+    const lost = await request(it_.app)
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [{ ...event, body: { type: 'abandoned', because: 'called away' } }] });
+    expect(lost.status).toBe(409);
+    expect((lost.body as Problem).detail).toContain('Device sump went back to a step at 10:30 UTC.');
+    expect((await state()).status).toBe('open');
+  });
 });

@@ -1,3 +1,4 @@
+import { figure } from '../quantities/figure.ts';
 import { readQuantity } from '../quantities/read-quantity.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { convertTo, kindOf, type Quantity } from '../quantities/units.ts';
@@ -51,19 +52,35 @@ export interface Hit {
  * @returns hits, those whose first field takes the figure before the others; and what was read, if it was a figure
  * @example lookFor('81.3 F').hits[0].sum.id // 'temperature'
  * @example lookFor('gravity').hits[0].sum.id // 'salinity'
+ * @example lookFor('1.0242').read.unit // 'SG 25/25'
+ * @example lookFor('dilution').hits[0].sum.id // 'dilution'
  */
 export function lookFor(text: string): { readonly hits: readonly Hit[]; readonly read: Quantity | null } {
   const plain = (sum: Sum): Hit => ({ sum, input: EMPTY, solved: null });
   const words = text.trim().toLowerCase();
   if (!words) return { hits: SUMS.map(plain), read: null };
+  const gravity = gravityIn(words);
+  if (gravity) return { hits: hitsFor(gravity), read: gravity };
   const read = readQuantity(text, [], null);
   if (read.ok) return { hits: hitsFor(read), read: { value: read.value, unit: read.unit } };
-  const parts = words.split(/\s+/);
+  const parts = words
+    .split(/[\s-]+/)
+    .filter(Boolean)
+    .map(stemOf);
   const inTitle = (s: Sum) => parts.every((p) => s.title.toLowerCase().includes(p));
   const anywhere = (s: Sum) => parts.every((p) => `${s.title} ${s.words} ${s.group}`.toLowerCase().includes(p));
   const found = SUMS.filter(anywhere);
   return { hits: [...found.filter(inTitle), ...found.filter((s) => !inTitle(s))].map(plain), read: null };
 }
+
+/** A bare figure just beside 1 is a hydrometer's, on the scale that most are made for. Common practice, no source. */
+function gravityIn(words: string): Quantity | null {
+  const value = figure(/^(?:sg\s*)?((?:1[.,]0|0[.,]99)\d{1,4})$/.exec(words)?.[1] ?? '');
+  return value === null ? null : { value, unit: 'SG 25/25' };
+}
+
+/** "dilution" finds what "dilute" names: the end of a long word is left to its grammar. */
+const stemOf = (word: string) => (word.length < 7 ? word : word.slice(0, Math.max(5, word.length - 3)));
 
 export const EMPTY: SumInput = { typed: {}, chosen: {}, way: 0 };
 

@@ -155,7 +155,7 @@ export async function appendToRun(
     for (const e of fresh) {
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
       if (hasMoved(state, e)) await keepLate(context, runId, known, e);
-      refuseIfMoved(state, e);
+      refuseIfMoved(state, e, [...known, ...events]);
       refuseIfUnfit(state, e);
       const event: RunEvent = {
         seq: state.seq + 1,
@@ -206,11 +206,26 @@ async function keepLate(
 const hasMoved = (state: RunState, { body, onSeq }: OutgoingEvent) =>
   DECISIONS.includes(body.type) && onSeq !== null && onSeq !== state.seq;
 
-function refuseIfMoved(state: RunState, event: OutgoingEvent): void {
+/** What was decided since a screen was painted, when, and on which device; '' for nothing. */
+function decidedSince(known: readonly RunEvent[], onSeq: number | null): string {
+  const last = known.findLast((e) => e.seq > (onSeq ?? 0) && DECISIONS.includes(e.body.type));
+  if (!last) return '';
+  const { body, at, device } = last;
+  const what = body.type === 'decided' ? `decided “${body.action}”` : DONE_WORDS[body.type];
+  return ` Device ${device.slice(-4)} ${what ?? 'changed it'} at ${at.slice(11, 16)} UTC.`;
+}
+const DONE_WORDS: Partial<Record<RunEvent['body']['type'], string>> = {
+  adjusted: 'adjusted the channel',
+  closed: 'closed it',
+  abandoned: 'abandoned it',
+  'step-reopened': 'went back to a step',
+};
+
+function refuseIfMoved(state: RunState, event: OutgoingEvent, known: readonly RunEvent[]): void {
   if (!hasMoved(state, event)) return;
   throw new Refusal(
     'run-moved',
-    `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”). Look at it again, then decide.`,
+    `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”).${decidedSince(known, event.onSeq)} Look at it again, then decide.`,
     { onSeq: event.onSeq, seq: state.seq },
   );
 }
@@ -315,7 +330,7 @@ export async function writeAdjustment(context: Context, runId: string, event: Ou
   const view = await readRun(context, runId);
   const state = replay(view.events);
   if (state.current?.kind === 'adjust') {
-    refuseIfMoved(state, event);
+    refuseIfMoved(state, event, view.events);
     const kept = await context.poller.writeCoefficients(view.channelId, event.body.coefficients);
     const body = { ...event.body, coefficients: kept, how: 'written' as const };
     return appendToRun(context, runId, [{ ...event, body }]);

@@ -1,10 +1,12 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
 import { Dialog } from './dialog.tsx';
 import { besides } from '../format/besides.ts';
 
-/** Finds a loop by any part of its name, place or serial. */
+const SearchSums = lazy(() => import('./search-sums.tsx'));
+
+/** Finds a loop by any part of its name, place or serial, and sums by a figure or a word. */
 export function Search({ open, rows, onClose }: { open: boolean; rows: readonly LoopRow[]; onClose: () => void }) {
   const [words, setWords] = useState('');
   const navigate = useNavigate();
@@ -45,7 +47,18 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p className="sub mt-3">Nothing is called that. Try a part of the name, or the place.</p>}
+      {found.length === 0 && <p className="sub mt-3">No loop is called that. Try a part of the name, or the place.</p>}
+      {open && words.trim() && (
+        <Suspense fallback={null}>
+          <SearchSums
+            words={words}
+            onClose={() => {
+              setWords('');
+              onClose();
+            }}
+          />
+        </Suspense>
+      )}
     </Dialog>
   );
 }

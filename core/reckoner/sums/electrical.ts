@@ -206,7 +206,7 @@ const loop: Sum = {
   id: 'current-loop',
   group: GROUP,
   title: 'Value of a 4 to 20 mA signal',
-  words: 'current loop milliamp span transmitter output namur ne43 analog',
+  words: 'current loop 4 20 milliamp span transmitter output namur ne43 analog',
   choices: [],
   fields: [
     { id: 'low', name: 'Value at 4 mA', unit: '', usual: 0 },
