@@ -10,7 +10,7 @@ import { shrunk } from './features/bench/shrink-photo.ts';
 import { inFamily, upper } from './format/in-family.ts';
 import { headline, needsHands } from './features/margins/headline.ts';
 import { dueWords } from './format/dates.ts';
-import { about, clock, fixed, signed } from './format/numbers.ts';
+import { about, clock, fixed, signed, between } from './format/numbers.ts';
 
 const NOW = Date.UTC(2026, 10, 23, 12);
 const DAY = 86_400_000;
@@ -92,6 +92,18 @@ describe('the cone as it is drawn', () => {
   });
 
   it('leaves out what is not in the window', () => expect(conePoints(cone, 12, 20)).toHaveLength(3));
+});
+
+describe('a range of time in words', () => {
+  it.each([
+    [0, 8, 'up to 10 s'],
+    [12, 34, '10 to 40 s'],
+    [41, 95, '40 s to 2 min'],
+    [135, 400, '2 to 7 min'],
+    [100, 118, '1.5 to 2 min'],
+    [60, 60, 'about 60 s'],
+    [600, 890, '10 to 15 min'],
+  ])('%s to %s s: %s', (low, high, words) => expect(between(low, high)).toBe(words));
 });
 
 describe('a channel that shows pH', () => {

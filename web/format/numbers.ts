@@ -19,6 +19,19 @@ export function clock(seconds: number): string {
   return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
 }
 
+/** Steps in which a range of time is told, by its size, s. */
+const coarse = (seconds: number) => (seconds < 60 ? 10 : seconds < 300 ? 30 : 60);
+
+/** "2 to 7 min", "40 s to 2 min", "up to 30 s": a range so wide that it stands still while somebody reads it. */
+export function between(low: number, high: number): string {
+  const to = Math.ceil(high / coarse(high)) * coarse(high);
+  const from = Math.min(to, Math.floor(low / coarse(low)) * coarse(low));
+  const unit = (s: number) => (s < 90 ? 's' : 'min');
+  const figure = (s: number) => (s < 90 ? String(s) : String(Math.round(s / 30) / 2));
+  if (from <= 0 || from === to) return `${from === to ? 'about' : 'up to'} ${figure(to)} ${unit(to)}`;
+  return `${figure(from)}${unit(from) === unit(to) ? '' : ` ${unit(from)}`} to ${figure(to)} ${unit(to)}`;
+}
+
 /** "about 35 s", "about 4 min": no more digits than the forecast deserves. */
 export function about(seconds: number): string {
   if (seconds < 90) return `about ${Math.max(5, Math.round(seconds / 5) * 5)} s`;

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Step } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
@@ -43,6 +43,13 @@ function Bench({ run }: { run: BenchRun }) {
   useScreenAwake(state.status === 'open');
   const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);
   useKeys(keys);
+  const now = useRef<HTMLElement>(null);
+  const stepKey = state.current?.kind === 'decide' ? '' : `${state.current?.id}/${state.status}`;
+  useEffect(() => {
+    // The button that was pressed is gone: keys go on at the next one. A verdict is read first.
+    if (stepKey && document.activeElement === document.body)
+      now.current?.querySelector<HTMLElement>('[data-primary], .btn-primary')?.focus({ preventScroll: true });
+  }, [stepKey]);
   const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, ...momentOn(trace) });
 
   const quiet = (
@@ -84,6 +91,7 @@ function Bench({ run }: { run: BenchRun }) {
           </StepSheet>
         </Boundary>
         <section
+          ref={now}
           aria-label="Now"
           className="px-4 lg:px-[22px] py-4 lg:py-5 lg:border-x border-base-300 max-lg:border-t min-w-0"
         >

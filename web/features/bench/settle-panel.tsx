@@ -201,6 +201,7 @@ function CaptureButton({ at, sampling }: { at: SettleStep; sampling: boolean }) 
     <button
       type="button"
       className={`btn w-full h-16 text-[21px] mt-3.5 ${ready ? 'btn-primary' : armed ? 'btn-outline border-primary' : 'btn-outline border-base-300 font-semibold'}`}
+      data-primary
       aria-pressed={ready ? undefined : armed}
       onClick={at.press}
     >

@@ -1,15 +1,21 @@
 import { epochIn } from '@frustum/contract';
 import { hourOf } from '../../format/dates.ts';
-import { about, fixed } from '../../format/numbers.ts';
+import { useAtMost } from '../../app/use-at-most.ts';
+import { between, fixed } from '../../format/numbers.ts';
 import type { LiveTrace } from './use-live-trace.ts';
 import type { SettleStep } from './use-settle-step.ts';
 
-/** A forecast that has to allow for more than this is none yet, s. */
+/** A forecast that has to allow for more than this is none yet, s; nor is one whose ends lie so many times apart. */
 const TOO_EARLY_SECONDS = 900;
+const TOO_WIDE = 8;
+const SOON_SECONDS = 15;
+/** A figure that jumps teaches people to ignore it, ms. */
+const CALM_MS = 3000;
 
 /** Is it steady, and how long still? In words and as a small cone that closes. */
 export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: LiveTrace; sampling: boolean }) {
   const { settling, ready } = at;
+  const forecast = useAtMost(forecastOf(settling), CALM_MS);
   const words = (): readonly [string, string] => {
     if (trace.state === 'stale') return ['No live value.', trace.message];
     if (trace.state === 'fault') return ['The device does not measure.', trace.message];
@@ -42,10 +48,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
       settling.limit > 0
         ? `within ${sizeOf(at, settling.bound)} of where it will stand; limit ${sizeOf(at, settling.limit).replace(/ .*/, '')}`
         : '';
-    if (!settling.toGo || settling.toGo.high > TOO_EARLY_SECONDS) return ['Settling, too early to say how long.', ''];
-    const { mid, high } = settling.toGo;
-    const most = high > 2 * mid ? `, at most ${about(high).replace('about ', '')}` : '';
-    return [`Settling, ${about(mid)} to go${most}.`, rest];
+    return forecast ? [`Settling, ${forecast} to go.`, rest] : ['Settling, too early to say how long.', ''];
   };
   const [main, rest] = words();
   return (
@@ -82,6 +85,13 @@ function begunAnew(epoch: string): string {
   const begun = epochIn(epoch);
   const why = begun ? `${CAUSES[begun.because]} at ${hourOf(begun.atMs)}.` : 'The device’s clock began anew.';
   return `${why} Settling begins again here.`;
+}
+
+/** How long still, as one slow range; '' while that would mean nothing. */
+function forecastOf(settling: SettleStep['settling']): string {
+  const toGo = settling?.toGo;
+  if (!toGo || toGo.high > TOO_EARLY_SECONDS || toGo.high > TOO_WIDE * Math.max(SOON_SECONDS, toGo.low)) return '';
+  return between(toGo.low, toGo.high);
 }
 
 /** A change of the signal as a change of what is shown: people think in pH, not in millivolts. */
