@@ -94,7 +94,7 @@ describe('the poller', () => {
     const sample = await until((m) => m.event === 'sample');
     expect(sample.event === 'sample' && sample.data).toMatchObject({
       t: 3,
-      epoch: expect.stringMatching(/^clock-jumped@/),
+      epoch: expect.stringMatching(/^clock-jumped@/) as string,
     });
   });
 
