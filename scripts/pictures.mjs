@@ -111,7 +111,7 @@ for (const [i, cup] of ['Cup 7.00', 'Cup 4.01'].entries()) {
   await moved(cup);
   await button(/It is in the cup/).click();
   if (i === 1) {
-    await page.getByText(/^Settling, about .* s to go/).waitFor({ timeout: 120_000 });
+    await page.getByText(/^Settling, .* to go/).waitFor({ timeout: 120_000 });
     await shoot(page, 'bench');
   }
   for (;;) {
@@ -179,7 +179,7 @@ await rowOf(/^Display pH, main/).click();
 await move('Display pH, main', 'cup-7.00');
 await button(/It is in the cup/).click();
 await rowOf(/^Display pH, main/).click();
-await page.getByText(/^Settling, about .* s to go/).waitFor({ timeout: 120_000 });
+await page.getByText(/^Settling, .* to go/).waitFor({ timeout: 120_000 });
 await shoot(page, 'several');
 
 const phone = await open(390, 844, 'night');

@@ -101,7 +101,8 @@ describe('a range of time in words', () => {
     [41, 95, '40 s to 2 min'],
     [135, 400, '2 to 7 min'],
     [100, 118, '1.5 to 2 min'],
-    [60, 60, 'about 60 s'],
+    [60, 60, 'about 1 min'],
+    [61, 400, '1 to 7 min'],
     [600, 890, '10 to 15 min'],
   ])('%s to %s s: %s', (low, high, words) => expect(between(low, high)).toBe(words));
 });

@@ -26,8 +26,8 @@ const coarse = (seconds: number) => (seconds < 60 ? 10 : seconds < 300 ? 30 : 60
 export function between(low: number, high: number): string {
   const to = Math.ceil(high / coarse(high)) * coarse(high);
   const from = Math.min(to, Math.floor(low / coarse(low)) * coarse(low));
-  const unit = (s: number) => (s < 90 ? 's' : 'min');
-  const figure = (s: number) => (s < 90 ? String(s) : String(Math.round(s / 30) / 2));
+  const unit = (s: number) => (s < 60 ? 's' : 'min');
+  const figure = (s: number) => (s < 60 ? String(s) : String(Math.round(s / 30) / 2));
   if (from <= 0 || from === to) return `${from === to ? 'about' : 'up to'} ${figure(to)} ${unit(to)}`;
   return `${figure(from)}${unit(from) === unit(to) ? '' : ` ${unit(from)}`} to ${figure(to)} ${unit(to)}`;
 }
