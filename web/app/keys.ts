@@ -3,6 +3,8 @@ import { useAppSelector } from './store.ts';
 
 export type Keys = Readonly<Record<string, (event: KeyboardEvent) => void>>;
 
+const WALKS = ['j', 'k'];
+
 /** True while a letter means text or a button, not a command. */
 function busy(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
@@ -26,6 +28,8 @@ export function useKeys(keys: Keys): void {
         return;
       }
       if (!on || busy(event.target, event.key)) return;
+      // A key that is held down must not go through a run: only rows are walked along so.
+      if (event.repeat && !WALKS.includes(event.key)) return;
       const key = event.key === ' ' ? 'Space' : event.key;
       const run = keys[`${before}${key}`];
       before = key === 'g' && !run ? 'g ' : '';
