@@ -44,7 +44,7 @@ describe('the trace of a step, whatever clocks do', () => {
           };
           const mine = ofThisStep(step, kept, now.epoch, 0).map((s) => s.signal);
           expect(mine).toEqual(kept.map((s) => s.signal).filter((i) => i >= began));
-          expect(hasBegunAnew(step, now.epoch)).toBe(live && all[began]!.epoch !== now.epoch);
+          expect(hasBegunAnew(step, now.epoch, kept[0]!.atMs)).toBe(all[began]!.epoch !== now.epoch);
         },
       ),
       { numRuns: 300 },

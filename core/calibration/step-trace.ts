@@ -47,10 +47,18 @@ export function movedSince(startedAt: string, samples: readonly LiveTraceSample[
 /**
  * Whether a trace has begun anew since the current step began: what was seen before is no part of it any more.
  *
- * @example hasBegunAnew({ traceEpoch: 'a' }, 'b') // true
+ * @param epoch of the trace as it is now
+ * @param begunMs when that epoch began, by the server's clock, epoch ms; it tells of a step that began while nothing was live
+ * @example hasBegunAnew({ traceEpoch: 'a', traceSince: '2026-11-23T09:00:00Z' }, 'b', null) // true
  */
-export const hasBegunAnew = ({ traceEpoch }: Pick<RunState, 'traceEpoch'>, epoch: string): boolean =>
-  traceEpoch !== null && epoch !== '' && traceEpoch !== epoch;
+export function hasBegunAnew(
+  { traceEpoch, traceSince }: Pick<RunState, 'traceEpoch' | 'traceSince'>,
+  epoch: string,
+  begunMs: number | null,
+): boolean {
+  if (traceEpoch !== null) return epoch !== '' && traceEpoch !== epoch;
+  return begunMs !== null && begunMs > Date.parse(traceSince);
+}
 
 /** Transport, and a clock that was asked over a network, s. */
 const SLACK_S = 2;

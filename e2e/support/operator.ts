@@ -108,7 +108,12 @@ export class Operator {
     const pill = this.page
       .getByRole('group', { name: 'Stand-in’s hands' })
       .getByRole('button', { name: where, exact: true });
+    // What a server has not answered yet, hands have not done: a power cut or the next order may come before it.
+    const done = this.page.waitForResponse(
+      (answer) => answer.url().includes('/api/stand-in/') && answer.request().method() === 'POST',
+    );
     await pill.click();
+    await done;
     if (!['Wiggle', 'Blot', 'Tap'].includes(where)) await expect(pill).toHaveAttribute('aria-pressed', 'true');
   }
 

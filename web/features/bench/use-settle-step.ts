@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { epochIn } from '@frustum/contract';
 import {
   cupIn,
   hasBegunAnew,
@@ -179,7 +180,7 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     standard,
     inForce,
     samples,
-    anew: hasBegunAnew(state, epoch) ? epoch : null,
+    anew: hasBegunAnew(state, epoch, epochIn(epoch)?.atMs ?? null) ? epoch : null,
     settling,
     warning,
     answer,
