@@ -4,6 +4,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 import { arrowBlocks } from './scripts/lib/arrows.mjs';
 
+const EDGE = 'The core only computes: text is read, and waited, at its edges.';
 const CLOCK = 'Time is an argument here: take `now` or `atMs` instead.';
 
 export default ts.config(
@@ -29,8 +30,9 @@ export default ts.config(
     },
   },
   {
-    // Tests of what has no promises and no any: rules that need types have nothing to find here, and cost most of the time.
-    files: ['{core,contract,formats,sim}/**/*.spec.ts'],
+    // No promises here and no any (the next block sees to that in the core): rules that need types have nothing to find,
+    // and cost most of the time.
+    files: ['core/**/*.ts', '{contract,formats,sim}/**/*.spec.ts'],
     ...ts.configs.disableTypeChecked,
   },
   ...arrowBlocks,
@@ -47,6 +49,17 @@ export default ts.config(
       'no-restricted-syntax': [
         'error',
         { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: CLOCK },
+      ],
+    },
+  },
+  {
+    // What would need those rules is not the core's work.
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.spec.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...['JSON', 'Promise', 'fetch', 'setTimeout'].map((name) => ({ name, message: EDGE })),
       ],
     },
   },

@@ -1,31 +1,16 @@
 import { defineConfig } from 'vitest/config';
 
-const project = (name: string) => ({
+/** All parts in one project: they share what they import, and a worker that has begun goes on with the next file. */
+export default defineConfig({
   test: {
-    name,
+    include: ['{core,contract,formats,sim,server,web,perf,scripts}/**/*.spec.{ts,tsx}'],
+    exclude: ['**/node_modules/**', '**/dist/**'],
+    // No part keeps anything between calls.
+    isolate: false,
     // Patience costs nothing where nothing fails: a busy machine is no fault of the code.
     testTimeout: 300_000,
     hookTimeout: 300_000,
-    include: [`${name}/**/*.spec.ts`, `${name}/**/*.spec.tsx`],
-    exclude: ['**/node_modules/**', '**/dist/**'],
-    // Nothing is kept between calls: files share what they import, which saves a third of the time.
-    isolate: false,
-  },
-});
-
-export default defineConfig({
-  test: {
     // Two cores: files that wait leave room for files that compute. Beside the browser stories it steps back.
     maxWorkers: 2,
-    projects: [
-      project('core'),
-      project('contract'),
-      project('formats'),
-      project('sim'),
-      project('server'),
-      project('web'),
-      project('perf'),
-      project('scripts'),
-    ],
   },
 });

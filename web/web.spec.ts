@@ -121,7 +121,7 @@ describe('a channel that shows pH', () => {
     expect(ph.valueOf(turned!.signal, 'mV', 25, inForce)).toBeCloseTo(4.01, 9);
   });
 
-  it('is turned back once: a trace that is painted five times a second asks only for what is new', () => {
+  it('is turned back once: a trace that is painted again and again asks only for what is new', () => {
     const known = new WeakMap<LiveSample, LiveTraceSample | null>();
     const first = sample('pH', 4.01);
     const [before] = asSignals([first], ph, inForce, known);

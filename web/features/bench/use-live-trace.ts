@@ -17,7 +17,7 @@ export interface LiveTrace {
 
 /** Samples kept on the screen: as many as the server keeps. */
 const MOST = 7200;
-const REPAINT_MS = 200;
+const REPAINT_MS = 400;
 const NONE: readonly LiveSample[] = [];
 
 /**
@@ -43,7 +43,7 @@ export function asSignals(
   });
 }
 
-/** Readings that were turned back already: a salinity costs an iteration, and a trace is painted five times a second. */
+/** Readings that were turned back already: a salinity costs an iteration, and a trace is painted again and again. */
 type Turned = WeakMap<LiveSample, LiveTraceSample | null>;
 
 /**
