@@ -10,7 +10,7 @@ export default defineConfig({
     // Patience costs nothing where nothing fails: a busy machine is no fault of the code.
     testTimeout: 300_000,
     hookTimeout: 300_000,
-    // Two cores: files that wait leave room for files that compute. Beside the browser stories it steps back.
+    // Two cores: files that wait leave room for files that compute.
     maxWorkers: 2,
   },
 });

@@ -1,15 +1,12 @@
 // npm test: sets up what is missing, builds, then runs all checks in two slots. `-- --only unit|stories|static` runs one.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { chromium, peers } from './lib/debian.mjs';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
 
 /** As many phases run at once as a small machine has cores. */
 const SLOTS = 2;
-/** A browser story waits for what it sees: the other phases step back for it. */
-const STEP_BACK = 2;
 
 const wanted = process.argv.includes('--only') ? process.argv[process.argv.indexOf('--only') + 1] : null;
 if (wanted !== null && !['unit', 'stories', 'static'].includes(wanted)) {
@@ -45,7 +42,6 @@ const PHASES = [
     command: 'playwright',
     args: ['test', '-c', 'e2e'],
     env: { CHROMIUM: browser ?? '' },
-    first: true,
   },
   {
     kind: 'unit',
@@ -60,14 +56,13 @@ const PHASES = [
 ];
 
 /** Runs a phase and prints what it said when it is over, so that two phases do not talk at once. */
-async function run({ title, command, args, env, first }) {
+async function run({ title, command, args, env }) {
   const begun = performance.now();
   const child = spawn(join(root, 'node_modules/.bin', command), args, {
     cwd: root,
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env },
   });
-  if (!first && child.pid) setPriority(child.pid, STEP_BACK);
   const said = [];
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => said.push(chunk));
   const ok = await new Promise((resolve) => {
