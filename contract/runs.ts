@@ -116,6 +116,11 @@ const BODIES: Readonly<Record<string, Schema>> = {
     coefficients: coefficientsSchema.required(),
     how: string().oneOf(['written', 'entered-by-hand']).required(),
   }).noUnknown(),
+  'adjustment-refused': object({
+    type: string().required(),
+    message: words(300).required('Type what the instrument says.'),
+    shows: coefficientsSchema.nullable().default(null),
+  }).noUnknown(),
   closed: object({ type: string().required() }).noUnknown(),
   abandoned: object({
     type: string().required(),

@@ -239,7 +239,6 @@ export {
 } from './calibration/procedures.ts';
 export {
   carryOver,
-  cleanestFirst,
   cupInUse,
   isSame,
   leastCarryOver,
@@ -247,12 +246,15 @@ export {
   waitsFor,
   type Movement,
   type OnTheBench,
+  type Places,
 } from './calibration/bench-of-many.ts';
+export { planBench, planOnPaper, type BenchPlan, type PlannedMovement } from './calibration/bench-plan.ts';
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
 export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-in-cup.ts';
 export { hasBegunAnew, movedSince, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
+export { afterRefusal, ownFigures, type OwnFigures, type Refused } from './calibration/refused.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
 

@@ -1,34 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { familyOf } from '../families/registry.ts';
 import { CATALOGUE } from '../solutions/catalogue.ts';
-import { STATISTICAL } from '../settling/settle.ts';
-import { cleanestFirst, cupInUse, leastCarryOver, nextMovement, waitsFor, type OnTheBench } from './bench-of-many.ts';
+import { cupInUse, leastCarryOver, nextMovement, waitsFor, type OnTheBench } from './bench-of-many.ts';
+import { planOnPaper } from './bench-plan.ts';
 import type { Capture, RunEvent, RunEventBody, RunPlan } from './events.ts';
 import { replay } from './replay.ts';
 
 const standard = (id: string) => CATALOGUE.find((s) => s.id === id)!;
 const [SEVEN, FOUR, TEN] = ['technical-7.00', 'technical-4.01', 'technical-10.01'].map(standard);
 
-function plan(name: string, workingValue: number, controls = ''): RunPlan {
-  return {
-    family: 'ph',
-    settings: {},
-    loopName: name,
-    sensorName: name,
-    points: [SEVEN!, FOUR!].map((s) => ({ standard: s, lot: { id: '', label: '' } })),
-    school: STATISTICAL,
-    controls,
-    workingValue,
-    workingC: 22,
-    tolerance: 0.2,
-    limits: familyOf('ph').limits,
-    inForce: { zero: 0, sensitivity: 1 },
-    inForceKnown: true,
-    expected: { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 },
-    channelKind: 'wired',
-    resolution: 0.1,
-  };
-}
+const plan = (loopName: string, workingValue: number, controls = ''): RunPlan =>
+  planOnPaper({ family: 'ph', loopName, workingValue, workingC: 22, tolerance: 0.2, controls }, [SEVEN!, FOUR!]);
 
 /** A run that has come so far, and how its settling stands. */
 function at(
@@ -79,12 +60,6 @@ describe('what is carried from cup to cup', () => {
     expect(leastCarryOver({ family: 'ph', workingValue: 8.1 }, [FOUR!, TEN!, SEVEN!]).at(-1)).toBe(FOUR);
     expect(leastCarryOver({ family: 'ph', workingValue: 5.8 }, [FOUR!])).toEqual([FOUR]);
   });
-
-  it('who spoils a shared cup least goes in first', () => {
-    const sea = { family: 'conductivity', settings: {}, workingValue: 50_000 };
-    const tap = { family: 'conductivity', settings: {}, workingValue: 700 };
-    expect(cleanestFirst([sea, tap], standard('kcl-0.01'))).toEqual([tap, sea]);
-  });
 });
 
 describe('the next hand movement', () => {
@@ -113,7 +88,10 @@ describe('the next hand movement', () => {
 
   it('two that may stand in one cup do not wait for each other', () => {
     const all = [at('A', 5.8, IN_SEVEN, {}), at('B', 5.9, ['take-out'])];
-    expect(nextMovement(all, true)).toMatchObject({ runId: 'B', kind: 'move' });
+    expect(nextMovement(all, () => 2)).toMatchObject({ runId: 'B', kind: 'move' });
+    const three = [...all, at('C', 5.8, IN_SEVEN, {})];
+    expect(nextMovement(three, () => 2)).toMatchObject({ kind: 'free' });
+    expect(waitsFor(three[1]!, three, (id) => (id === 'technical-7.00' ? 2 : 9))!.runId).toBe('A');
   });
 
   it('of several that may move the cleanest goes first', () => {
@@ -138,12 +116,12 @@ describe('the next hand movement', () => {
     expect(named).toMatchObject({ runId: 'C', kind: 'move' });
     const all = [moving, at('A', 5.8, [...IN_SEVEN, 'p1.settle.0'], { wiggled: false })];
     expect(nextMovement(all)!.runId).toBe('A');
-    expect(nextMovement(all, false, named)!.runId).toBe('C');
+    expect(nextMovement(all, undefined, named)!.runId).toBe('C');
     // Once it is done the more urgent one is named; and what only settles holds nobody up.
     const done = [at('C', 6.9, ['take-out']), all[1]!];
-    expect(nextMovement(done, false, named)).toMatchObject({ runId: 'A', kind: 'wiggle' });
+    expect(nextMovement(done, undefined, named)).toMatchObject({ runId: 'A', kind: 'wiggle' });
     const free = nextMovement([at('A', 5.8, IN_SEVEN, {})]);
-    expect(nextMovement([moving, at('A', 5.8, IN_SEVEN, {})], false, free)!.runId).toBe('C');
+    expect(nextMovement([moving, at('A', 5.8, IN_SEVEN, {})], undefined, free)!.runId).toBe('C');
   });
 
   it('when all settle it says who wants hands first, and nothing when nothing is open', () => {

@@ -60,16 +60,6 @@ function ordersOf<T>(list: readonly T[]): readonly (readonly T[])[] {
   return list.flatMap((first, i) => ordersOf(list.filter((_, k) => k !== i)).map((rest) => [first, ...rest]));
 }
 
-/**
- * Who goes into a shared cup first: those that spoil it least for the others.
- *
- * @returns the same plans in that order
- */
-export function cleanestFirst<T extends Of>(plans: readonly T[], cup: Standard): readonly T[] {
-  const cost = new Map(plans.map((p) => [p, carryOver(p, p.workingValue, cup)]));
-  return [...plans].sort((a, b) => cost.get(a)! - cost.get(b)!);
-}
-
 /** One run among several, as the bench sees it. */
 export interface OnTheBench {
   readonly runId: string;
@@ -103,28 +93,38 @@ const LATE = 1e9;
 /** What hands do first when several things can be done: lower comes first. */
 const ORDER: readonly Movement['kind'][] = ['hold', 'answer', 'capture', 'wiggle', 'decide', 'move', 'return', 'free'];
 
+/** How many sensors find room in a standard at once: its cups, times what one takes. */
+export type Places = (standardId: string) => number;
+const ONE_CUP_EACH: Places = () => 1;
+
 /**
- * The cup in which a run's sensor stands: from the step that put it there until the sensor goes elsewhere. A cup serves
- * one sensor at a time, unless both are put into it together; null for none.
+ * The standard in which a run's sensor stands: from the step that put it there until the sensor goes elsewhere; null for none.
  */
 export function cupInUse({ state }: OnTheBench): string | null {
   const { current } = state;
   if (state.status !== 'open' || !current) return null;
   if (current.kind === 'settle' && current.pointIndex !== undefined) return cupOf(state, current);
-  // On its way to the next one it still stands in the last.
-  const last = state.steps.slice(0, state.steps.indexOf(current)).findLast((s) => state.done.includes(s.id));
+  // On its way to the next one it still stands in the last; a decision and new figures move nothing.
+  const last = state.steps
+    .slice(0, state.steps.indexOf(current))
+    .findLast((s) => state.done.includes(s.id) && s.kind !== 'decide' && s.kind !== 'adjust');
   return last?.kind === 'settle' ? cupOf(state, last) : null;
 }
 
 const cupOf = (state: RunState, step: Step) => state.plan.points[step.pointIndex!]?.standard.id ?? null;
 
-/** Whoever keeps the cup that a run wants next; null when it may go. */
-export function waitsFor(one: OnTheBench, all: readonly OnTheBench[]): OnTheBench | null {
+/** Whoever has the place that a run wants next; null when it may go. */
+export function waitsFor(
+  one: OnTheBench,
+  all: readonly OnTheBench[],
+  places: Places = ONE_CUP_EACH,
+): OnTheBench | null {
   const { current } = one.state;
   if (current?.kind !== 'place') return null;
   const wants = cupOf(one.state, current);
   if (wants === null || wants === 'air') return null;
-  return all.find((o) => o.runId !== one.runId && cupInUse(o) === wants) ?? null;
+  const inside = all.filter((o) => o.runId !== one.runId && cupInUse(o) === wants);
+  return inside.length < places(wants) ? null : inside[0]!;
 }
 
 /**
@@ -135,18 +135,18 @@ export function waitsFor(one: OnTheBench, all: readonly OnTheBench[]): OnTheBenc
  *
  * What was named stays named until it is done: nothing moves away under the hand that is about to press.
  *
- * @param together several sensors may stand in one cup
+ * @param places room in each standard; one cup for one sensor, if absent
  * @param inHand the movement that was named last, if any
  * @returns null when nothing is open
  */
 export function nextMovement(
   all: readonly OnTheBench[],
-  together = false,
+  places: Places = ONE_CUP_EACH,
   inHand: Movement | null = null,
 ): Movement | null {
   const open = all.filter((o) => o.state.status === 'open' && o.state.current);
   const made = open.flatMap((one) => {
-    const movement = movementOf(one, together ? [one] : open);
+    const movement = movementOf(one, open, places);
     return movement ? [{ movement, carried: carriedInto(one) }] : [];
   });
   const kept = made.find(({ movement }) => movement.kind !== 'free' && isSame(movement, inHand));
@@ -172,7 +172,7 @@ function carriedInto({ state }: OnTheBench): number {
   return cup ? carryOver(plan, plan.workingValue, cup) : 0;
 }
 
-function movementOf(one: OnTheBench, all: readonly OnTheBench[]): Movement | null {
+function movementOf(one: OnTheBench, all: readonly OnTheBench[], places: Places): Movement | null {
   const { state, runId, settling } = one;
   const step = state.current!;
   const as = (kind: Movement['kind'], title = step.title, seconds: number | null = null): Movement => ({
@@ -192,5 +192,5 @@ function movementOf(one: OnTheBench, all: readonly OnTheBench[]): Movement | nul
   if (step.kind === 'decide' || step.kind === 'adjust' || step.kind === 'enter') return as('decide');
   if (step.key === 'hold') return as('hold');
   if (step.key === 'return') return as('return');
-  return waitsFor(one, all) ? null : as('move');
+  return waitsFor(one, all, places) ? null : as('move');
 }

@@ -8,6 +8,7 @@ import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { ControlAction } from './outlook.ts';
 import type { Procedure } from './procedures.ts';
+import type { Refused } from './refused.ts';
 
 /** The bottle that a point is poured from, as it was when the run began. */
 export interface PlannedLot {
@@ -156,13 +157,22 @@ export type RunEventBody =
   | { readonly type: 'hold-released' }
   | { readonly type: 'decided'; readonly action: DecisionAction; readonly because: string }
   | { readonly type: 'adjusted'; readonly coefficients: Coefficients; readonly how: 'written' | 'entered-by-hand' }
+  /** the instrument did not take it: nothing was changed, as left is as found */
+  | ({ readonly type: 'adjustment-refused' } & Refused)
   | { readonly type: 'closed' }
   | { readonly type: 'abandoned'; readonly because: string };
 
 export type RunEventType = RunEventBody['type'];
 
 /** Decisions carry the sequence number that they were made on. */
-export const DECISIONS: readonly RunEventType[] = ['decided', 'adjusted', 'closed', 'abandoned', 'step-reopened'];
+export const DECISIONS: readonly RunEventType[] = [
+  'decided',
+  'adjusted',
+  'adjustment-refused',
+  'closed',
+  'abandoned',
+  'step-reopened',
+];
 
 /** An event as it is kept: counted once, whatever the network does. */
 export interface RunEvent {

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { familyOf } from '../families/registry.ts';
 import { CATALOGUE } from '../solutions/catalogue.ts';
-import { STATISTICAL } from '../settling/settle.ts';
+import { planOnPaper } from './bench-plan.ts';
 import type { RunEventBody, RunPlan } from './events.ts';
 import { cupByTheSheet, stillInCup } from './left-in-cup.ts';
 import { replay } from './replay.ts';
@@ -10,24 +9,18 @@ const AT = '2026-11-23T09:00:00.000Z';
 
 /** A cell on a hall's nutrient: 1834 µS/cm in the water, 1413 in the cup, in µS of a cell of 1/cm. */
 const plan = (more: Partial<RunPlan> = {}): RunPlan => ({
-  family: 'conductivity',
-  settings: { cellConstant: 1, alpha: 0 },
-  loopName: 'Hall EC',
-  sensorName: 'Hall EC',
-  points: ['air', 'kcl-0.01'].map((id) => ({
-    standard: CATALOGUE.find((s) => s.id === id)!,
-    lot: { id: '', label: '' },
-  })),
-  school: STATISTICAL,
-  controls: 'nutrient dosing',
-  workingValue: 1800,
-  workingC: 25,
-  tolerance: 60,
-  limits: familyOf('conductivity').limits,
-  inForce: { zero: 0, sensitivity: 1 },
-  inForceKnown: true,
-  expected: { zero: 0, zeroSd: 1, sensitivity: 1, sensitivitySd: 0.02 },
-  channelKind: 'wired',
+  ...planOnPaper(
+    {
+      family: 'conductivity',
+      settings: { cellConstant: 1, alpha: 0 },
+      loopName: 'Hall EC',
+      controls: 'nutrient dosing',
+      workingValue: 1800,
+      workingC: 25,
+      tolerance: 60,
+    },
+    ['air', 'kcl-0.01'].map((id) => CATALOGUE.find((s) => s.id === id)!),
+  ),
   resolution: 1,
   waterBefore: { signal: 1834, temperatureC: 25 },
   ...more,

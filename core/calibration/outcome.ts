@@ -7,6 +7,7 @@ import type { Calibration } from './fit.ts';
 import { fitOf, lastPass, planInForce, pointsOf, standardAt } from './measured.ts';
 import { familyOfPlan } from './plan.ts';
 
+import type { Refused } from './refused.ts';
 import type { RunState } from './state.ts';
 import { unlessRefused } from '../families/sources.ts';
 import { errorAtWork, judge } from './verdict.ts';
@@ -34,6 +35,8 @@ export interface RunOutcome {
   /** temperature of the cup that it was timed in, °C; absent in records of before */
   readonly t90C?: number;
   readonly readBackShown: number | null;
+  /** the instrument did not take the calibration; absent where it did, or none was asked for */
+  readonly refused?: Refused;
   /** what the sensor gave in each bottle that was noted, brought to 25 °C; absent in records of before */
   readonly bottles?: readonly Bottle[];
 }
@@ -51,9 +54,12 @@ export interface Bottle {
 const NOTHING_LENT = 100;
 
 /**
- * Outcome of a closed run; null when it was closed or abandoned without a verdict.
+ * Outcome of a closed run; null when it was closed or abandoned without a verdict, and when what was captured gives no error
+ * at the working value: what no sensor can show is in the record, and leaves nothing to learn from.
  */
-export function outcomeOf(state: RunState): RunOutcome | null {
+export const outcomeOf = (state: RunState): RunOutcome | null => unlessRefused(() => reckoned(state));
+
+function reckoned(state: RunState): RunOutcome | null {
   const firstFit = fitOf(state, 1);
   const lastFit = fitOf(state);
   const decided = state.decisions.at(-1);
@@ -88,6 +94,7 @@ export function outcomeOf(state: RunState): RunOutcome | null {
     readBackShown: readBack
       ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
       : null,
+    ...(state.refused ? { refused: { message: state.refused.message, shows: state.refused.shows } } : {}),
     bottles: bottlesOf(state, firstFit),
   };
 }

@@ -34,6 +34,7 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     captures: [],
     decisions: [],
     adjusted: null,
+    refused: null,
     hold: null,
     oncemore: {},
     entered: {},
@@ -96,6 +97,8 @@ export function apply(state: RunState, event: RunEvent): RunState {
       return decide(next, body, event.at);
     case 'adjusted':
       return adjust(next, body, event.at);
+    case 'adjustment-refused':
+      return refuse(next, body, event.at);
     case 'closed':
       if (next.current) {
         throw new Refusal(
@@ -187,6 +190,7 @@ function reopen(state: RunState, moment: { readonly stepId: string } & TraceMome
     skipped: state.skipped.filter((s) => keeps(s.stepId)),
     since: at,
     adjusted: keeps('adjust') ? state.adjusted : null,
+    refused: keeps('adjust') ? state.refused : null,
     hold: step.id === 'hold' ? null : state.hold,
     ...beginsAt(moment, at),
   };
@@ -269,11 +273,25 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
 }
 
 function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' }>, at: string): RunState {
-  if (state.current?.kind !== 'adjust') {
-    throw new Refusal('decision-out-of-place', 'There is nothing to adjust at this step. Decide the verdict first.');
-  }
   const adjusted = { coefficients: body.coefficients, how: body.how, at };
-  return stayingPut(state, finishStep({ ...state, adjusted }, state.current.id, at, sameMoment(state)));
+  return stayingPut(state, finishStep({ ...state, adjusted }, stepToAdjust(state), at, sameMoment(state)));
+}
+
+/** Nothing was changed, so there is nothing to look at afterwards: the sensor goes back as it was found. */
+function refuse(state: RunState, body: Extract<RunEventBody, { type: 'adjustment-refused' }>, at: string): RunState {
+  const adjusting = stepToAdjust(state);
+  const looks = state.steps
+    .slice(1 + state.steps.findIndex((s) => s.id === adjusting))
+    .filter((s) => s.id !== 'return');
+  const refused = { message: body.message, shows: body.shows, at };
+  const done = [...state.done, ...looks.map((s) => s.id)];
+  return stayingPut(state, finishStep({ ...state, done, refused }, adjusting, at, sameMoment(state)));
+}
+
+/** @throws Refusal `decision-out-of-place` */
+function stepToAdjust(state: RunState): string {
+  if (state.current?.kind === 'adjust') return state.current.id;
+  throw new Refusal('decision-out-of-place', 'There is nothing to adjust at this step. Decide the verdict first.');
 }
 
 /** The probe has not moved: what belonged to the step before belongs to this one. */

@@ -8,6 +8,7 @@ import { valueAt, withOwnTable } from '../solutions/standard.ts';
 import type { RunEvent, RunEventBody, RunPlan } from './events.ts';
 import { pointsOf } from './measured.ts';
 import { outcomeOf } from './outcome.ts';
+import { afterRefusal, ownFigures } from './refused.ts';
 import { apply, replay } from './replay.ts';
 import type { RunState } from './state.ts';
 import { judge } from './verdict.ts';
@@ -230,6 +231,61 @@ describe('a run is its events', () => {
     expect(paper.state.current!.id).toBe('p1.settle.0');
     const inside = apply(before, { ...at, body: { ...body, capture: { ...body.capture, temperatureC: 20.01 } } });
     expect(inside.captures).toHaveLength(1);
+  });
+
+  describe('an instrument that refuses the calibration', () => {
+    const upTo = (electrode: Coefficients, action: 'adjust' | 'leave' = 'adjust') => {
+      const paper = new Paper();
+      paper.upToVerdict(electrode);
+      paper.add({ type: 'decided', action, because: 'it has to' });
+      return paper;
+    };
+    const refused = (electrode: Coefficients, shows: Coefficients | null) => {
+      const paper = upTo(electrode);
+      paper.add({ type: 'adjustment-refused', message: 'Err 7', shows });
+      return paper;
+    };
+    const SOUND = { zero: -9, sensitivity: 0.94 };
+
+    it('changed nothing: no read-back, as left is as found, and the refusal is in the outcome', () => {
+      const paper = refused(SOUND, null);
+      expect(paper.state.current!.id).toBe('return');
+      paper.done('return');
+      const { outcome, ended } = { ended: paper.add({ type: 'closed' }), outcome: outcomeOf(paper.state)! };
+      expect(ended.hold!.releasedAt).not.toBeNull();
+      expect(outcome).toMatchObject({ kind: 'verification', action: 'adjust', readBackShown: null });
+      expect(outcome.refused).toEqual({ message: 'Err 7', shows: null });
+      expect(outcome.inForceAfter).toEqual(outcome.inForceBefore);
+      expect(outcome.asLeft).toEqual(outcome.asFound);
+    });
+
+    it('is taken back by going back to the step, and is out of place elsewhere', () => {
+      const paper = refused(SOUND, null);
+      const back = paper.add({ type: 'step-reopened', stepId: 'adjust', traceSeconds: null });
+      expect(back).toMatchObject({ refused: null, current: { id: 'adjust' } });
+      paper.add({ type: 'adjusted', coefficients: SOUND, how: 'written' });
+      expect(paper.state.current!.id).toBe('read-back');
+      expect(() => upTo(SOUND, 'leave').add({ type: 'adjustment-refused', message: 'no', shows: null })).toThrow(
+        /nothing to adjust at this step/,
+      );
+    });
+
+    it.each([
+      ['shows what was found', SOUND, { zero: -11, sensitivity: 0.93 }, 'alike', 'It reckons what this run found too'],
+      ['shows another slope', SOUND, { zero: -9, sensitivity: 0.71 }, 'other', 'It reckons other figures'],
+      ['shows another zero', SOUND, { zero: 31, sensitivity: 0.94 }, 'other', 'It reckons other figures'],
+      ['shows nothing, and both are within limits', SOUND, null, 'not shown', 'This run found both within limits'],
+      ['shows nothing of a dead one', { zero: -48, sensitivity: 0.7 }, null, 'not shown', 'Clean it and test it again'],
+    ] as const)('%s: the next step follows', (_, electrode, shows, own, words) => {
+      const { state } = refused(electrode, shows);
+      expect(ownFigures(state)).toBe(own);
+      expect(afterRefusal(state)).toContain(words);
+    });
+
+    it('says nothing where none was refused', () => {
+      expect(afterRefusal(upTo(SOUND).state)).toBeNull();
+      expect(ownFigures(upTo(SOUND).state)).toBe('not shown');
+    });
   });
 
   it('refuses what is out of place, with the way out', () => {

@@ -2,6 +2,7 @@ import type { Coefficients } from '../families/ph/electrode.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Capture, DecisionAction, PhotoTaken, RunPlan } from './events.ts';
 import type { Step } from './procedure.ts';
+import type { Refused } from './refused.ts';
 
 export interface KeptCapture extends Capture {
   readonly pass: number;
@@ -24,6 +25,8 @@ export interface RunState {
   readonly captures: readonly KeptCapture[];
   readonly decisions: readonly { readonly action: DecisionAction; readonly because: string; readonly at: string }[];
   readonly adjusted: { readonly coefficients: Coefficients; readonly how: string; readonly at: string } | null;
+  /** the instrument did not take the calibration */
+  readonly refused: (Refused & { readonly at: string }) | null;
   readonly hold: { readonly since: string; readonly releasedAt: string | null } | null;
   /** settlings asked for beyond the second, by pass and point */
   readonly oncemore: Readonly<Record<string, number>>;

@@ -119,6 +119,7 @@ test('temperature: two thermometers that disagree, then agree; entered in whole 
 test('boxes on a transmitter: as found in % of span, one only looked at; terminals back', async ({ page }) => {
   const operator = new Operator(page);
   await operator.opensBench('Display pH, main');
+  await operator.changes();
   await page.getByText('Electrical check', { exact: true }).click();
   await expect(page.getByRole('region', { name: 'Boxes' })).toContainText('Which boxes');
   await nothingForAxe(page, 'boxes');

@@ -42,6 +42,8 @@ test('keys: rows, search, list of keys, and nothing while one types', async ({ p
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  // Made from the keys that work here: those of this page first.
+  await expect(page.getByRole('dialog', { name: 'Keys' }).getByRole('row').first()).toHaveText(/^j\s*Next row$/);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden();
   await page.keyboard.press('?');

@@ -1,4 +1,4 @@
-import { Operator, toNumber, url } from '../support/operator.ts';
+import { Operator, url } from '../support/operator.ts';
 import { hiddenTruth } from '../support/truth.ts';
 import { expect, test } from '../support/story.ts';
 
@@ -31,6 +31,8 @@ test('a probe that was never calibrated goes over the bench to its next due date
   await expect(page.getByRole('button', { name: /^Capture/ })).toHaveCount(0);
   await operator.rinsesInto('Cup 7.00');
   await operator.confirms(/Cup changed/);
+  // It would be captured by itself; this once there is more to do in the cup.
+  await operator.wantsToPress();
 
   // A reload in the middle comes back to the same step, with its trace.
   await page.reload();
@@ -59,16 +61,12 @@ test('a probe that was never calibrated goes over the bench to its next due date
   await operator.confirms(/^Adjust it/);
   await operator.confirms(/Write and read back/);
   await expect(operator.step).toContainText('Read back in 4.01');
-  const readBack = page.getByRole('button', { name: /^Capture \d/ });
-  await expect(readBack).toBeVisible({ timeout: 60_000 });
-  expect(Math.abs(toNumber(await readBack.innerText()) - 4.0)).toBeLessThan(0.03);
-  await readBack.click();
-  // Should it become restless in this very moment, the press arms the capture, which then comes by itself.
-  await expect(operator.step).not.toContainText('Read back', { timeout: 90_000 });
+  await operator.captures();
   await operator.moves('Water');
   await operator.returns(/Back in the water, hold released/);
 
   await expect(page.getByTestId('next-due')).toContainText('in 30 days');
+  expect(Math.abs((await operator.readBack()) - 4.0)).toBeLessThan(0.03);
   await expect(page.getByLabel('Tray').getByText('Acid dosing on hold')).toHaveCount(0);
   await page.getByRole('link', { name: 'Back to Margins' }).click();
   await expect(row).toContainText('inside');

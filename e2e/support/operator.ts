@@ -47,13 +47,19 @@ export class Operator {
    */
   async startsBy(loop: string, procedure: string, seconds?: number): Promise<void> {
     await this.opensBench(loop);
-    await this.page.getByText(procedure, { exact: true }).click();
+    await this.changes();
+    await this.page.getByRole('radio', { name: procedure, exact: true }).check({ force: true });
     if (seconds !== undefined) {
       await this.page.getByRole('radio', { name: /^By the clock/ }).check();
       await this.page.getByRole('textbox', { name: 'Seconds' }).fill(String(seconds));
     }
     await this.page.getByRole('button', { name: 'Start the run' }).click();
     await expect(this.page.getByRole('region', { name: 'Steps' })).toBeVisible();
+  }
+
+  /** Opens what is not as usual on a start page. */
+  async changes(): Promise<void> {
+    await this.page.getByRole('button', { name: 'Change', exact: true }).click();
   }
 
   /** Plugs a box in instead of the probe, or the probe back in. */
@@ -150,8 +156,7 @@ export class Operator {
       await this.moves('Wiggle');
       // The trace mostly shows it by itself; at this clock rate a swirl may fall between two samples, so it is said too.
       await this.page.getByRole('button', { name: /^(Wiggled|Disturbed, settle again)/ }).click();
-      // The second look comes by itself once it is steady.
-      await expect(this.step).not.toHaveAttribute('data-step', id, { timeout: 120_000 });
+      await this.capturesFrom(id);
     }
   }
 
@@ -159,13 +164,28 @@ export class Operator {
     return (await this.step.getAttribute('data-step')) ?? '';
   }
 
-  /** Captures when it is ready, and waits until the sheet has moved on from this step. */
+  /** Takes a cup out of the application's hands: its reading waits for a press. */
+  async wantsToPress(): Promise<void> {
+    await this.page.getByRole('button', { name: 'Captures by itself when ready' }).click();
+    await expect(this.page.getByRole('button', { name: 'Capture when ready' })).toBeVisible();
+  }
+
+  /** Waits until the step was captured: by itself where the cup was filled on this device, and by a press elsewhere. */
   private async capturesFrom(stepId: string): Promise<void> {
     const capture = this.page.getByRole('button', { name: /^(Capture −?\d|The sample is drawn)/ });
-    await expect(capture).toBeVisible({ timeout: 90_000 });
-    // Should it become restless in this very moment, the press arms the capture, which then comes by itself.
-    await capture.click();
-    await expect(this.step).not.toHaveAttribute('data-step', stepId, { timeout: 90_000 });
+    await expect(async () => {
+      if ((await this.stepId()) === stepId && (await capture.isVisible())) await capture.click({ timeout: 2000 });
+      await expect(this.step).not.toHaveAttribute('data-step', stepId, { timeout: 1000 });
+    }).toPass({ timeout: 120_000 });
+  }
+
+  /** What the channel showed after it was adjusted, on the page of the ended run. */
+  async readBack(): Promise<number> {
+    const row = this.page
+      .getByRole('region', { name: 'Now' })
+      .getByRole('row')
+      .filter({ hasText: /^Read back/ });
+    return toNumber(await row.getByRole('cell').nth(1).innerText());
   }
 
   /** A figure of the right column, as a number. */

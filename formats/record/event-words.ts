@@ -34,6 +34,8 @@ export function eventWords(body: RunEventBody): string {
       return `decided: ${body.action}${body.because ? `, because ${body.because}` : ''}`;
     case 'adjusted':
       return `adjusted to ${body.coefficients.zero}, ${body.coefficients.sensitivity} (${body.how.replaceAll('-', ' ')})`;
+    case 'adjustment-refused':
+      return `the instrument refused it: “${body.message}”${body.shows ? `, showing ${body.shows.zero}, ${body.shows.sensitivity}` : ''}`;
     case 'closed':
       return 'closed';
     case 'abandoned':

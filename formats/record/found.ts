@@ -1,4 +1,5 @@
 import {
+  afterRefusal,
   budgetOf,
   COVERAGE,
   digitsFor,
@@ -31,6 +32,9 @@ export function found(state: RunState): Piece[] {
   const outcome = outcomeOf(state);
   const plan = planInForce(state);
   const { family, model } = familyOfPlan(plan);
+  const signalDigits = signalDigitsFor(family.step.absolute);
+  const both = (c: { zero: number; sensitivity: number }) =>
+    `${fixed(c.zero, signalDigits)} ${model.signalUnit}, ${fixed(100 * c.sensitivity, 1)} %`;
   const digits = electrical ? 2 : digitsFor(plan.tolerance);
   const decided = state.decisions.map(
     (d) => `${timeOf(d.at)}: ${ACTIONS[d.action]}${d.because ? `, because ${d.because}` : ''}`,
@@ -41,12 +45,19 @@ export function found(state: RunState): Piece[] {
   ];
   if (verdict) parts.push(...list(verdict.reasons.map((r) => r.text)));
   if (decided.length) parts.push({ text: 'Decided', margin: [0, 4, 0, 0] }, ...list(decided));
+  const { refused } = state;
+  if (refused)
+    parts.push(
+      { text: 'The instrument refused it', margin: [0, 4, 0, 0] },
+      ...list([
+        `${timeOf(refused.at)}: “${refused.message}”; nothing was changed`,
+        ...(refused.shows ? [`its own figures: ${both(refused.shows)}`] : []),
+        afterRefusal(state)!,
+      ]),
+    );
   if (electrical) return [...parts, ...spanRows(state)];
   const fit = fitOf(state);
   if (!fit.ok) return parts;
-  const signalDigits = signalDigitsFor(family.step.absolute);
-  const both = (c: { zero: number; sensitivity: number }) =>
-    `${fixed(c.zero, signalDigits)} ${model.signalUnit}, ${fixed(100 * c.sensitivity, 1)} %`;
   const at = (e: { error: number; uncertainty: number }) =>
     `${signed(e.error, digits + 1)} ±${fixed(COVERAGE * e.uncertainty, digits + 1)} ${model.valueUnit} at ${plan.workingValue} (k = ${COVERAGE})`;
   parts.push(

@@ -216,6 +216,7 @@ function decidedSince(known: readonly RunEvent[], onSeq: number | null): string 
 }
 const DONE_WORDS: Partial<Record<RunEvent['body']['type'], string>> = {
   adjusted: 'adjusted the channel',
+  'adjustment-refused': 'noted that the instrument refused it',
   closed: 'closed it',
   abandoned: 'abandoned it',
   'step-reopened': 'went back to a step',

@@ -3,7 +3,7 @@ import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { Mark } from '../ui/mark.tsx';
 import { useAlarmsQuery, useMarginsQuery } from './api.ts';
 import { KeyList } from './key-list.tsx';
-import { useKeys } from './keys.ts';
+import { useKeys, type Key, type Keys } from './keys.ts';
 import { Search } from './search.tsx';
 import { preferred } from './settings.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
@@ -30,19 +30,24 @@ export function Frame() {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
   const keys = useMemo(
-    () => ({
-      '/': () => setOpen('search'),
-      'Ctrl+k': (event: KeyboardEvent) => {
-        event.preventDefault();
-        setOpen('search');
-      },
-      '?': () => setOpen('keys'),
-      'g a': () => void navigate('/alarms'),
-      ...Object.fromEntries(VIEWS.map((v) => [`g ${v.key}`, () => void navigate(v.to)])),
+    (): Keys => ({
+      '/': ['Search', () => setOpen('search')],
+      'Ctrl+k': [
+        'Search, also while one types',
+        (event) => {
+          event.preventDefault();
+          setOpen('search');
+        },
+      ],
+      '?': ['This list', () => setOpen('keys')],
+      ...Object.fromEntries(
+        VIEWS.map((v): [string, Key] => [`g ${v.key}`, [`To ${v.name}`, () => void navigate(v.to)]]),
+      ),
+      'g a': ['To the alarms', () => void navigate('/alarms')],
     }),
     [navigate],
   );
-  useKeys(keys);
+  useKeys(keys, true);
   // A dialog says that it closed a moment after it did: by then the other may be wanted, and must stay.
   const closed = (which: 'search' | 'keys') => setOpen((now) => (now === which ? null : now));
   const site = data?.rows[0]?.siteName ?? '';

@@ -2,15 +2,23 @@ import { useState } from 'react';
 import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { flush } from '../../app/outbox.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { inFamily, unlessRefused, upper } from '../../format/in-family.ts';
 import { fixed, signed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { armCup } from './armed-here.ts';
 import { Photo } from './photo.tsx';
+import { RefusedForm } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import type { BenchRun } from './use-run.ts';
+
+/** Whoever has adjusted waits for what the channel shows then. */
+function waitForReadBack({ view, state }: BenchRun): void {
+  const next = state.steps.find((s) => s.purpose === 'read-back');
+  if (next) armCup(view.runId, next);
+}
 
 /** The figures that go into the channel: written where that is possible, entered by hand where not. */
 export function AdjustPanel({ run }: { run: BenchRun }) {
@@ -28,6 +36,7 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
       ) : (
         <ZeroAndGain run={run} found={found} />
       )}
+      <RefusedForm run={run} />
       <Photo run={run} step={step} />
     </>
   );
@@ -65,7 +74,12 @@ function ZeroAndGain({ run, found }: Part) {
     [`${upper(family.zero.name)}${family.zero.name === 'zero' ? ' (offset)' : ''}`, zero(plan.inForce), zero(found)],
     ...(family.id === 'orp' ? [] : [[upper(family.sensitivity.name), gain(plan.inForce), gain(found)]]),
   ];
+  const entered = () => {
+    waitForReadBack(run);
+    send(body);
+  };
   const send1 = async () => {
+    waitForReadBack(run);
     setTrouble(null);
     setBusy(true);
     // The decision that these figures rest on may still be on its way: the server must know it first.
@@ -75,7 +89,9 @@ function ZeroAndGain({ run, found }: Part) {
     else setTrouble(notWritten(problemOf(answer.error)));
     setBusy(false);
   };
-  const keys = { n: () => (busy ? undefined : wired ? void send1() : send(body)) };
+  const keys: Keys = {
+    n: [wired ? 'Write and read back' : 'I entered them', () => (busy ? undefined : wired ? void send1() : entered())],
+  };
   useKeys(keys);
   return (
     <div>
@@ -131,7 +147,7 @@ function ZeroAndGain({ run, found }: Part) {
           type="button"
           className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`}
           disabled={busy}
-          onClick={() => send(body)}
+          onClick={entered}
         >
           I entered them
         </button>

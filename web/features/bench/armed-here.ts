@@ -1,5 +1,7 @@
+import type { Step } from '@frustum/core';
+
 const KEY = 'frustum.armed';
-/** Runs that are remembered: more than stand on any bench. */
+/** Runs and cups that are remembered: more than stand on any bench. */
 const MOST = 50;
 
 function read(): string[] {
@@ -11,9 +13,28 @@ function read(): string[] {
   }
 }
 
-/** Runs of this device capture by themselves here; a page that only looks on at somebody else's run must not. */
-export const armHere = (runId: string): void =>
-  localStorage.setItem(KEY, JSON.stringify([...read().filter((id) => id !== runId), runId].slice(-MOST)));
+/** A cup of a run, as its place step and its settle step both name it. */
+type Cup = Pick<Step, 'pass' | 'pointIndex' | 'purpose'>;
+const cupOf = (runId: string, { pass, pointIndex, purpose }: Cup) =>
+  `${runId}/${pass}.${pointIndex}${purpose === 'read-back' ? '.read-back' : ''}`;
 
-/** Was this run begun on this device, at the bench of several? */
-export const isArmedHere = (runId: string): boolean => read().includes(runId);
+const arm = (key: string): void =>
+  localStorage.setItem(KEY, JSON.stringify([...read().filter((id) => id !== key), key].slice(-MOST)));
+
+/** All of a run is captured by itself on this device: a page that only looks on at somebody else's run must not. */
+export const armHere = (runId: string): void => arm(runId);
+
+/** Whoever says here that a probe stands in a cup waits for its reading: it is captured by itself, and no word is needed. */
+export const armCup = (runId: string, cup: Cup): void => arm(cupOf(runId, cup));
+
+/** Somebody wants to press for this cup. */
+export const disarmCup = (runId: string, cup: Cup): void => {
+  const key = cupOf(runId, cup);
+  localStorage.setItem(KEY, JSON.stringify(read().filter((id) => id !== key)));
+};
+
+/** Was this run begun on this device at the bench of several, or was this cup filled here? */
+export function isArmedHere(runId: string, cup?: Cup): boolean {
+  const known = read();
+  return known.includes(runId) || (cup !== undefined && known.includes(cupOf(runId, cup)));
+}

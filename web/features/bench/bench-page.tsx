@@ -4,13 +4,14 @@ import type { Step } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { refusalRead } from '../../app/outbox.ts';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Dialog } from '../../app/dialog.tsx';
 import { inFamily } from '../../format/in-family.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Boundary } from '../../ui/boundary.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { disarmCup } from './armed-here.ts';
 import { FoundSoFar } from './found-so-far.tsx';
 import { Hands } from './hands.tsx';
 import { RunNow } from './run-now.tsx';
@@ -41,7 +42,7 @@ function Bench({ run }: { run: BenchRun }) {
   const trace = useLiveTrace(wired ? view : null, inFamily(state.plan), inForce);
   const [asking, setAsking] = useState<'abandon' | 'note' | null>(null);
   useScreenAwake(state.status === 'open');
-  const keys = useMemo(() => ({ Escape: () => void navigate('/') }), [navigate]);
+  const keys = useMemo((): Keys => ({ Escape: ['Pause: the run waits', () => void navigate('/')] }), [navigate]);
   useKeys(keys);
   const now = useRef<HTMLElement>(null);
   const stepKey = state.current?.kind === 'decide' ? '' : `${state.current?.id}/${state.status}`;
@@ -50,7 +51,11 @@ function Bench({ run }: { run: BenchRun }) {
     if (stepKey && document.activeElement === document.body)
       now.current?.querySelector<HTMLElement>('[data-primary], .btn-primary')?.focus({ preventScroll: true });
   }, [stepKey]);
-  const back = (step: Step) => send({ type: 'step-reopened', stepId: step.id, ...momentOn(trace) });
+  const back = (step: Step) => {
+    // What was captured once and is to be captured anew waits for a word.
+    disarmCup(view.runId, step);
+    send({ type: 'step-reopened', stepId: step.id, ...momentOn(trace) });
+  };
 
   const quiet = (
     <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">

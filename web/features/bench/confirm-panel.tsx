@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { AIR, type Step } from '@frustum/core';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { armCup } from './armed-here.ts';
 import { PassOver } from './pass-over.tsx';
 import { StillThere, stillThere } from './still-there.tsx';
 import { momentOn, type LiveTrace } from './use-live-trace.ts';
@@ -44,11 +45,12 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const still = step.id === 'return' ? stillThere(run, trace) : null;
   const [asked, setAsked] = useState(false);
   const finish = (...said: Body[]) => {
+    if (step.kind === 'place') armCup(run.view.runId, step);
     const ending = step.id === 'return' ? [{ type: 'closed' as const }] : [];
     send(...said, { type: 'step-done', stepId: step.id, ...momentOn(trace) }, ...ending);
   };
   const done = () => (still ? setAsked(true) : finish());
-  const keys = { n: done };
+  const keys: Keys = { n: [label, done] };
   useKeys(keys);
   return (
     <div>

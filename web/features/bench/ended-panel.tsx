@@ -1,11 +1,13 @@
 import { Link } from 'react-router';
-import { COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
+import { afterRefusal, COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
 import { dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { StateWord } from '../../ui/state-word.tsx';
 import { Kept } from './photo.tsx';
+import { Notice } from '../../ui/notice.tsx';
+import { refusedWords } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import { ACTIONS } from './verdict-panel.tsx';
 import type { BenchRun } from './use-run.ts';
@@ -35,6 +37,14 @@ export function EndedPanel({ run }: { run: BenchRun }) {
           Decided: <b>{ACTIONS[decided.action].toLowerCase()}</b>
           {decided.because && `, because: ${decided.because}`}
         </p>
+      )}
+      {state.refused && (
+        <div className="mt-3">
+          <Notice kind="trouble">
+            <p>{refusedWords(run)}</p>
+            <p className="mt-1 font-semibold">{afterRefusal(state)}</p>
+          </Notice>
+        </div>
       )}
       {electrical && <SpanRows span={spanOf(state)} />}
       {outcome && !electrical && (

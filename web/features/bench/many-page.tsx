@@ -1,6 +1,14 @@
 import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { isSame, nextMovement, waitsFor, type Movement, type OnTheBench, type RunState } from '@frustum/core';
+import {
+  isSame,
+  nextMovement,
+  waitsFor,
+  type Movement,
+  type OnTheBench,
+  type Places,
+  type RunState,
+} from '@frustum/core';
 import { useOpenRunsQuery } from '../../app/api.ts';
 import { useKeys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
@@ -9,6 +17,7 @@ import { NotYet } from '../../app/not-yet.tsx';
 import { Boundary } from '../../ui/boundary.tsx';
 import { isArmedHere } from './armed-here.ts';
 import { Hands } from './hands.tsx';
+import { keepRoom, keptRoom, MOST_PER_CUP, placesOf } from './kept-room.ts';
 import { ManyStart } from './many-start.tsx';
 import { RunNow } from './run-now.tsx';
 import type { SettlingReport } from './settle-panel.tsx';
@@ -41,8 +50,9 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
     () => runIds.flatMap((runId) => (reports[runId] ? [{ runId, ...reports[runId] }] : [])),
     [runIds, reports],
   );
-  const [together, setTogether] = useState(false);
-  const next = nextMovement(all, together, inHand);
+  const [room, setRoom] = useState(keptRoom);
+  const places = useMemo(() => placesOf(room), [room]);
+  const next = nextMovement(all, places, inHand);
   useEffect(() => {
     if (!isSame(next, inHand)) setInHand(next);
   }, [next, inHand]);
@@ -56,7 +66,11 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
     [],
   );
   const step = (by: number) => pick(runIds[(runIds.indexOf(focused) + by + runIds.length) % runIds.length]!);
-  useKeys({ j: () => step(1), k: () => step(-1), Escape: () => void navigate('/bench') });
+  useKeys({
+    j: ['Next run', () => step(1)],
+    k: ['Run before', () => step(-1)],
+    Escape: ['Back to the bench', () => void navigate('/bench')],
+  });
   return (
     <main className="flex-1 flex flex-col">
       <Next movement={next} all={all} count={runIds.length} />
@@ -67,21 +81,31 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
               <RunRow
                 key={runId}
                 one={all.find((o) => o.runId === runId) ?? null}
-                all={together ? [] : all}
+                all={all}
+                places={places}
                 focused={runId === focused}
                 isNext={next?.runId === runId && next.kind !== 'free'}
                 onPick={() => pick(runId)}
               />
             ))}
           </ul>
-          <label className="flex items-center gap-3 min-h-12 mt-2 cursor-pointer">
-            <input
-              type="checkbox"
-              className="toggle"
-              checked={together}
-              onChange={(e) => setTogether(e.target.checked)}
-            />
-            Several stand in one cup
+          <label className="flex items-center gap-3 min-h-12 mt-2">
+            A cup takes
+            <select
+              className="select h-12 w-auto"
+              value={room.perCup}
+              onChange={(e) => {
+                const next = { ...room, perCup: Number(e.target.value) };
+                setRoom(next);
+                keepRoom(next);
+              }}
+            >
+              {Array.from({ length: MOST_PER_CUP }, (_, i) => (
+                <option key={i} value={i + 1}>
+                  {i === 0 ? '1 probe' : `${i + 1} probes`}
+                </option>
+              ))}
+            </select>
           </label>
           <button type="button" className="btn btn-ghost h-12 font-normal" onClick={onMore}>
             Another probe to the bench
@@ -129,12 +153,14 @@ function Next({ movement, all, count }: { movement: Movement | null; all: readon
 function RunRow({
   one,
   all,
+  places,
   focused,
   isNext,
   onPick,
 }: {
   one: OnTheBench | null;
   all: readonly OnTheBench[];
+  places: Places;
   focused: boolean;
   isNext: boolean;
   onPick: () => void;
@@ -160,7 +186,7 @@ function RunRow({
           <b className="font-[650] block leading-tight">{state.plan.loopName}</b>
           <span className="sub text-[15px] block leading-tight">
             {state.current?.title}
-            {standing(one, all)}
+            {standing(one, all, places)}
           </span>
         </span>
       </button>
@@ -169,9 +195,9 @@ function RunRow({
 }
 
 /** How it stands, behind the step's title. */
-function standing(one: OnTheBench, all: readonly OnTheBench[]): string {
+function standing(one: OnTheBench, all: readonly OnTheBench[], places: Places): string {
   const { settling, state } = one;
-  const holder = waitsFor(one, all);
+  const holder = waitsFor(one, all, places);
   if (holder) return ` · waits for the cup, which ${holder.state.plan.loopName} has`;
   if (state.current?.kind !== 'settle' || !settling) return '';
   if (settling.warned) return ' · look at the cup';

@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { cleanestFirst, leastCarryOver, poursStandards, type Gate, type Standard } from '@frustum/core';
+import { leastCarryOver, poursStandards, type Gate } from '@frustum/core';
 import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
 import { problemOf, useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { armHere } from './armed-here.ts';
+import { Cups } from './cups.tsx';
+import { keepRoom, keptRoom, type Room } from './kept-room.ts';
 import { firstChoice, offersFor, openGates, orderOf, type Choice } from './start-choice.ts';
 import { StartGates } from './start-gates.tsx';
 import { besides } from '../../format/besides.ts';
@@ -28,6 +30,11 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   /** what each of them leans on, once it was read */
   const [leans, setLeans] = useState<Readonly<Record<string, readonly LeansOn[]>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [room, setRoom] = useState(keptRoom);
+  const makeRoom = (next: Room) => {
+    setRoom(next);
+    keepRoom(next);
+  };
   if (!data || !shelf) return <NotYet what="Reading the sensors" error={error ?? noShelf} />;
   const rows = data.rows.filter((r) => !r.openRunId && poursStandards(offersFor(r.family, [])[0]!.kind));
   const today = new Date(data.nowMs).toISOString().slice(0, 10);
@@ -68,8 +75,8 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>Several probes at once</h1>
       <p className="sub mt-1 max-w-prose">
-        Pick the probes. Each gets a run of its own, as its loop usually goes; one cup serves several in turn, and the
-        bench names the next hand movement.
+        Pick the probes. Each gets a run of its own, as its loop usually goes; they share the cups, and the bench names
+        the next hand movement.
       </p>
       <fieldset className="mt-4">
         <legend className="sr-only">Probes</legend>
@@ -103,7 +110,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
           />
         </div>
       ))}
-      {planned.length > 0 && <Cups planned={planned} standards={shelf.standards} />}
+      {planned.length > 0 && <Cups planned={picked} standards={shelf.standards} room={room} onRoom={makeRoom} />}
       {trouble && (
         <div className="mt-4">
           <Notice kind="trouble" role="alert">
@@ -144,30 +151,4 @@ export function inLeastOrder(row: LoopRow, points: readonly string[], shelf: She
   const first = standards.filter((s) => s.nominal === 0);
   const rest = standards.filter((s) => s.nominal !== 0);
   return [...first, ...leastCarryOver(row, rest)].map((s) => s.id);
-}
-
-/** Which cups stand ready, and who goes into each in which order. */
-function Cups({ planned, standards }: { planned: readonly Planned[]; standards: readonly Standard[] }) {
-  const ids = [...new Set(planned.flatMap((p) => p.choice.points))];
-  return (
-    <section aria-label="Cups" className="mt-5">
-      <h2>Cups, and who goes in first</h2>
-      <ul className="mt-1">
-        {ids.map((id) => {
-          const cup = standards.find((s) => s.id === id);
-          if (!cup) return null;
-          const rows = cleanestFirst(
-            planned.filter((p) => p.choice.points.includes(id)).map((p) => p.row),
-            cup,
-          );
-          return (
-            <li key={id} className="border-t border-base-300 py-2">
-              <span className="fig text-lg">{cup.name}</span>{' '}
-              <span className="sub">{rows.map((r) => r.loopName).join(', then ')}</span>
-            </li>
-          );
-        })}
-      </ul>
-    </section>
-  );
 }

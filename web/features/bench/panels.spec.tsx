@@ -112,8 +112,18 @@ function signalFor(plan: RunPlan, pointIndex: number, reading: Reading): number 
   return { right, off: 1.02 * right + 3, alike: -1.2, mirrored: -right, nothing: 0, wild: 40 * right + 900 }[reading];
 }
 
+/** What the instrument makes of an adjustment. */
+type Refusing = 'takes it' | 'says no' | 'shows its own';
+const refusals = fc.constantFrom<Refusing>('takes it', 'says no', 'shows its own');
+const TYPED = { zero: 1, sensitivity: 0.97 };
+
 /** Does what each step asks for until the run is over, and gives every state on the way. */
-function* states(plan: RunPlan, drawn: readonly Reading[], action: DecisionAction): Generator<RunState> {
+function* states(
+  plan: RunPlan,
+  drawn: readonly Reading[],
+  action: DecisionAction,
+  refusing: Refusing = 'takes it',
+): Generator<RunState> {
   const events: RunEvent[] = [];
   const add = (body: RunEventBody) => {
     const seq = events.length + 1;
@@ -146,12 +156,14 @@ function* states(plan: RunPlan, drawn: readonly Reading[], action: DecisionActio
       };
       add({ type: 'captured', stepId, traceSeconds: null, capture });
     } else if (step.kind === 'decide') add({ type: 'decided', action, because: 'drawn' });
+    else if (step.kind === 'adjust' && refusing === 'takes it')
+      add({ type: 'adjusted', coefficients: TYPED, how: 'entered-by-hand' });
     else if (step.kind === 'adjust')
-      add({ type: 'adjusted', coefficients: { zero: 1, sensitivity: 0.97 }, how: 'entered-by-hand' });
+      add({ type: 'adjustment-refused', message: 'Err 7', shows: refusing === 'shows its own' ? TYPED : null });
     else add({ type: 'step-done', stepId, traceSeconds: null });
     if (state.decisions.length > 3) break;
   }
-  if (replay(events).status === 'open') add({ type: 'abandoned', because: 'enough' });
+  add(replay(events).current ? { type: 'abandoned', because: 'enough' } : { type: 'closed' });
   yield replay(events);
 }
 
@@ -175,11 +187,20 @@ describe(`nothing that a run may contain throws when it is shown (seed ${SEED})`
             fc.constantFrom(...sets),
             fc.array(readings, { minLength: 1, maxLength: 4 }),
             fc.constantFrom(...ACTIONS),
-            (set, drawn, action) => {
-              for (const state of states(planOf(family, kind, set), drawn, action)) panels(asRun(state));
+            refusals,
+            (set, drawn, action, refusing) => {
+              for (const state of states(planOf(family, kind, set), drawn, action, refusing)) panels(asRun(state));
             },
           ),
-          { seed: SEED, numRuns: 8, endOnFailure: true, examples: [[sets[0]!, ['alike'], 'leave']] },
+          {
+            seed: SEED,
+            numRuns: 8,
+            endOnFailure: true,
+            examples: [
+              [sets[0]!, ['alike'], 'leave', 'takes it'],
+              [sets[0]!, ['right'], 'adjust', 'says no'],
+            ],
+          },
         );
       });
 

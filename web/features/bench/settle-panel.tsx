@@ -9,7 +9,7 @@ import {
   type Step,
 } from '@frustum/core';
 import TraceChart, { type TracePoint } from '../../charts/trace-chart.tsx';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { useAtMost } from '../../app/use-at-most.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { unlessRefused, type InFamily } from '../../format/in-family.ts';
@@ -62,7 +62,11 @@ export function SettlePanel({
   const handed = useAppSelector((s) => s.handed[run.view.runId]);
   const [byHand, setByHand] = useState(handed !== undefined);
   const sampling = state.plan.procedure?.kind === 'sample';
-  const keys = { Space: at.press, d: at.disturb, e: () => setByHand((b) => !b) };
+  const keys: Keys = {
+    Space: ['Capture, now or when it is ready', at.press],
+    d: ['Disturbed: settle again', at.disturb],
+    e: ['Enter by hand', () => setByHand((b) => !b)],
+  };
   useKeys(focused ? keys : NO_KEYS);
   const warned = warning !== null;
   const { wiggled } = at;

@@ -1,9 +1,9 @@
 import { useEffect, useState } from 'react';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
-import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, ShelfView } from '@frustum/contract';
+import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, RunRow, ShelfView } from '@frustum/contract';
 import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { NotYet } from '../../app/not-yet.tsx';
@@ -22,6 +22,7 @@ import {
   type Offered,
   type SchoolKind,
 } from './start-choice.ts';
+import { choiceWords, isLikeLast, StartCard } from './start-card.tsx';
 import { StartGates } from './start-gates.tsx';
 import { StartPoints } from './start-points.tsx';
 import { besides } from '../../format/besides.ts';
@@ -48,18 +49,20 @@ export function Page() {
   const { data: shelf, error: noShelf } = useShelfQuery();
   const { data: own, error: noneOwn } = useProceduresQuery();
   if (!data || !shelf || !own) return <NotYet what="Opening the bench" error={error ?? noShelf ?? noneOwn} />;
-  return <Start row={data.row} nowMs={data.nowMs} leansOn={data.leansOn} shelf={shelf} own={own} />;
+  return <Start row={data.row} runs={data.runs} nowMs={data.nowMs} leansOn={data.leansOn} shelf={shelf} own={own} />;
 }
 
 /** Which procedure, which standards from which bottles, judged how: what is usual is chosen already. */
 function Start({
   row,
+  runs,
   nowMs,
   leansOn,
   shelf,
   own,
 }: {
   row: LoopRow;
+  runs: readonly RunRow[];
   nowMs: number;
   leansOn: readonly LeansOn[];
   shelf: ShelfView;
@@ -70,6 +73,7 @@ function Start({
   // Where no box stands for what the channel gives, nothing can be plugged in.
   const offers = offersFor(row.family, own).filter((o) => o.kind !== 'electrical' || boxesFor(row).length > 0);
   const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
+  const [changing, setChanging] = useState(false);
   const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first, shelf.standards));
   const [start, { isLoading, error }] = useStartRunMutation();
   const today = new Date(nowMs).toISOString().slice(0, 10);
@@ -88,10 +92,16 @@ function Start({
     if (answer.data) void navigate(`/bench/${answer.data.runId}`, { replace: true });
   };
   const blocked = isLoading || trouble !== null || unanswered.length > 0;
-  const keys = { n: () => (blocked ? undefined : void go()) };
+  const keys: Keys = { n: ['Start the run', () => (blocked ? undefined : void go())] };
   useKeys(keys);
   const due = dueWords(row.due.atMs, nowMs);
   const figures = inFamily(row);
+  const names = standardsOf(choice, shelf.standards).map((standard) => standard.name);
+  const state = STATES.find(([value]) => value === choice.sensorState)![1];
+  const words = [
+    ...choiceWords(row, choice, shelf, today),
+    ...(choice.sensorState === 'in-use' ? [] : [`the sensor is ${state}`]),
+  ];
   return (
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>{row.loopName} to the bench</h1>
@@ -103,84 +113,85 @@ function Start({
         · {due.main}
         {` · ${CHANNEL_WORDS[row.channel.kind]}`}
       </p>
-      <Procedures
-        offers={offers}
-        picked={offer}
-        onPick={(next) =>
-          setChoice({
-            ...firstChoice(row, next, shelf.standards),
-            sensorState: choice.sensorState,
-            because: choice.because,
-          })
+      <StartCard
+        title={isLikeLast(runs, names) ? 'As last time' : 'As usual here'}
+        offer={offer}
+        words={words}
+        changing={changing}
+        onChanging={() => setChanging(!changing)}
+        start={
+          isLoading
+            ? 'Starting …'
+            : trouble
+              ? 'First pick other standards, below'
+              : unanswered.length
+                ? 'First say why, above'
+                : 'Start the run'
         }
-      />
-      {poursStandards(choice.procedure) && (
-        <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
-      )}
-      {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
-      {row.channel.kind !== 'hand' && poursStandards(choice.procedure) && (
-        <Schools row={row} choice={choice} onChange={change} />
-      )}
-      {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
-        <label className="block mt-5 sub text-sm">
-          The sensor is
-          <select
-            className="select h-12 flex text-base text-base-content"
-            value={choice.sensorState}
-            onChange={(e) => change({ sensorState: e.target.value as SensorState })}
-          >
-            {STATES.map(([value, text]) => (
-              <option key={value} value={value}>
-                {text}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      <StartGates gates={gates} because={choice.because} onChange={(because) => change({ because })} />
+        blocked={blocked}
+        onStart={() => void go()}
+      >
+        <StartGates gates={gates} because={choice.because} onChange={(because) => change({ because })} />
+        {trouble && (
+          <div className="mt-4">
+            <Notice kind="trouble" role="status">
+              {trouble}
+            </Notice>
+          </div>
+        )}
+        {error && (
+          <div className="mt-4">
+            <Notice kind="trouble" role="alert">
+              {problemOf(error).detail}
+            </Notice>
+          </div>
+        )}
+      </StartCard>
       {row.controls && choice.procedure !== 'sample' && choice.procedure !== 'thermometers' && (
-        <div className="mt-6">
+        <div className="mt-4">
           <Notice kind="care">
             This loop controls {row.controls}. The first step puts it on hold; the last one releases it.
           </Notice>
         </div>
       )}
-      {trouble && (
-        <div className="mt-4">
-          <Notice kind="trouble" role="status">
-            {trouble}
-          </Notice>
-        </div>
+      {(changing || trouble) && (
+        <>
+          <Procedures
+            offers={offers}
+            picked={offer}
+            onPick={(next) =>
+              setChoice({
+                ...firstChoice(row, next, shelf.standards),
+                sensorState: choice.sensorState,
+                because: choice.because,
+              })
+            }
+          />
+          {poursStandards(choice.procedure) && (
+            <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
+          )}
+          {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
+          {row.channel.kind !== 'hand' && poursStandards(choice.procedure) && (
+            <Schools row={row} choice={choice} onChange={change} />
+          )}
+          {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
+            <label className="block mt-5 sub text-sm">
+              The sensor is
+              <select
+                className="select h-12 flex text-base text-base-content"
+                value={choice.sensorState}
+                onChange={(e) => change({ sensorState: e.target.value as SensorState })}
+              >
+                {STATES.map(([value, text]) => (
+                  <option key={value} value={value}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+        </>
       )}
-      {error && (
-        <div className="mt-4">
-          <Notice kind="trouble" role="alert">
-            {problemOf(error).detail}
-          </Notice>
-        </div>
-      )}
-      <div className="flex gap-2.5 mt-6">
-        <button
-          type="button"
-          className="btn btn-primary h-16 text-xl flex-1"
-          disabled={blocked}
-          onClick={() => void go()}
-        >
-          {isLoading
-            ? 'Starting …'
-            : trouble
-              ? 'First pick other standards, above'
-              : unanswered.length
-                ? 'First say why, above'
-                : 'Start the run'}{' '}
-          <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
-            n
-          </kbd>
-        </button>
-        <Link className="btn btn-outline border-base-300 h-16" to="/">
-          Not now
-        </Link>
-      </div>
     </main>
   );
 }

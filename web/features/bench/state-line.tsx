@@ -29,7 +29,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
         ? ['Enough is read.', `${fixed(settling.seconds, 0)} s watched; draw the sample now`]
         : ['Reading the water,', `${fixed(settling.seconds, 0)} s so far`];
     // A warning under it says how far, and what would tell.
-    if (at.far)
+    if (at.doubted && at.warning?.id === 'unlike-itself')
       return [
         'Steady, and far from what this sensor is known to read here.',
         at.warning ? '' : 'Is it in the cup? Capture it if it is.',

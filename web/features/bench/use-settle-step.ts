@@ -22,6 +22,7 @@ import {
 } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
+import { armCup, disarmCup, isArmedHere } from './armed-here.ts';
 import { answeredIn, standardsOn, useWarning } from './odd-cup.tsx';
 import { useReadySignal } from './use-attention.ts';
 import { momentOn, type LiveTrace } from './use-live-trace.ts';
@@ -51,8 +52,8 @@ export interface SettleStep {
   /** why this cup has no value at its temperature */
   readonly outside: string | null;
   readonly ready: boolean;
-  /** steady, and far from all that this sensor was known to read here: never captured by itself */
-  readonly far: boolean;
+  /** steady, with a doubt that nobody has answered: never captured by itself */
+  readonly doubted: boolean;
   readonly armed: boolean;
   /** captures, or arms the capture */
   readonly press: () => void;
@@ -160,12 +161,16 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
       ),
     });
   };
-  // Who captured once wants the second look too: after the wiggle it comes by itself.
-  const [armed, setArmed] = useState(byItself || step.purpose === 'repeat');
-  const press = () => (ready ? capture() : setArmed((a) => !a));
-  const far = ready && warning?.id === 'unlike-itself';
+  // Who filled the cup here waits for its reading, and who captured once wants the second look too: both come by themselves.
+  const [armed, setArmed] = useState(() => byItself || step.purpose === 'repeat' || isArmedHere(run.view.runId, step));
+  const press = () => {
+    if (ready) return capture();
+    (armed ? disarmCup : armCup)(run.view.runId, step);
+    setArmed(!armed);
+  };
+  const doubted = ready && warning !== null;
   useEffect(() => {
-    if (armed && ready && !far) capture();
+    if (armed && ready && !doubted) capture();
   });
   const disturb = () => {
     if (samples.length) send({ type: 'disturbed', stepId: step.id, ...momentOn(trace), noticed: false });
@@ -187,8 +192,8 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     wiggled,
     outside,
     ready,
-    far,
-    armed: armed && !far,
+    doubted,
+    armed: armed && !doubted,
     press,
     disturb,
     keep,

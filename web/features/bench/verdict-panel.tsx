@@ -14,7 +14,7 @@ import {
   type RunState,
   type Verdict,
 } from '@frustum/core';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -50,7 +50,7 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
   const [because, setBecause] = useState('');
   const verdict = judge(state);
   const decide = (action: DecisionAction) => send({ type: 'decided', action, because: because.trim() });
-  const keys = { n: () => verdict && decide(verdict.action) };
+  const keys: Keys = verdict ? { n: [ACTIONS[verdict.action], () => decide(verdict.action)] } : {};
   useKeys(keys);
   if (!verdict) {
     return (

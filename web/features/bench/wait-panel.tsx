@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Step } from '@frustum/core';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { serverClock } from '../../app/server-clock.ts';
 import { timeOf } from '../../format/dates.ts';
 import { clock } from '../../format/numbers.ts';
@@ -21,7 +21,7 @@ export function WaitPanel({ run, step }: { run: BenchRun; step: Step }) {
   const done = () => {
     if (over) send({ type: 'step-done', stepId: step.id, traceSeconds: null });
   };
-  const keys = { n: done };
+  const keys: Keys = { n: ['Go on, when the time is over', done] };
   useKeys(keys);
   return (
     <div>

@@ -5,6 +5,10 @@ export function needsHands(row: LoopRow, nowMs: number): boolean {
   return row.due.atMs === null || row.due.atMs <= nowMs || row.margin.state === 'outside';
 }
 
+/** Nothing is asked of anybody: inside, not due, and not on the bench. */
+export const isSound = (row: LoopRow, nowMs: number): boolean =>
+  row.margin.state === 'inside' && !row.openRunId && !needsHands(row, nowMs);
+
 const WORDS = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine'];
 
 /** What matters today, in a sentence. */

@@ -2,12 +2,14 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { startTransition, useEffect, useRef, useState } from 'react';
 import type { LoopRow } from '@frustum/contract';
 import type { Line } from './choose.ts';
-import { needsHands } from './headline.ts';
-import { Row } from './row.tsx';
+import { usePhone } from '../../app/use-phone.ts';
+import { isSound, needsHands } from './headline.ts';
+import { Row, SlimRow } from './row.tsx';
 
 /** Heights before a line was measured, px: on a desk and on a phone. */
 const LOOP_PX = 61;
 const PHONE_PX = 190;
+const SLIM_PX = 57;
 const HEADING_PX = 45;
 /** Lines kept above and below what is seen; a house of so few is all there. */
 const BEYOND = 5;
@@ -29,10 +31,15 @@ export function LongList({
   // A picture of half a year need not follow the seconds.
   const toTheMinute = nowMs - (nowMs % MS_PER_MINUTE);
   const list = useRef<HTMLDivElement>(null);
-  const phone = !matchMedia('(min-width: 64rem)').matches;
+  const phone = usePhone();
+  const isSlim = (row: LoopRow) => phone && isSound(row, nowMs);
   const virtual = useWindowVirtualizer({
     count: lines.length,
-    estimateSize: (i) => (lines[i]!.kind === 'heading' ? HEADING_PX : phone ? PHONE_PX : LOOP_PX),
+    estimateSize: (i) => {
+      const line = lines[i]!;
+      if (line.kind === 'heading') return HEADING_PX;
+      return isSlim(line.row) ? SLIM_PX : phone ? PHONE_PX : LOOP_PX;
+    },
     getItemKey: (i) => keyOf(lines[i]!),
     overscan: lines.length > FEW ? BEYOND : FEW,
     scrollMargin: list.current?.offsetTop ?? 0,
@@ -73,6 +80,8 @@ export function LongList({
                   </span>
                 </span>
               </div>
+            ) : isSlim(line.row) ? (
+              <SlimRow row={line.row} nowMs={toTheMinute} rowIndex={item.index + 2} />
             ) : (
               <Row
                 row={line.row}

@@ -2,7 +2,7 @@ import { useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
 import { useMarginsQuery } from '../../app/api.ts';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { GROUPS, linesOf, SORTS, type Choice, type Group, type Sort } from './choose.ts';
 import { keepChoice, keptChoice } from './kept-choice.ts';
@@ -39,11 +39,11 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
   const loops = useMemo(() => lines.flatMap((l) => (l.kind === 'loop' ? [l.row] : [])), [lines]);
   const current = loops[Math.min(at, loops.length - 1)];
   const keys = useMemo(
-    () => ({
-      j: () => setAt((i) => Math.min(i + 1, loops.length - 1)),
-      k: () => setAt((i) => Math.max(i - 1, 0)),
-      Enter: () => current && void navigate(`/sensors/${current.sensorId}`),
-      b: () => current && void navigate(benchOf(current)),
+    (): Keys => ({
+      j: ['Next row', () => setAt((i) => Math.min(i + 1, loops.length - 1))],
+      k: ['Row before', () => setAt((i) => Math.max(i - 1, 0))],
+      Enter: ['The sensor of the row', () => current && void navigate(`/sensors/${current.sensorId}`)],
+      b: ['Bench for the row', () => current && void navigate(benchOf(current))],
     }),
     [loops.length, current, navigate],
   );

@@ -2,7 +2,7 @@ import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import { MS_PER_DAY } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
-import { useLiveChannel } from '../../app/live.ts';
+import { useLiveChannel, useLiveState } from '../../app/live.ts';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
@@ -108,6 +108,38 @@ export function Row({
         >
           {row.openRunId ? 'Go on' : 'Bench'}
         </Link>
+      </span>
+    </div>
+  );
+}
+
+/** A sound loop on a phone: all is well in one line, and the rest is a tap away. */
+export function SlimRow({ row, nowMs, rowIndex }: { row: LoopRow; nowMs: number; rowIndex: number }) {
+  const due = dueWords(row.due.atMs, nowMs);
+  const figures = inFamily(row);
+  const { state } = useLiveState(row.channelId);
+  return (
+    <div
+      role="row"
+      aria-rowindex={rowIndex}
+      className="grid grid-cols-[1fr_auto_auto] items-center gap-x-3 border-t border-base-300 min-h-14"
+    >
+      <span role="cell" className="min-w-0">
+        <Link
+          to={`/sensors/${row.sensorId}`}
+          className="font-[650] min-h-14 flex items-center hover:underline"
+          aria-label={row.loopName}
+        >
+          <span className="truncate">{row.loopName}</span>
+        </Link>
+      </span>
+      <span role="cell" className="fig text-[15px] text-right">
+        {row.channel.kind !== 'hand' && state !== 'live' && <ChannelMark state={state} />}
+        <span className="sr-only">inside, off by </span>
+        {row.margin.error === null ? '–' : figures.off(row.margin.error)}
+      </span>
+      <span role="cell" className="sub text-[15px] text-right whitespace-nowrap">
+        {due.main}
       </span>
     </div>
   );

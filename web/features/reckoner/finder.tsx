@@ -1,8 +1,12 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { inWords, lookFor, type Hit } from '@frustum/core';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { typed } from '../../app/reckoner-memory.ts';
+
+/** Through the sums; the list listens to these itself. */
+const WALKED: Keys = { ArrowDown: ['Next sum'], ArrowUp: ['Sum before'] };
 
 /** One field for a figure with its unit, or for words; below it the sums that fit, a figure's answers already in them. */
 export function Finder({ current, takesFocus }: { current: string; takesFocus: boolean }) {
@@ -32,6 +36,7 @@ export function Finder({ current, takesFocus }: { current: string; takesFocus: b
     if (event.key === 'ArrowDown') step(event, 1);
     if (event.key === 'ArrowUp') step(event, -1);
   };
+  useKeys(WALKED);
   const groups = text.trim() ? [''] : [...new Set(hits.map((h) => h.sum.group))];
   return (
     <nav aria-label="Sums" className="px-4 lg:px-[22px] py-4 lg:py-5" onKeyDown={keys}>

@@ -4,7 +4,7 @@ import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core'
 import type { LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
-import { useKeys } from '../../app/keys.ts';
+import { useKeys, type Keys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
@@ -57,7 +57,7 @@ function Sensor({ view }: { view: SensorView }) {
   const forecast = dueWords(row.forecast.atMs, nowMs);
   const navigate = useNavigate();
   const bench = row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`;
-  const keys = useMemo(() => ({ b: () => void navigate(bench) }), [navigate, bench]);
+  const keys = useMemo((): Keys => ({ b: ['Bench for this sensor', () => void navigate(bench)] }), [navigate, bench]);
   useKeys(keys);
   const fromMs = Math.min(...row.cone.segments.map((s) => s.fromMs), nowMs - 30 * MS_PER_DAY) - 5 * MS_PER_DAY;
   const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
@@ -222,7 +222,7 @@ function Runs({ runs, figures }: { runs: readonly RunRow[]; figures: InFamily })
                     : r.status === 'abandoned'
                       ? 'abandoned'
                       : r.outcome
-                        ? `${KIND[r.outcome.kind]}${r.outcome.cleaned ? 'cleaned, ' : ''}${ACTION[r.outcome.action]}`
+                        ? `${KIND[r.outcome.kind]}${r.outcome.cleaned ? 'cleaned, ' : ''}${r.outcome.refused ? 'refused by the instrument' : ACTION[r.outcome.action]}`
                         : 'closed'}
                 </td>
               </tr>

@@ -1,0 +1,53 @@
+import type { Coefficients } from '../families/ph/electrode.ts';
+import { fitOf } from './measured.ts';
+import { familyOfPlan } from './plan.ts';
+import type { RunState } from './state.ts';
+import { COVERAGE, judge } from './verdict.ts';
+
+/** A calibration that the instrument did not take. */
+export interface Refused {
+  /** as it said it */
+  readonly message: string;
+  /** zero and sensitivity that it reckoned itself, where it shows them */
+  readonly shows: Coefficients | null;
+}
+
+/** What else an instrument's own figures may differ by in the same cups, being rounded and timed its own way: steps that count, and a share. Common practice, no source. */
+const OWN_ZERO_STEPS = 5;
+const OWN_SENSITIVITY = 0.02;
+
+/** Whether an instrument reckons from its cups what this run found in them. */
+export type OwnFigures = 'alike' | 'other' | 'not shown';
+
+/**
+ * Holds the instrument's own figures against those of the run.
+ *
+ * @returns `not shown` also where the run found none
+ */
+export function ownFigures(state: RunState): OwnFigures {
+  const shows = state.refused?.shows;
+  const fit = fitOf(state);
+  if (!shows || !fit.ok) return 'not shown';
+  const { zero, sensitivity } = fit.coefficients;
+  const [[zeroVar], [, sensitivityVar]] = fit.covariance;
+  const steps = OWN_ZERO_STEPS * familyOfPlan(state.plan).family.step.absolute;
+  const zeroAlike = Math.abs(shows.zero - zero) <= COVERAGE * Math.sqrt(zeroVar) + steps;
+  const spread = COVERAGE * Math.sqrt(sensitivityVar) + OWN_SENSITIVITY;
+  return zeroAlike && Math.abs(shows.sensitivity - sensitivity) <= spread ? 'alike' : 'other';
+}
+
+const LOOK =
+  'Look which standards it takes the cups for, which temperature it reckons with, and whether it waited until they were steady. Then start its calibration again.';
+
+/**
+ * What to do after an instrument has refused a calibration; null where none was refused.
+ */
+export function afterRefusal(state: RunState): string | null {
+  if (!state.refused) return null;
+  const own = ownFigures(state);
+  const doubted = judge(state)?.action !== 'adjust';
+  if (own === 'other') return `It reckons other figures than this run found in the same cups. ${LOOK}`;
+  if (own === 'alike' || doubted)
+    return `${own === 'alike' ? 'It reckons what this run found too: the sensor' : 'The sensor'} is beyond what the instrument takes. Clean it and test it again; if it is refused once more, replace it.`;
+  return `This run found both within limits. ${LOOK}`;
+}
