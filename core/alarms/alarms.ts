@@ -48,7 +48,7 @@ const STILL = 0.35;
 const SILENT_S = 120;
 /** A dosing, heating or CO2 that stands still for longer is felt by what lives there. Common practice, no source. */
 const LONGEST_HOLD_S = 3600;
-/** The slowest tip has settled by then: whoever has done nothing has gone away. Common practice, no source. */
+/** A probe in a cup with nothing done for so long is forgotten there: the slowest tip has settled by then. Common practice, no source. */
 const FORGOTTEN_S = 900;
 /** Two sensors on one reference are suspected together from this chance each on. */
 const SUSPECTED = 0.5;

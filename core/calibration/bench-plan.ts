@@ -32,7 +32,7 @@ export function planOnPaper(of: Planned, standards: readonly Standard[]): RunPla
     settings: {},
     controls: '',
     school: STATISTICAL,
-    channelKind: 'modbus',
+    channelKind: 'wired',
     ...of,
     sensorName: of.loopName,
     points: standards.map((standard) => ({ standard, lot: { id: '', label: '' } })),

@@ -134,9 +134,6 @@ const beginsAt = ({ traceSeconds, traceEpoch = null }: TraceMoment, at: string) 
   disturbed: false,
 });
 
-/** The moment at which the current step began: for steps after which the probe still stands where it stood. */
-const sameMoment = ({ traceFrom, traceEpoch }: RunState): TraceMoment => ({ traceSeconds: traceFrom, traceEpoch });
-
 function finishStep(state: RunState, stepId: string, at: string, moment: TraceMoment): RunState {
   const step = stepOf(state, stepId);
   if (state.done.includes(stepId)) return state;
@@ -152,6 +149,12 @@ function finishStep(state: RunState, stepId: string, at: string, moment: TraceMo
   if (step.id === 'return' && state.hold)
     return { ...moved, hold: { ...state.hold, releasedAt: state.hold.releasedAt ?? at } };
   return moved;
+}
+
+/** Ends a step after which the probe still stands where it stood: what belonged to the trace of this step belongs to the next. */
+function finishInPlace(state: RunState, stepId: string, at: string): RunState {
+  const { traceFrom, traceEpoch, traceSince } = state;
+  return { ...finishStep(state, stepId, at, { traceSeconds: null }), traceFrom, traceEpoch, traceSince };
 }
 
 /** Back to a step: it and all that followed are open again, and their captures and decisions no longer stand. */
@@ -269,12 +272,12 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
     state.oncemore,
   );
   // The probe still stands in its last cup.
-  return stayingPut(state, finishStep({ ...state, decisions, steps }, state.current.id, at, sameMoment(state)));
+  return finishInPlace({ ...state, decisions, steps }, state.current.id, at);
 }
 
 function adjust(state: RunState, body: Extract<RunEventBody, { type: 'adjusted' }>, at: string): RunState {
   const adjusted = { coefficients: body.coefficients, how: body.how, at };
-  return stayingPut(state, finishStep({ ...state, adjusted }, stepToAdjust(state), at, sameMoment(state)));
+  return finishInPlace({ ...state, adjusted }, stepToAdjust(state), at);
 }
 
 /** Nothing was changed, so there is nothing to look at afterwards: the sensor goes back as it was found. */
@@ -285,7 +288,7 @@ function refuse(state: RunState, body: Extract<RunEventBody, { type: 'adjustment
     .filter((s) => s.id !== 'return');
   const refused = { message: body.message, shows: body.shows, at };
   const done = [...state.done, ...looks.map((s) => s.id)];
-  return stayingPut(state, finishStep({ ...state, done, refused }, adjusting, at, sameMoment(state)));
+  return finishInPlace({ ...state, done, refused }, adjusting, at);
 }
 
 /** @throws Refusal `decision-out-of-place` */
@@ -293,9 +296,6 @@ function stepToAdjust(state: RunState): string {
   if (state.current?.kind === 'adjust') return state.current.id;
   throw new Refusal('decision-out-of-place', 'There is nothing to adjust at this step. Decide the verdict first.');
 }
-
-/** The probe has not moved: what belonged to the step before belongs to this one. */
-const stayingPut = (before: RunState, next: RunState): RunState => ({ ...next, traceSince: before.traceSince });
 
 function firstOpen(steps: readonly Step[], done: readonly string[]): Step | null {
   return steps.find((s) => !done.includes(s.id)) ?? null;

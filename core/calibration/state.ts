@@ -39,9 +39,9 @@ export interface RunState {
   readonly disturbances: number;
   /** trace time at which the current step began, s; null where there was no live trace */
   readonly traceFrom: number | null;
-  /** the epoch of that time: in another one, `traceSince` counts */
+  /** which of the channel's clocks `traceFrom` was read on; once it has begun anew, `traceSince` counts instead */
   readonly traceEpoch: string | null;
-  /** ISO 8601: since when samples of another epoch belong to the current step */
+  /** ISO 8601, by the server's clock: when the current step began, for samples of a clock that has begun anew since */
   readonly traceSince: string;
   /** trace time of the last disturbance in the current step, s, in `traceEpoch`; null for none, or none on a trace */
   readonly disturbedAt: number | null;

@@ -64,11 +64,11 @@ export function hasBegunAnew(
 const SLACK_S = 2;
 
 /**
- * How old the newest sample of a live capture was at the moment of the deed, s, if that is more than a live reading may be;
- * null when it was fresh, and for what is no live capture.
+ * The age of a capture's newest sample, if it was too old when somebody captured it.
  *
- * @param at when the deed was done, ISO 8601 UTC
+ * @param at when it was captured, ISO 8601 UTC
  * @param staleSeconds a reading older than this is no live one
+ * @returns s; null when it was fresh, and for a capture that is not live
  * @example tooOld({ method: 'live', sampledAt: '2026-11-23T09:00:00Z' }, '2026-11-23T09:01:00Z', 15) // 60
  */
 export function tooOld(

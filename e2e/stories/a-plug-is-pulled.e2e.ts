@@ -29,11 +29,21 @@ test('devices, server and both lose their power in every kind of step: nothing f
     await expect(operator.step).toContainText(atStep);
     await expect(page.getByText('server away')).toHaveCount(0);
   };
-  await operator.starts('Line 2 pH');
+  // While it waits, while hands are asked for a hold, and on the way to a cup.
+  await operator.opensBench('Line 2 pH');
+  await operator.changes();
+  await page.getByLabel('The sensor is').selectOption('stored dry');
+  await operator.confirms(/Start the run/);
+  await expect(page.getByRole('timer')).toBeVisible();
+  await powerCut('Soak');
+  await page.getByRole('button', { name: 'Pass over this step' }).click();
+  await page.getByLabel('Why it is passed over').fill('it stood in KCl');
+  await page.getByRole('button', { name: 'Pass over it' }).click();
   await powerCut('Put acid dosing on hold');
   await operator.confirms(/It is on hold/);
   await operator.moves('Rinse');
   await operator.confirms(/It is out and rinsed/);
+  await powerCut('Into a fresh cup of 7.00');
   await operator.moves('Cup 7.00');
   await operator.confirms(/It is in the cup/);
   await operator.wantsToPress();
@@ -105,6 +115,23 @@ test('devices, server and both lose their power in every kind of step: nothing f
     // One clock, that never ran back: nothing of two lives stands in one trace.
     expect(trace.slice(1).every((s, i) => s.t > trace[i]!.t)).toBe(true);
   }
+
+  // And while a value is to be entered: what the water gave when the sample was drawn is kept.
+  await operator.startsBy('Line 2 pH', 'Grab sample');
+  await operator.captures();
+  const keptReading = page.getByText('The reading kept with it:');
+  const drawn = toNumber(await keptReading.innerText());
+  expect(Math.abs(drawn - 5.9)).toBeLessThan(0.3);
+  await powerCut('What did the lab find?');
+  expect(toNumber(await keptReading.innerText())).toBe(drawn);
+  await page.getByRole('textbox', { name: 'Found' }).fill(drawn.toFixed(2));
+  await page.getByRole('textbox', { name: 'Its ±, k = 2' }).fill('0.04');
+  await page.getByRole('textbox', { name: 'Measured at' }).fill('21');
+  await operator.confirms(/Hold it against the reading/);
+  await operator.confirms(/^Leave it/);
+  await operator.confirms(/^Finish the run/);
+  const now = page.getByRole('region', { name: 'Now' });
+  await expect(now.getByRole('row').filter({ hasText: 'As found, off at 5.9' })).toContainText(/[+−]?0\.0\d ±/);
 });
 
 test('a fault that is switched on at the stand-in is seen: on the bench, beside the loop, and gone when it is off', async ({

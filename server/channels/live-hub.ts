@@ -46,7 +46,7 @@ export class LiveHub {
     const { data } = message;
     const numbered: NumberedSample = { id, message: { event: 'sample', data: { ...data, atMs: this.now() } } };
     let ring = this.rings.get(channelId) ?? [];
-    // Times of another epoch say nothing here: whoever asks for the trace gets what belongs together.
+    // The channel's clock began anew: samples of two clocks do not make one trace.
     if (ring.length && ring.at(-1)!.message.data.epoch !== data.epoch) ring = [];
     ring.push(numbered);
     const most = this.isWatched(channelId) ? KEPT : KEPT_IDLE;

@@ -92,7 +92,7 @@ export class Poller {
     void this.poll(polled);
   }
 
-  /** The channel is another one from now on: what it shows is another trace. */
+  /** Reads another channel from now on, and begins a new trace. */
   replace(channelId: string, config: ChannelConfig): void {
     const old = this.polled.get(channelId);
     if (old) {

@@ -1,5 +1,4 @@
 import {
-  adjustTrouble,
   cupByTheSheet,
   type HandsOn,
   familyOf,
@@ -12,11 +11,9 @@ import {
   unlessRefused,
   type RunPlan,
   apply,
-  DECISIONS,
   outcomeOf,
   Refusal,
   replay,
-  tooOld,
   type RunEvent,
   type RunState,
 } from '@frustum/core';
@@ -28,6 +25,7 @@ import { House } from './house.ts';
 import { dueOfLoop } from './margins.ts';
 import { leansOn, passedGates } from './gates.ts';
 import { planOf, pointsFor, procedureOf } from './plan.ts';
+import { atOf, hasMoved, refuseIfMoved, refuseIfOld, refuseIfUnfit } from './run-events.ts';
 
 /** The one local operator; people with names of their own come later. */
 export const LOCAL_OPERATOR = 'Operator A';
@@ -61,7 +59,7 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   if (!proceduresFor(fitted.loop.family).some((p) => p.kind === procedure.kind))
     throw new Refusal(
       'procedure-unknown',
-      `“${procedure.name}” is nothing for ${familyOf(fitted.loop.family).name}. Pick another one.`,
+      `“${procedure.name}” cannot be done with ${familyOf(fitted.loop.family).name}. Pick another one.`,
     );
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);
@@ -150,7 +148,7 @@ export async function appendToRun(
     const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
     if (!fresh.length) return readRun(context, runId);
     let state = replay(known);
-    if (fresh.some((e) => e.body.type === 'captured')) await refuseIfOld(context, runId, fresh);
+    if (fresh.some((e) => e.body.type === 'captured')) refuseIfOld(fresh, await staleSecondsIn(context, runId));
     const events: RunEvent[] = [];
     for (const e of fresh) {
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
@@ -179,6 +177,12 @@ export async function appendToRun(
   });
 }
 
+/** A reading of this run's channel that is older is no live one, s; null where nothing is live. */
+async function staleSecondsIn(context: Context, runId: string): Promise<number | null> {
+  const run = await context.store.readRun(runId);
+  return run && staleSecondsOf((await fittedOf(context, run.sensorId)).channel.config);
+}
+
 /** A decision that came second is not carried out, and not lost either: it stays in the run as a note. */
 async function keepLate(
   { store, journal, changed, now }: Context,
@@ -201,66 +205,6 @@ async function keepLate(
   const derived = derivedOf(apply(replay(known), note));
   if (await store.appendEvents({ runId, afterSeq, events: [note], derived })) await journal.keep(runId, [note]);
   changed();
-}
-
-const hasMoved = (state: RunState, { body, onSeq }: OutgoingEvent) =>
-  DECISIONS.includes(body.type) && onSeq !== null && onSeq !== state.seq;
-
-/** What was decided since a screen was painted, when, and on which device; '' for nothing. */
-function decidedSince(known: readonly RunEvent[], onSeq: number | null): string {
-  const last = known.findLast((e) => e.seq > (onSeq ?? 0) && DECISIONS.includes(e.body.type));
-  if (!last) return '';
-  const { body, at, device } = last;
-  const what = body.type === 'decided' ? `decided “${body.action}”` : DONE_WORDS[body.type];
-  return ` Device ${device.slice(-4)} ${what ?? 'changed it'} at ${at.slice(11, 16)} UTC.`;
-}
-const DONE_WORDS: Partial<Record<RunEvent['body']['type'], string>> = {
-  adjusted: 'adjusted the channel',
-  'adjustment-refused': 'noted that the instrument refused it',
-  closed: 'closed it',
-  abandoned: 'abandoned it',
-  'step-reopened': 'went back to a step',
-};
-
-function refuseIfMoved(state: RunState, event: OutgoingEvent, known: readonly RunEvent[]): void {
-  if (!hasMoved(state, event)) return;
-  throw new Refusal(
-    'run-moved',
-    `This run has moved on since (step ${event.onSeq} on screen, ${state.seq} now: “${state.current?.title ?? 'ended'}”).${decidedSince(known, event.onSeq)} Look at it again, then decide.`,
-    { onSeq: event.onSeq, seq: state.seq },
-  );
-}
-
-/**
- * A reading that was no live one any more when it was captured says nothing about the cup. When the capture arrives here does
- * not matter.
- */
-async function refuseIfOld(context: Context, runId: string, events: readonly OutgoingEvent[]): Promise<void> {
-  const run = await context.store.readRun(runId);
-  const limit = run && staleSecondsOf((await fittedOf(context, run.sensorId)).channel.config);
-  if (!limit) return;
-  for (const { body, at } of events) {
-    const age = body.type === 'captured' ? tooOld(body.capture, at, limit) : null;
-    if (age === null) continue;
-    const words = Number.isFinite(age)
-      ? `its newest reading was ${Math.round(age)} s old; a live one is ${limit} s at most`
-      : 'it does not say when its newest reading came';
-    throw new Refusal('reading-too-old', `This capture is not kept: ${words}. Settle again, then capture.`, { limit });
-  }
-}
-
-/** When it happened: not before the run began, not in the future, and no capture before its newest sample. */
-function atOf({ at, body }: OutgoingEvent, startedAt: string, nowMs: number): string {
-  const sampledAt = body.type === 'captured' ? body.capture.sampledAt : null;
-  const least = Math.max(Date.parse(startedAt), Date.parse(sampledAt ?? startedAt));
-  return new Date(Math.min(nowMs, Math.max(least, Date.parse(at)))).toISOString();
-}
-
-/** An adjustment by cups that read alike would leave a channel that shows nothing. */
-function refuseIfUnfit(state: RunState, { body }: OutgoingEvent): void {
-  const adjusts = body.type === 'adjusted' || (body.type === 'decided' && body.action === 'adjust');
-  const trouble = adjusts ? adjustTrouble(state) : null;
-  if (trouble) throw new Refusal('nothing-to-adjust-by', trouble);
 }
 
 /** Columns of the run that follow from its state. */

@@ -5,17 +5,22 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import {
   apply,
+  boxStandard,
   builtIn,
   CATALOGUE,
   expectedIn,
   familyOf,
+  grabSample,
   modelOf,
+  planOnPaper,
   priorOf,
   replay,
   signalOf,
-  STATISTICAL,
+  usualBoxes,
   usualSets,
   type DecisionAction,
+  type Entry,
+  type ProcedureKind,
   type RunEvent,
   type RunEventBody,
   type RunPlan,
@@ -23,6 +28,7 @@ import {
   type Settings,
 } from '@frustum/core';
 import { unlessRefused } from '../../format/in-family.ts';
+import type { LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';
 
 const SEED = 20261129;
@@ -31,6 +37,8 @@ const KINDS = ['calibrate', 'verify', 'check-first', 'clean-and-test'] as const;
 const ACTIONS: readonly DecisionAction[] = ['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace', 'go-on'];
 
 const settingsOf = (family: string): Settings => (family === 'ion' ? { ion: 'chloride' } : {});
+
+const NOTHING_HEARD: LiveTrace = { samples: [], epoch: '', state: 'off', message: '' };
 
 type Panels = (run: BenchRun) => string;
 let panels: Panels;
@@ -47,6 +55,8 @@ beforeAll(async () => {
   const { store } = await import('../../app/store.ts');
   const { FoundSoFar } = await import('./found-so-far.tsx');
   const { VerdictPanel } = await import('./verdict-panel.tsx');
+  const { EnterPanel } = await import('./enter-panel.tsx');
+  const { ConfirmPanel } = await import('./confirm-panel.tsx');
   const { AdjustPanel } = await import('./adjust-panel.tsx');
   const { EndedPanel } = await import('./ended-panel.tsx');
   const { StepSheet } = await import('./step-sheet.tsx');
@@ -60,6 +70,10 @@ beforeAll(async () => {
             {null}
           </StepSheet>
           <FoundSoFar state={state} />
+          {state.current?.kind === 'enter' && <EnterPanel run={run} step={state.current} trace={NOTHING_HEARD} />}
+          {(state.current?.kind === 'confirm' || state.current?.kind === 'place') && (
+            <ConfirmPanel run={run} step={state.current} trace={NOTHING_HEARD} />
+          )}
           {state.current?.kind === 'decide' && <VerdictPanel run={run} />}
           {state.current?.kind === 'adjust' && <AdjustPanel run={run} />}
           {state.status !== 'open' && <EndedPanel run={run} />}
@@ -69,32 +83,63 @@ beforeAll(async () => {
   };
 });
 
+const loopOf = (family: string, workingValue: number) => ({
+  family,
+  settings: settingsOf(family),
+  loopName: 'A loop',
+  controls: 'dosing',
+  workingValue,
+  workingC: 22,
+  tolerance: 0.2,
+  channelKind: 'hand' as const,
+});
+
 function planOf(family: string, kind: (typeof KINDS)[number], set: readonly string[]): RunPlan {
   const of = familyOf(family);
-  const settings = settingsOf(family);
-  const points = set.map((id) => ({ standard: CATALOGUE.find((s) => s.id === id)!, lot: { id, label: '' } }));
-  const model = modelOf(of, settings);
-  const last = points.at(-1)!.standard;
+  const standards = set.map((id) => CATALOGUE.find((s) => s.id === id)!);
+  const last = standards.at(-1)!;
   const { zeroSd, sensitivitySd } = priorOf(of, 0.59);
+  const model = modelOf(of, settingsOf(family));
+  const workingValue = expectedIn(model, { standard: last, temperatureC: last.nominalAtC });
   return {
-    family,
-    settings,
-    loopName: 'A loop',
-    sensorName: 'A sensor',
-    points,
-    school: STATISTICAL,
-    controls: 'dosing',
-    workingValue: expectedIn(model, { standard: last, temperatureC: last.nominalAtC }),
-    workingC: 22,
-    tolerance: 0.2,
-    limits: of.limits,
-    inForce: { zero: 0, sensitivity: 1 },
-    inForceKnown: true,
+    ...planOnPaper(loopOf(family, workingValue), standards),
     expected: { zero: 0, zeroSd, sensitivity: 1, sensitivitySd },
-    channelKind: 'hand',
-    resolution: 0.1,
     procedure: builtIn(kind),
   };
+}
+
+/** Runs without cups: a sample or two thermometers give the standard, or boxes stand for it. */
+const WITHOUT_CUPS: readonly (readonly [ProcedureKind, string, number])[] = [
+  ['sample', 'ph', 8.1],
+  ['sample', 'conductivity', 1400],
+  ['sample', 'salinity', 34],
+  ['sample', 'chlorine', 0.8],
+  ['sample', 'nitrate', 12],
+  ['sample', 'ion', 60],
+  ['thermometers', 'temperature', 22],
+  ['electrical', 'electrical', 0],
+];
+function planWithoutCups(kind: ProcedureKind, family: string, value: number): RunPlan {
+  const { valueUnit } = modelOf(familyOf(family), settingsOf(family));
+  const standards =
+    kind === 'electrical'
+      ? usualBoxes('mV', {}).map((b) => boxStandard(b, 'mV'))
+      : [{ ...grabSample(family, value, valueUnit, 0.4, 22), id: kind, name: 'what is entered' }];
+  return { ...planOnPaper(loopOf(family, value), standards), procedure: builtIn(kind) };
+}
+
+/** What is typed from the lab's sheet, or from two thermometers. */
+function entryFor({ plan }: RunState, off: boolean): Entry {
+  const temperatureC = plan.workingC;
+  if (plan.procedure?.kind === 'thermometers')
+    return {
+      kind: 'thermometers',
+      a: { temperatureC, plusMinusC: 0.2 },
+      b: { temperatureC: off ? temperatureC + 0.1 : temperatureC, plusMinusC: 0.2 },
+    };
+  const { valueUnit } = modelOf(familyOf(plan.family), plan.settings ?? {});
+  const value = (off ? 1.02 : 1) * plan.workingValue;
+  return { kind: 'sample', value, unit: valueUnit, plusMinus: 0.4, temperatureC };
 }
 
 /** What a cup gives: right, off, the same as every other cup, the other way round, or next to nothing. */
@@ -155,7 +200,9 @@ function* states(
         trace: [],
       };
       add({ type: 'captured', stepId, traceSeconds: null, capture });
-    } else if (step.kind === 'decide') add({ type: 'decided', action, because: 'drawn' });
+    } else if (step.kind === 'enter')
+      add({ type: 'entered', stepId, traceSeconds: null, entry: entryFor(state, drawn[0] === 'off') });
+    else if (step.kind === 'decide') add({ type: 'decided', action, because: 'drawn' });
     else if (step.kind === 'adjust' && refusing === 'takes it')
       add({ type: 'adjusted', coefficients: TYPED, how: 'entered-by-hand' });
     else if (step.kind === 'adjust')
@@ -194,7 +241,7 @@ describe(`nothing that a run may contain throws when it is shown (seed ${SEED})`
           ),
           {
             seed: SEED,
-            numRuns: 8,
+            numRuns: 5,
             endOnFailure: true,
             examples: [
               [sets[0]!, ['alike'], 'leave', 'takes it'],
@@ -203,6 +250,22 @@ describe(`nothing that a run may contain throws when it is shown (seed ${SEED})`
           },
         );
       });
+
+  for (const [kind, family, value] of WITHOUT_CUPS)
+    it(`${kind}, ${family}`, () => {
+      fc.assert(
+        fc.property(
+          fc.array(readings, { minLength: 1, maxLength: 4 }),
+          fc.constantFrom(...ACTIONS),
+          refusals,
+          (drawn, action, refusing) => {
+            for (const state of states(planWithoutCups(kind, family, value), drawn, action, refusing))
+              panels(asRun(state));
+          },
+        ),
+        { seed: SEED, numRuns: 5, endOnFailure: true, examples: [[['right'], 'adjust', 'takes it']] },
+      );
+    });
 
   it('the same number in two cups is a verdict with its evidence and its next test, and is never adjusted by', () => {
     const plan = planOf('ph', 'calibrate', ['technical-7.00', 'technical-4.01']);
