@@ -19,6 +19,8 @@ export interface LeansOn {
   readonly family: string;
   /** epoch milliseconds; null = never calibrated */
   readonly dueMs: number | null;
+  /** probably outside its tolerance, whatever its date says */
+  readonly outside: boolean;
 }
 
 /** What the gates look at before a run. */
@@ -81,12 +83,13 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
         reason: 'An opened bottle takes up air and drops. Open a new one, or know why this one.',
       });
   }
-  for (const { loopName, family: theirs, dueMs } of leansOn) {
+  for (const { loopName, family: theirs, dueMs, outside } of leansOn) {
     const thermometer = theirs === 'temperature';
     if (!thermometer && !(family === 'ion' && FIRST.includes(theirs))) continue;
-    if (dueMs !== null && dueMs > nowMs) continue;
-    const what =
-      dueMs === null
+    if (dueMs !== null && dueMs > nowMs && !outside) continue;
+    const what = outside
+      ? 'is probably outside its tolerance'
+      : dueMs === null
         ? 'was never calibrated'
         : `has been due for ${Math.max(0, Math.floor((nowMs - dueMs) / MS_PER_DAY))} days`;
     gates.push({

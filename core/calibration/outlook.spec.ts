@@ -85,14 +85,24 @@ describe('gates before a run', () => {
   });
 
   it('an overdue thermometer stands before everything, what shares a reference before ions only', () => {
-    const thermometer = { loopName: 'Sump temperature', family: 'temperature', dueMs: NOW - 3 * MS_PER_DAY };
-    const ph = { loopName: 'Sump pH', family: 'ph', dueMs: null };
+    const thermometer = {
+      loopName: 'Sump temperature',
+      family: 'temperature',
+      dueMs: NOW - 3 * MS_PER_DAY,
+      outside: false,
+    };
+    const ph = { loopName: 'Sump pH', family: 'ph', dueMs: null, outside: false };
     expect(ids({ leansOn: [thermometer, ph] })).toEqual(['thermometer:Sump temperature']);
     expect(ids({ family: 'ion', leansOn: [thermometer, ph] })).toEqual([
       'thermometer:Sump temperature',
       'prerequisite:Sump pH',
     ]);
     expect(ids({ family: 'ion', leansOn: [{ ...ph, dueMs: NOW + 1 }] })).toEqual([]);
+    // Outside is due now, whatever the date says.
+    expect(gatesOf({ ...facts, family: 'ion', leansOn: [{ ...ph, dueMs: NOW + 1, outside: true }] })[0]).toMatchObject({
+      id: 'prerequisite:Sump pH',
+      text: 'Sump pH is probably outside its tolerance.',
+    });
     expect(gatesOf({ ...facts, leansOn: [thermometer] })[0]!.text).toBe('Sump temperature has been due for 3 days.');
   });
 });

@@ -1,28 +1,33 @@
-import { familyOf, gatesOf, Refusal, type Due, type PassedGate, type PlannedPoint } from '@frustum/core';
+import { familyOf, gatesOf, Refusal, type PassedGate, type PlannedPoint } from '@frustum/core';
 import type { LeansOn } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
-/**
- * What comes before a loop: the thermometer that compensates its channel, and what hangs on the same reference.
- *
- * @param dueOf when each of them is due
- */
-export function leansOn(fitted: FittedLoop, all: readonly FittedLoop[], dueOf: (fitted: FittedLoop) => Due): LeansOn[] {
-  const { loop, channel } = fitted;
-  const before = all.filter(
+/** What comes before a loop: the thermometer that compensates its channel, and what hangs on the same reference. */
+export const loopsBefore = ({ loop, channel }: FittedLoop, all: readonly FittedLoop[]): readonly FittedLoop[] =>
+  all.filter(
     (o) =>
       o.loop.id !== loop.id &&
       o.loop.siteId === loop.siteId &&
       ((o.loop.family === 'temperature' && o.loop.name === channel.config.compensatedBy) ||
         (loop.referenceGroup !== '' && o.loop.referenceGroup === loop.referenceGroup)),
   );
-  return before.map((theirs) => ({
+
+/**
+ * The same, and how each of them stands.
+ *
+ * @param standingOf when it is due, and whether it is outside
+ */
+export const leansOn = (
+  fitted: FittedLoop,
+  all: readonly FittedLoop[],
+  standingOf: (fitted: FittedLoop) => Pick<LeansOn, 'dueMs' | 'outside'>,
+): LeansOn[] =>
+  loopsBefore(fitted, all).map((theirs) => ({
     loopName: theirs.loop.name,
     family: familyOf(theirs.loop.family).id,
-    dueMs: dueOf(theirs).atMs,
+    ...standingOf(theirs),
   }));
-}
 
 /**
  * The gates that stand open, each with the reason for which it was passed.

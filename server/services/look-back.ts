@@ -1,7 +1,7 @@
 import { lookBacks, type LookBack } from '@frustum/core';
 import type { LeanedRow, LookBackView } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { leansOn } from './gates.ts';
+import { loopsBefore } from './gates.ts';
 import { driftOf, observationsOf, ofSensor } from './history.ts';
 import type { House } from './house.ts';
 import type { DoseRecord } from '../store/commands/doses.ts';
@@ -68,9 +68,7 @@ function leanedIn(
       what: 'a grab sample, held against it',
       sensorId: sensor.id,
     }));
-  const after = all.filter((o) =>
-    leansOn(o, all, () => ({ atMs: null, reason: '' })).some((l) => l.loopName === loop.name),
-  );
+  const after = all.filter((o) => loopsBefore(o, all).some((before) => before.loop.id === loop.id));
   const runs = after.flatMap((o) =>
     outcomes
       .filter((r) => r.sensorId === o.sensor.id && within(r.endedAt))

@@ -11,7 +11,7 @@ import {
   type Cone,
   type Due,
 } from '@frustum/core';
-import type { ConeView, LoopRow } from '@frustum/contract';
+import type { ConeView, LeansOn, LoopRow } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { bySensor, coneOf, learnedFrom, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
@@ -142,8 +142,14 @@ function rowFrom(
   };
 }
 
-/** When the next run of a loop is due, without the rest of its row. */
-export function dueOfLoop(fitted: FittedLoop, past: Past): Due {
+/** When the next run of a loop is due and whether it is outside now, as its row says both, without the rest of the row. */
+export function standingOf(fitted: FittedLoop, past: Past, nowMs: number): Pick<LeansOn, 'dueMs' | 'outside'> {
+  const { errorAt } = coneOf(fitted, past, nowMs);
+  const { state } = marginOf(errorAt?.(nowMs) ?? null, fitted.loop.tolerance);
+  return { dueMs: dueWhenOutside(dueOfLoop(fitted, past), state, nowMs).atMs, outside: state === 'outside' };
+}
+
+function dueOfLoop(fitted: FittedLoop, past: Past): Due {
   const { dueBy, intervalDays, tolerance } = fitted.loop;
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;

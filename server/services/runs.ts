@@ -22,7 +22,7 @@ import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { RunRecord } from '../store/commands/runs.ts';
 import { House } from './house.ts';
-import { dueOfLoop } from './margins.ts';
+import { standingOf } from './margins.ts';
 import { leansOn, passedGates } from './gates.ts';
 import { planOf, pointsFor, procedureOf } from './plan.ts';
 import { atOf, hasMoved, refuseIfMoved, refuseIfOld, refuseIfUnfit } from './run-events.ts';
@@ -63,7 +63,7 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     );
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);
-  const leaning = leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f)));
+  const leaning = leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs));
   const pours = poursStandards(order.procedure);
   if (pours)
     requirePoints(

@@ -6,7 +6,7 @@ import { readingsSay } from './checks.ts';
 import { healthOf, serviceSaid, untested } from './health.ts';
 import { coneOf, limitsOf, pastRunsOf } from './history.ts';
 import { House } from './house.ts';
-import { dueOfLoop, rowOf } from './margins.ts';
+import { rowOf, standingOf } from './margins.ts';
 import { leansOn } from './gates.ts';
 import { lookBackOf } from './look-back.ts';
 
@@ -58,7 +58,7 @@ export async function readSensor(context: Context, sensorId: string): Promise<Se
       (fromMs, toMs) => store.readDoses(fitted.loop.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
       nowMs,
     ),
-    leansOn: leansOn(fitted, house.all, (f) => dueOfLoop(f, house.pastOf(f))),
+    leansOn: leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
   };
 }
 

@@ -57,15 +57,20 @@ export function SettlePanel({
   onReport?: (report: SettlingReport) => void;
 }) {
   const { state } = run;
-  const at = useSettleStep(run, step, trace, byItself);
-  const { wired, settling, samples, warning, ready, armed, standard, planned } = at;
   const handed = useAppSelector((s) => s.handed[run.view.runId]);
   const [byHand, setByHand] = useState(handed !== undefined);
+  const at = useSettleStep(run, step, trace, byItself, byHand);
+  const { wired, settling, samples, warning, ready, armed, standard, planned } = at;
+  const enterByHand = () => {
+    // Nobody is overtaken while typing.
+    if (!byHand) at.disarm();
+    setByHand(!byHand);
+  };
   const sampling = state.plan.procedure?.kind === 'sample';
   const keys: Keys = {
     Space: ['Capture, now or when it is ready', at.press],
     d: ['Disturbed: settle again', at.disturb],
-    e: ['Enter by hand', () => setByHand((b) => !b)],
+    e: ['Enter by hand', enterByHand],
   };
   useKeys(focused ? keys : NO_KEYS);
   const warned = warning !== null;
@@ -111,7 +116,7 @@ export function SettlePanel({
               type="button"
               className="btn btn-outline border-base-300 flex-1 h-14 text-base"
               aria-expanded={byHand}
-              onClick={() => setByHand(!byHand)}
+              onClick={enterByHand}
             >
               Enter by hand <kbd className="key max-lg:hidden">e</kbd>
             </button>

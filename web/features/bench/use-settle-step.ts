@@ -57,12 +57,25 @@ export interface SettleStep {
   readonly armed: boolean;
   /** captures, or arms the capture */
   readonly press: () => void;
+  /** it waits for a word from now on */
+  readonly disarm: () => void;
   readonly disturb: () => void;
   readonly keep: (body: Omit<Capture, 'pointIndex' | 'purpose'>) => void;
 }
 
-/** Watches a trace, says when it is steady, and captures it: by hand, or by itself once it was armed. */
-export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byItself = false): SettleStep {
+/**
+ * Watches a trace, says when it is steady, and captures it: by a press, or by itself once it was armed.
+ *
+ * @param byItself armed from the beginning
+ * @param typing begins with somebody who types the value: nothing is captured by itself then
+ */
+export function useSettleStep(
+  run: BenchRun,
+  step: Step,
+  trace: LiveTrace,
+  byItself: boolean,
+  typing: boolean,
+): SettleStep {
   const { state, send } = run;
   const { plan } = state;
   const wired = plan.channelKind !== 'hand';
@@ -162,15 +175,18 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     });
   };
   // Who filled the cup here waits for its reading, and who captured once wants the second look too: both come by themselves.
-  const [armed, setArmed] = useState(() => byItself || step.purpose === 'repeat' || isArmedHere(run.view.runId, step));
-  const press = () => {
-    if (ready) return capture();
-    (armed ? disarmCup : armCup)(run.view.runId, step);
-    setArmed(!armed);
+  const [wanted, setWanted] = useState(
+    () => !typing && (byItself || step.purpose === 'repeat' || isArmedHere(run.view.runId, step)),
+  );
+  const want = (itself: boolean) => {
+    (itself ? armCup : disarmCup)(run.view.runId, step);
+    setWanted(itself);
   };
+  const press = () => (ready ? capture() : want(!wanted));
   const doubted = ready && warning !== null;
+  const armed = wanted && !doubted;
   useEffect(() => {
-    if (armed && ready && !doubted) capture();
+    if (armed && ready) capture();
   });
   const disturb = () => {
     if (samples.length) send({ type: 'disturbed', stepId: step.id, ...momentOn(trace), noticed: false });
@@ -193,8 +209,9 @@ export function useSettleStep(run: BenchRun, step: Step, trace: LiveTrace, byIts
     outside,
     ready,
     doubted,
-    armed: armed && !doubted,
+    armed,
     press,
+    disarm: () => want(false),
     disturb,
     keep,
   };
