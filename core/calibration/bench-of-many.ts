@@ -113,7 +113,7 @@ export function cupInUse({ state }: OnTheBench): string | null {
 
 const cupOf = (state: RunState, step: Step) => state.plan.points[step.pointIndex!]?.standard.id ?? null;
 
-/** Whoever has the place that a run wants next; null when it may go. */
+/** The run whose sensor stands in the way of another one's next cup; null when there is room. */
 export function waitsFor(
   one: OnTheBench,
   all: readonly OnTheBench[],

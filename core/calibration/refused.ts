@@ -45,9 +45,9 @@ const LOOK =
 export function afterRefusal(state: RunState): string | null {
   if (!state.refused) return null;
   const own = ownFigures(state);
-  const doubted = judge(state)?.action !== 'adjust';
+  const sound = ['leave', 'adjust'].includes(judge(state)?.action ?? '');
   if (own === 'other') return `It reckons other figures than this run found in the same cups. ${LOOK}`;
-  if (own === 'alike' || doubted)
+  if (own === 'alike' || !sound)
     return `${own === 'alike' ? 'It reckons what this run found too: the sensor' : 'The sensor'} is beyond what the instrument takes. Clean it and test it again; if it is refused once more, replace it.`;
   return `This run found both within limits. ${LOOK}`;
 }

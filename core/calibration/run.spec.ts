@@ -282,6 +282,12 @@ describe('a run is its events', () => {
       expect(afterRefusal(state)).toContain(words);
     });
 
+    it('a sound one that was adjusted against the verdict is not called worn', () => {
+      const { state } = refused({ zero: 0, sensitivity: 0.98 }, null);
+      expect(judge(state)!.action).toBe('leave');
+      expect(afterRefusal(state)).toContain('This run found both within limits');
+    });
+
     it('says nothing where none was refused', () => {
       expect(afterRefusal(upTo(SOUND).state)).toBeNull();
       expect(ownFigures(upTo(SOUND).state)).toBe('not shown');

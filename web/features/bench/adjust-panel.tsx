@@ -14,7 +14,7 @@ import { RefusedForm } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import type { BenchRun } from './use-run.ts';
 
-/** Whoever has adjusted waits for what the channel shows then. */
+/** The read-back is captured by itself on the device that adjusted. */
 function waitForReadBack({ view, state }: BenchRun): void {
   const next = state.steps.find((s) => s.purpose === 'read-back');
   if (next) armCup(view.runId, next);

@@ -24,10 +24,10 @@ const arm = (key: string): void =>
 /** All of a run is captured by itself on this device: a page that only looks on at somebody else's run must not. */
 export const armHere = (runId: string): void => arm(runId);
 
-/** Whoever says here that a probe stands in a cup waits for its reading: it is captured by itself, and no word is needed. */
+/** From now on the reading in this cup is captured by itself on this device. */
 export const armCup = (runId: string, cup: Cup): void => arm(cupOf(runId, cup));
 
-/** Somebody wants to press for this cup. */
+/** From now on the reading in this cup waits for a press. */
 export const disarmCup = (runId: string, cup: Cup): void => {
   const key = cupOf(runId, cup);
   localStorage.setItem(KEY, JSON.stringify(read().filter((id) => id !== key)));

@@ -79,7 +79,8 @@ export function Cups({
 
 function onPaper(row: LoopRow, choice: Choice, standards: readonly Standard[]): RunPlan {
   const { loopName, family, settings, controls, workingValue, workingC, tolerance } = row;
-  const of = { loopName, family, settings, controls, workingValue, workingC, tolerance };
+  const channelKind = row.channel.kind === 'hand' ? ('hand' as const) : ('wired' as const);
+  const of = { loopName, family, settings, controls, workingValue, workingC, tolerance, channelKind };
   return planOnPaper(of, standardsOf(choice, standards));
 }
 
