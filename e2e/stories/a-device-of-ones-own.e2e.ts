@@ -46,7 +46,7 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await expect(page.getByText('live over HTTP')).toBeVisible();
   await page.getByRole('button', { name: 'Start the run' }).click();
   await operator.confirms(/It is out and rinsed/);
-  await operator.confirms(/It is in the cup/);
+  await operator.confirmsAndWillPress(/It is in the cup/);
   // Its millivolts, as an ideal channel shows them: 7 − mV/59 at 25 °C or so.
   const shown = page.getByTestId('shown-value');
   await expect(shown).toHaveText(/\d/);

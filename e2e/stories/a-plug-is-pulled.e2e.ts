@@ -45,8 +45,7 @@ test('devices, server and both lose their power in every kind of step: nothing f
   await operator.confirms(/It is out and rinsed/);
   await powerCut('Into a fresh cup of 7.00');
   await operator.moves('Cup 7.00');
-  await operator.confirms(/It is in the cup/);
-  await operator.wantsToPress();
+  await operator.confirmsAndWillPress(/It is in the cup/);
 
   // The devices alone: at fault at once, in words, and live again by themselves, with a clock that began anew.
   await expect.poll(() => shown(page)).toBeGreaterThan(6.5);

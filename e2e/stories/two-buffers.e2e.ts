@@ -26,13 +26,11 @@ test('a probe that was never calibrated goes over the bench to its next due date
 
   // The wrong cup first: it is noticed before anything is captured.
   await operator.moves('Cup 4.01');
-  await operator.confirms(/It is in the cup/);
+  await operator.confirmsAndWillPress(/It is in the cup/);
   await expect(page.getByRole('alert')).toContainText('This reads like 4.01, not 7.00', { timeout: 60_000 });
   await expect(page.getByRole('button', { name: /^Capture/ })).toHaveCount(0);
   await operator.rinsesInto('Cup 7.00');
   await operator.confirms(/Cup changed/);
-  // It would be captured by itself; this once there is more to do in the cup.
-  await operator.wantsToPress();
 
   // A reload in the middle comes back to the same step, with its trace.
   await page.reload();

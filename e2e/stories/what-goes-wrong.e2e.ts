@@ -35,8 +35,7 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
   await operator.captures();
 
   await operator.rinsesInto('Cup 1413 µS/cm');
-  await operator.confirms(/It is in the cup/);
-  await operator.wantsToPress();
+  await operator.confirmsAndWillPress(/It is in the cup/);
   await wrong('another scale', 1);
   await expect(warning).toContainText('Is that another scale?', { timeout: 90_000 });
   await expect(warning).toContainText('0.50 times');

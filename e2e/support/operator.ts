@@ -164,10 +164,19 @@ export class Operator {
     return (await this.step.getAttribute('data-step')) ?? '';
   }
 
-  /** Takes a cup out of the application's hands: its reading waits for a press. */
-  async wantsToPress(): Promise<void> {
-    await this.page.getByRole('button', { name: 'Captures by itself when ready' }).click();
-    await expect(this.page.getByRole('button', { name: 'Capture when ready' })).toBeVisible();
+  /**
+   * Confirms a cup whose reading then waits for a press, as on a phone whose storage is full: to take a cup out of the
+   * application's hands afterwards would be a race with its settling.
+   */
+  async confirmsAndWillPress(button: RegExp): Promise<void> {
+    await this.page.evaluate(() => {
+      const keep = Storage.prototype.setItem;
+      Storage.prototype.setItem = function (key, value) {
+        if (key === 'frustum.armed') throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+        keep.call(this, key, value);
+      };
+    });
+    await this.confirms(button);
   }
 
   /** Waits until the step was captured: by itself where the cup was filled on this device, and by a press elsewhere. */

@@ -18,8 +18,16 @@ type Cup = Pick<Step, 'pass' | 'pointIndex' | 'purpose'>;
 const cupOf = (runId: string, { pass, pointIndex, purpose }: Cup) =>
   `${runId}/${pass}.${pointIndex}${purpose === 'read-back' ? '.read-back' : ''}`;
 
-const arm = (key: string): void =>
-  localStorage.setItem(KEY, JSON.stringify([...read().filter((id) => id !== key), key].slice(-MOST)));
+/** A device whose storage is full keeps nothing: its readings then wait for a press, which harms nobody. */
+function keep(keys: readonly string[]): void {
+  try {
+    localStorage.setItem(KEY, JSON.stringify(keys));
+  } catch {
+    // Nothing is armed that could not be kept.
+  }
+}
+
+const arm = (key: string): void => keep([...read().filter((id) => id !== key), key].slice(-MOST));
 
 /** All of a run is captured by itself on this device: a page that only looks on at somebody else's run must not. */
 export const armHere = (runId: string): void => arm(runId);
@@ -30,7 +38,7 @@ export const armCup = (runId: string, cup: Cup): void => arm(cupOf(runId, cup));
 /** From now on the reading in this cup waits for a press. */
 export const disarmCup = (runId: string, cup: Cup): void => {
   const key = cupOf(runId, cup);
-  localStorage.setItem(KEY, JSON.stringify(read().filter((id) => id !== key)));
+  keep(read().filter((id) => id !== key));
 };
 
 /** Was this run begun on this device at the bench of several, or was this cup filled here? */

@@ -34,6 +34,17 @@ describe('what this device captures by itself', () => {
     expect(isArmedHere('run')).toBe(true);
   });
 
+  it('nothing where the device cannot keep it: a full phone waits for a press, and the deed itself goes on', () => {
+    vi.stubGlobal('localStorage', {
+      getItem: () => null,
+      setItem: () => {
+        throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
+      },
+    });
+    armCup('run', place);
+    expect(isArmedHere('run', settle)).toBe(false);
+  });
+
   it('remembers the newest fifty, and nothing of what is no list', () => {
     for (let i = 0; i < 60; i++) armHere(`run-${i}`);
     expect(isArmedHere('run-9')).toBe(false);
