@@ -1,4 +1,5 @@
 import { defineConfig } from 'vitest/config';
+import { SHORT_LIVED } from './scripts/lib/short-lived.mjs';
 
 /** All parts in one project: they share what they import, and a worker that has begun goes on with the next file. */
 export default defineConfig({
@@ -12,5 +13,6 @@ export default defineConfig({
     hookTimeout: 300_000,
     // Two cores: files that wait leave room for files that compute.
     maxWorkers: 2,
+    execArgv: [...SHORT_LIVED],
   },
 });

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import type { RunView } from '@frustum/contract';
+import { SHORT_LIVED } from '../scripts/lib/short-lived.mjs';
 import { fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 
 const root = join(import.meta.dirname, '..');
@@ -12,7 +13,7 @@ const groups: number[] = [];
 
 /** Starts the built server in a process group of its own, as `npm start` does, and waits for its address. */
 function start(env: Record<string, string> = {}): Promise<{ url: string; pid: number }> {
-  const child = spawn(process.execPath, ['server/dist/main.js'], {
+  const child = spawn(process.execPath, [...SHORT_LIVED, 'server/dist/main.js'], {
     cwd: root,
     detached: true,
     env: { ...process.env, FRUSTUM_DATA: folder, PORT: '0', ...env },

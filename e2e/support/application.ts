@@ -2,6 +2,7 @@ import { fork, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { SHORT_LIVED } from '../../scripts/lib/short-lived.mjs';
 import { copyHouse, pointChannels } from './copied-house.ts';
 
 const root = join(import.meta.dirname, '../..');
@@ -21,6 +22,7 @@ interface Part {
 export function startPart(script: string, env: Record<string, string>): Promise<Part> {
   const child = fork(join(root, script), {
     cwd: root,
+    execArgv: [...SHORT_LIVED],
     env: { ...process.env, ...env },
     stdio: ['ignore', 'ignore', 'pipe', 'ipc'],
   });

@@ -170,10 +170,10 @@ export class Operator {
    */
   async confirmsAndWillPress(button: RegExp): Promise<void> {
     await this.page.evaluate(() => {
-      const keep = Storage.prototype.setItem;
-      Storage.prototype.setItem = function (key, value) {
+      const keep = localStorage.setItem.bind(localStorage);
+      Storage.prototype.setItem = (key, value) => {
         if (key === 'frustum.armed') throw new DOMException('The quota has been exceeded.', 'QuotaExceededError');
-        keep.call(this, key, value);
+        keep(key, value);
       };
     });
     await this.confirms(button);

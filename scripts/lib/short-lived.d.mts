@@ -1,0 +1,1 @@
+export const SHORT_LIVED: readonly string[];
