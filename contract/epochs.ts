@@ -1,5 +1,5 @@
 /** Why a channel's trace began anew. */
-export type EpochCause = 'server-started' | 'clock-jumped' | 'set-up-changed';
+export type EpochCause = 'server-started' | 'clock-jumped' | 'was-silent' | 'set-up-changed';
 
 /** A time in which a channel's clock went on without a break: times of two epochs say nothing about each other. */
 export interface Epoch {
@@ -8,7 +8,7 @@ export interface Epoch {
   readonly atMs: number;
 }
 
-const CAUSES: readonly EpochCause[] = ['server-started', 'clock-jumped', 'set-up-changed'];
+const CAUSES: readonly EpochCause[] = ['server-started', 'clock-jumped', 'was-silent', 'set-up-changed'];
 
 /**
  * An epoch as samples carry it.

@@ -1,5 +1,5 @@
 import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
-import { DUE_BY, FAMILIES, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
+import { DUE_BY, FAMILIES, USUAL_HOLD_MIN, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
 import { channelSchema } from './channels.ts';
 import { figure, readable, whole, within } from './fields.ts';
 
@@ -61,6 +61,8 @@ export const newSensorSchema = object({
   tolerance: figure('Tolerance').moreThan(0, 'A tolerance is above 0. Type how far off is still good, like 0.1.'),
   ...schedule,
   controls: optional(60),
+  /** its output is held so long at most before somebody is told */
+  holdMinutes: whole('Longest hold', 1, 1440).default(USUAL_HOLD_MIN),
   controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).default(''),
   referenceGroup: optional(60),
   surroundings: array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required())

@@ -313,6 +313,7 @@ export { watched, weighCup } from './mistakes/watch.ts';
 export {
   alarmsByConsequence,
   causesNow,
+  USUAL_HOLD_MIN,
   type AlarmKind,
   type Cause as AlarmCause,
   type HandsOn,

@@ -7,7 +7,7 @@ export default defineConfig({
   outputDir: '../test-results',
   // Patience costs nothing where nothing fails, and CI's machines are at times half as fast.
   timeout: 1_800_000,
-  expect: { timeout: 120_000 },
+  expect: { timeout: 120_000, toPass: { timeout: 120_000 } },
   // The stories share one house, each its own loop. They wait much for a probe to settle: three at a time keep two cores busy.
   workers: 3,
   fullyParallel: true,

@@ -61,15 +61,19 @@ describe('what somebody should know', () => {
     expect(keys([loop({ silentSeconds: 121 })])).toEqual(['silent s1']);
   });
 
-  it('a hold of more than an hour, and a probe that was left in a cup, are told; a run that goes on is not', () => {
+  it('a hold of more than its loop allows, and a probe that was left in a cup, are told; a run that goes on is not', () => {
     const hands = (more: Partial<HandsOn>): LoopNow =>
-      loop({ hands: { controls: 'acid dosing', heldSeconds: 1200, cup: '7.00', idleSeconds: 300, ...more } });
+      loop({
+        hands: { controls: 'acid dosing', heldSeconds: 1200, holdMinutes: 60, cup: '7.00', idleSeconds: 300, ...more },
+      });
     expect(keys([hands({})])).toEqual([]);
     expect(keys([hands({ heldSeconds: 3601 })])).toEqual(['hold s1']);
+    expect(keys([hands({ heldSeconds: 3601, holdMinutes: 90 })])).toEqual([]);
+    expect(keys([hands({ holdMinutes: 15 })])).toEqual(['hold s1']);
     expect(keys([hands({ idleSeconds: 901 })])).toEqual(['in-cup s1']);
     const [held, left] = causesNow([hands({ heldSeconds: 4000, idleSeconds: 4000 })], new Set());
     expect(held!.text).toBe(
-      'Line 1 pH: acid dosing has been on hold for more than an hour. Put the probe back in its water and release it.',
+      'Line 1 pH: acid dosing has been on hold for more than 60 min. Put the probe back in its water and release it.',
     );
     expect(left!.text).toContain('the probe stands in 7.00');
   });

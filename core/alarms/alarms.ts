@@ -8,6 +8,8 @@ export interface HandsOn {
   readonly controls: string;
   /** how long what it controls has been on hold, s; 0 = it is not */
   readonly heldSeconds: number;
+  /** how long it may be, min */
+  readonly holdMinutes: number;
   /** the cup that its probe stands in; '' = none */
   readonly cup: string;
   /** how long nothing was done since it stands there, s */
@@ -46,8 +48,8 @@ const OVER_BELOW = 0.03;
 const STILL = 0.35;
 /** A channel that is silent for less is being plugged in. Common practice, no source. */
 const SILENT_S = 120;
-/** A dosing, heating or CO2 that stands still for longer is felt by what lives there. Common practice, no source. */
-const LONGEST_HOLD_S = 3600;
+/** A dosing, heating or CO2 that stands still for longer is mostly felt by what lives there, min. Common practice, no source. */
+export const USUAL_HOLD_MIN = 60;
 /** A probe in a cup with nothing done for so long is forgotten there: the slowest tip has settled by then. Common practice, no source. */
 const FORGOTTEN_S = 900;
 /** Two sensors on one reference are suspected together from this chance each on. */
@@ -97,12 +99,12 @@ function ofLoop(
 ): Cause[] {
   const made: Cause[] = [];
   const key = (kind: AlarmKind, what = '') => [kind, sensorId, what].filter(Boolean).join(' ');
-  if (hands && hands.heldSeconds > LONGEST_HOLD_S)
+  if (hands && hands.heldSeconds > 60 * hands.holdMinutes)
     made.push({
       key: key('hold'),
       kind: 'hold',
       sensorId,
-      text: `${loopName}: ${hands.controls} has been on hold for more than an hour. Put the probe back in its water and release it.`,
+      text: `${loopName}: ${hands.controls} has been on hold for more than ${hands.holdMinutes} min. Put the probe back in its water and release it.`,
     });
   if (hands && hands.idleSeconds > FORGOTTEN_S)
     made.push({

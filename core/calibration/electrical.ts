@@ -1,4 +1,4 @@
-import { rtdResistance } from '../electrical/resistance-thermometer.ts';
+import { rtdResistance, type NominalOhms } from '../electrical/resistance-thermometer.ts';
 import { spanTable, type SpanTable } from '../electrical/span-table.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import { grabSample } from '../solutions/sample.ts';
@@ -33,6 +33,8 @@ export function boxStandard({ label, applied }: BoxPoint, unit: string): Standar
 export interface BoxedChannel {
   /** of a cell, 1/cm: what is dialled is a resistance */
   readonly cellConstant?: number;
+  /** of a thermometer, as its family's setting names it; one that is not platinum has a table of its own */
+  readonly element?: string;
   /** the channel's own range, in its unit */
   readonly low?: number | null;
   readonly high?: number | null;
@@ -40,7 +42,8 @@ export interface BoxedChannel {
 
 /** Glass at 25 °C, mV a pH: what a box must give where a display shows pH. */
 const MV_A_PH = 59.16;
-const PT = 1000;
+/** Resistance at 0 °C of the elements whose table is IEC 60751's, Ω. */
+const PLATINUM: Readonly<Record<string, NominalOhms>> = { Pt100: 100, Pt1000: 1000 };
 
 /** "4.73 kΩ": three figures are what a decade box is set to. */
 function ohms(value: number): string {
@@ -56,9 +59,10 @@ const figure = (value: number) => `${value < 0 ? '−' : ''}${Math.abs(value)}`;
  * @returns none where no box stands for what the channel gives: a count, a concentration
  * @example usualBoxes('µS/cm', { cellConstant: 1 })[1].label // '1 kΩ'
  * @example usualBoxes('°C')[1].label // '1097.3 Ω, Pt1000'
+ * @example usualBoxes('°C', { element: 'Pt100' })[1].label // '109.73 Ω, Pt100'
  */
 export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoint[] {
-  const { cellConstant = 1, low = null, high = null } = of;
+  const { cellConstant = 1, element = 'Pt1000', low = null, high = null } = of;
   const points = (values: readonly number[], label: (v: number) => string): BoxPoint[] =>
     values.map((applied, i) => ({ label: label(applied), applied, use: i === 1 ? 'verify' : 'adjust' }));
   if (unit === 'mV') {
@@ -68,7 +72,12 @@ export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoi
     return points(own, (v) => `${figure(v)} mV`);
   }
   if (unit === 'pH') return points([4, 7, 10], (v) => `${figure(Math.round(10 * MV_A_PH * (7 - v)) / 10)} mV`);
-  if (unit === '°C') return points([5, 25, 60], (v) => `${rtdResistance(v, PT).toFixed(1)} Ω, Pt1000`);
+  if (unit === '°C') {
+    const nominal = PLATINUM[element];
+    return points([5, 25, 60], (v) =>
+      nominal ? `${rtdResistance(v, nominal).toFixed(nominal === 100 ? 2 : 1)} Ω, ${element}` : `${v} °C by its table`,
+    );
+  }
   if (unit === 'µS') return points([100, 1000, 5000], (v) => ohms(1e6 / v));
   // Of ultra-pure water the resistance itself is told: 18.2 MΩ·cm is the purest there is.
   if (unit === 'MΩ·cm') return points([1, 10, 18], (v) => ohms(1e6 * v * cellConstant));

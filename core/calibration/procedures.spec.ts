@@ -365,6 +365,8 @@ describe('procedures that are no calibration', () => {
     ['MΩ·cm', { cellConstant: 0.01 }, ['10 kΩ', '100 kΩ', '180 kΩ']],
     // Published table of IEC 60751: Pt100 has 101.95 Ω at 5 °C, 109.73 at 25, 123.24 at 60.
     ['°C', {}, ['1019.5 Ω, Pt1000', '1097.3 Ω, Pt1000', '1232.4 Ω, Pt1000']],
+    ['°C', { element: 'Pt100' }, ['101.95 Ω, Pt100', '109.73 Ω, Pt100', '123.24 Ω, Pt100']],
+    ['°C', { element: 'another' }, ['5 °C by its table', '25 °C by its table', '60 °C by its table']],
     ['mg/L NO3-N', {}, []],
     ['counts', {}, []],
   ])('boxes for a channel in %s %j say what one dials', (unit, of, labels) => {

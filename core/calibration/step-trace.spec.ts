@@ -81,6 +81,8 @@ describe('a live capture', () => {
     ['live', '2026-11-23T14:01:45Z', null],
     ['live', '2026-11-23T14:01:00Z', 60],
     ['live', '2025-11-23T14:02:00Z', 365 * 86_400],
+    ['live', '2026-11-23T14:02:02Z', null],
+    ['live', '2026-11-23T14:03:00Z', -60],
     ['live', null, Infinity],
     ['live', undefined, Infinity],
     ['typed', null, null],

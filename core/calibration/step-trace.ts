@@ -68,7 +68,8 @@ const SLACK_S = 2;
  *
  * @param at when it was captured, ISO 8601 UTC
  * @param staleSeconds a reading older than this is no live one
- * @returns s; null when it was fresh, and for a capture that is not live
+ * @returns s; below 0 for a capture that is dated before its own sample, by a clock that has jumped; null when it was fresh,
+ *   and for a capture that is not live
  * @example tooOld({ method: 'live', sampledAt: '2026-11-23T09:00:00Z' }, '2026-11-23T09:01:00Z', 15) // 60
  */
 export function tooOld(
@@ -78,5 +79,5 @@ export function tooOld(
 ): number | null {
   if (method !== 'live') return null;
   const age = sampledAt ? (Date.parse(at) - Date.parse(sampledAt)) / 1000 : Infinity;
-  return age <= staleSeconds + SLACK_S ? null : age;
+  return age >= -SLACK_S && age <= staleSeconds + SLACK_S ? null : age;
 }

@@ -129,8 +129,7 @@ test('boxes on a transmitter: as found in % of span, one only looked at; termina
   await operator.confirms(/The sensor is off/);
   for (const box of [-150, 0, 147]) {
     await operator.plugs(box);
-    await operator.confirms(/The box is on/);
-    await operator.captures();
+    await operator.confirmsAndCaptures(/The box is on/);
   }
   await expect(verdict(page)).toContainText(/Adjust it: −\d\.\d\d % of span, limit 0\.5 %/);
   // The last box gave 147 mV for 150: 3 mV of the span of 300, with the input's noise.
@@ -140,8 +139,7 @@ test('boxes on a transmitter: as found in % of span, one only looked at; termina
   await operator.confirms(/It is trimmed/);
   for (const box of [-150, 0, 150]) {
     await operator.plugs(box);
-    await operator.confirms(/The box is on/);
-    await operator.captures();
+    await operator.confirmsAndCaptures(/The box is on/);
   }
   await operator.plugs(null);
   await closes(page, /Sensor back on its terminals/);

@@ -42,8 +42,7 @@ test('a probe that was never calibrated goes over the bench to its next due date
   await expect(page.getByText(/Disturbed \d times/)).toBeVisible();
   await operator.settles('7.00');
   await operator.rinsesInto('Cup 4.01');
-  await operator.confirms(/It is in the cup/);
-  await operator.settles('4.01');
+  await operator.confirmsAndSettles(/It is in the cup/);
 
   // The figures on screen are the simulator's truth within what the run itself states.
   await expect(page.getByTestId('verdict')).toContainText('Adjust it: first calibration');
@@ -57,9 +56,7 @@ test('a probe that was never calibrated goes over the bench to its next due date
   await expect(page.getByText('liquid junction, buffer to sample')).toBeVisible();
 
   await operator.confirms(/^Adjust it/);
-  await operator.confirms(/Write and read back/);
-  await expect(operator.step).toContainText('Read back in 4.01');
-  await operator.captures();
+  await operator.confirmsAndCaptures(/Write and read back/);
   await operator.moves('Water');
   await operator.returns(/Back in the water, hold released/);
 

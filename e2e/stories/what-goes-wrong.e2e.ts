@@ -31,8 +31,7 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
   await operator.moves('Rinse');
   await operator.moves('Air');
   await operator.moves('Blot');
-  await operator.confirms(/Dried, settle again/);
-  await operator.captures();
+  await operator.confirmsAndCaptures(/Dried, settle again/);
 
   await operator.rinsesInto('Cup 1413 µS/cm');
   await operator.confirmsAndWillPress(/It is in the cup/);

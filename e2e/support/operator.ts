@@ -82,9 +82,26 @@ export class Operator {
     }).toPass({ timeout: 120_000 });
   }
 
-  /** Captures the step that is on, whatever its button says. */
+  /** Captures the step that is on, whatever its button says: one that waits for a press, as a cup does that was filled elsewhere. */
   async captures(): Promise<void> {
-    await this.capturesFrom(await this.stepId());
+    await this.isPast(await this.stepId());
+  }
+
+  /**
+   * Confirms what comes before a reading (a cup, a box, an adjustment), and waits until the reading was captured: by itself,
+   * perhaps at once, or by a press.
+   */
+  async confirmsAndCaptures(button: RegExp): Promise<void> {
+    await expect(this.page.getByRole('button', { name: button })).toBeVisible();
+    const before = await this.stepId();
+    await this.confirms(button);
+    await this.isPast(before, settlingAfter(before));
+  }
+
+  /** The same for a cup, with a wiggle wherever the sheet asks for one. */
+  async confirmsAndSettles(button: RegExp): Promise<void> {
+    await this.confirmsAndCaptures(button);
+    await this.wigglesUntilAlike();
   }
 
   /** Leaves the sensor as it is, with a reason where the verdict proposes something else. */
@@ -142,10 +159,10 @@ export class Operator {
     return this.page.locator('li[aria-current=step]');
   }
 
-  /** Waits until it is steady and captures, with a wiggle wherever the sheet asks for one. */
+  /** Waits until a cup that waits for a press is steady, and captures, with a wiggle wherever the sheet asks for one. */
   async settles(name: string): Promise<void> {
     await expect(this.step).toContainText(`Settle in ${name}`);
-    await this.capturesFrom(await this.stepId());
+    await this.captures();
     await this.wigglesUntilAlike();
   }
 
@@ -155,8 +172,11 @@ export class Operator {
       const id = await this.stepId();
       await this.moves('Wiggle');
       // The trace mostly shows it by itself; at this clock rate a swirl may fall between two samples, so it is said too.
-      await this.page.getByRole('button', { name: /^(Wiggled|Disturbed, settle again)/ }).click();
-      await this.capturesFrom(id);
+      const said = this.page.getByRole('button', { name: /^(Wiggled|Disturbed, settle again)/ });
+      await expect(async () => {
+        if ((await this.stepId()) === id) await said.click({ timeout: 2000 });
+      }).toPass();
+      await this.isPast(id);
     }
   }
 
@@ -179,13 +199,14 @@ export class Operator {
     await this.confirms(button);
   }
 
-  /** Waits until the step was captured: by itself where the cup was filled on this device, and by a press elsewhere. */
-  private async capturesFrom(stepId: string): Promise<void> {
+  /** Waits until these steps are behind: by themselves where the cup was filled on this device, and by a press elsewhere. */
+  private async isPast(...stepIds: readonly string[]): Promise<void> {
     const capture = this.page.getByRole('button', { name: /^(Capture −?\d|The sample is drawn)/ });
     await expect(async () => {
-      if ((await this.stepId()) === stepId && (await capture.isVisible())) await capture.click({ timeout: 2000 });
-      await expect(this.step).not.toHaveAttribute('data-step', stepId, { timeout: 1000 });
-    }).toPass({ timeout: 120_000 });
+      if (stepIds.includes(await this.stepId()) && (await capture.isVisible())) await capture.click({ timeout: 2000 });
+      const any = new RegExp(`^(${stepIds.map((id) => id.replaceAll('.', '\\.')).join('|')})$`);
+      await expect(this.step).not.toHaveAttribute('data-step', any, { timeout: 1000 });
+    }).toPass();
   }
 
   /** What the channel showed after it was adjusted, on the page of the ended run. */
@@ -206,6 +227,10 @@ export class Operator {
     return toNumber(await row.getByRole('cell').nth(1).innerText());
   }
 }
+
+/** The step in which it is read what the step before has prepared. */
+const settlingAfter = (id: string) =>
+  id === 'adjust' ? 'read-back' : id.replace('.left-place.', '.left.').replace('.place.', '.settle.');
 
 /** First figure in a text, with the real minus sign. */
 export function toNumber(text: string): number {

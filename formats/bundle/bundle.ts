@@ -59,6 +59,8 @@ export interface BundleLoop {
   /** what the loop controls, '' for nothing, and what that does to the value */
   readonly controls: string;
   readonly controlAction?: 'raises' | 'lowers';
+  /** its output is held so long at most before somebody is told, min; absent = 60 */
+  readonly holdMinutes?: number;
   /** loops of one name share a reference electrode */
   readonly referenceGroup?: string;
   readonly surroundings?: readonly ('pressurised' | 'stocked' | 'high-purity')[];

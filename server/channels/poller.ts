@@ -1,4 +1,4 @@
-import { epochText, type ChannelConfig, type ChannelTest, type EpochCause } from '@frustum/contract';
+import { epochText, staleSecondsOf, type ChannelConfig, type ChannelTest, type EpochCause } from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
 import { WATCHED_MS } from '../config/config.ts';
 import { HttpJsonWire } from './http-json-wire.ts';
@@ -207,6 +207,9 @@ export class Poller {
   private take(polled: Polled, reading: WireReading, askedAt: number): void {
     const { channelId } = polled;
     const most = FASTEST_CLOCK * (this.seconds() - polled.askedAt) + CLOCK_SLACK_S;
+    // A device without a clock says nothing of where it was meanwhile: it may have been off, or plugged in elsewhere.
+    const lost =
+      reading.clockSeconds === null && this.seconds() - polled.heardAt > (staleSecondsOf(polled.config) ?? Infinity);
     polled.heardAt = this.seconds();
     polled.askedAt = askedAt;
     const t = Math.round(10 * (reading.clockSeconds ?? polled.heardAt)) / 10;
@@ -214,7 +217,7 @@ export class Poller {
     if (polled.lastT > -Infinity && (t < polled.lastT || t > polled.lastT + most)) {
       polled.epoch = this.epochNow('clock-jumped');
       polled.lastT = -Infinity;
-    }
+    } else if (polled.lastT > -Infinity && lost) polled.epoch = this.epochNow('was-silent');
     if (t <= polled.lastT) {
       // The same moment once more: the device is quicker asked than it measures, or it has frozen.
       const still = this.seconds() - polled.newAt;

@@ -174,6 +174,43 @@ describe('a device that has frozen', () => {
   });
 });
 
+describe('a device that was silent for longer than its limit', () => {
+  it.each([
+    ['without a clock begins another epoch: it may have been anywhere', false, ['server-started', 'was-silent']],
+    ['with a clock that went on does not: how long it was is known', true, ['server-started']],
+  ])('%s', async (_, hasClock, causes) => {
+    const clock = { now: 100 };
+    const hub = new LiveHub();
+    const poller = new Poller(hub, { seconds: () => clock.now });
+    const probe = fixedProbe(5, 25, () => ({ clockSeconds: clock.now }));
+    const device = hasClock
+      ? await transmitter([probe], 20, HOST, 0)
+      : await aquariumController(new Map([['main', probe]]), HOST, 0);
+    const port = (device.address() as AddressInfo).port;
+    const json = {
+      kind: 'http-json',
+      url: `http://${HOST}:${port}/now`,
+      pointer: '/probes/main/signal/mv',
+      fixedC: 25,
+    };
+    open.push(device, { close: () => poller.stop() });
+    hub.watch(['c1']);
+    const seen: string[] = [];
+    const six = new Promise<void>((resolve) => {
+      hub.listen(({ message: m }) => {
+        if (m.event !== 'sample') return;
+        seen.push(epochIn(m.data.epoch)!.because);
+        clock.now += seen.length === 3 ? 40 : 0.5;
+        if (seen.length === 6) resolve();
+      });
+    });
+    poller.add('c1', hasClock ? modbus(port) : channelSchema.cast(json));
+    await six;
+    expect([...new Set(seen)]).toEqual(causes);
+    expect(seen[2]).toBe('server-started');
+  });
+});
+
 describe('a channel that is switched off, changed, or at the end of its range', () => {
   const device = async (mv: number): Promise<Server> => {
     const tcp = await transmitter([fixedProbe(mv, 25)], 20, HOST, 0);

@@ -125,13 +125,14 @@ export class AlarmWatch {
     const house = await House.read(this.context);
     const backMs = await backInWater(this.context);
     const nowMs = this.context.now();
-    const hands = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, handsOn(r, nowMs)]));
+    const underWay = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, r]));
     const loops: LoopNow[] = [];
     let since = performance.now();
     for (const fitted of house.all) {
       const { loop, sensor, channel } = fitted;
       const row = rows.get(sensor.id);
       if (!row) continue;
+      const run = underWay.get(sensor.id);
       loops.push({
         sensorId: sensor.id,
         loopName: loop.name,
@@ -140,7 +141,7 @@ export class AlarmWatch {
         // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
         health: healthOf(fitted, house, impedanceOf(fitted, this.context.hub, backMs(sensor.id))),
         silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
-        hands: hands.get(sensor.id),
+        hands: run && handsOn(run, loop.holdMinutes, nowMs),
       });
       if (performance.now() - since < SLICE_MS) continue;
       await new Promise(setImmediate);

@@ -43,11 +43,15 @@ export function refuseIfOld(events: readonly OutgoingEvent[], limit: number | nu
   for (const { body, at } of events) {
     const age = body.type === 'captured' ? tooOld(body.capture, at, limit) : null;
     if (age === null) continue;
-    const words = Number.isFinite(age)
-      ? `its newest reading was ${Math.round(age)} s old; a live one is ${limit} s at most`
-      : 'it does not say when its newest reading came';
-    throw new Refusal('reading-too-old', `This capture is not kept: ${words}. Settle again, then capture.`, { limit });
+    const words = `This capture is not kept: ${ageWords(age, limit)}. Settle again, then capture.`;
+    throw new Refusal('reading-too-old', words, { limit });
   }
+}
+
+function ageWords(age: number, limit: number): string {
+  if (age < 0) return `it is dated ${Math.round(-age)} s before its newest reading, by a clock that has jumped`;
+  if (!Number.isFinite(age)) return 'it does not say when its newest reading came';
+  return `its newest reading was ${Math.round(age)} s old; a live one is ${limit} s at most`;
 }
 
 /** When it happened: not before the run began, not in the future, and no capture before its newest sample. */

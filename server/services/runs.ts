@@ -234,12 +234,17 @@ export async function runsUnderWay({ store }: Context): Promise<UnderWay[]> {
   });
 }
 
-/** What somebody should know of the run that a sensor is in. */
-export function handsOn({ state, lastAt }: UnderWay, nowMs: number): HandsOn {
+/**
+ * What somebody should know of the run that a sensor is in.
+ *
+ * @param holdMinutes how long what its loop controls may be on hold
+ */
+export function handsOn({ state, lastAt }: UnderWay, holdMinutes: number, nowMs: number): HandsOn {
   const held = state.hold !== null && state.hold.releasedAt === null;
   const cup = state.current?.kind === 'wait' ? null : cupByTheSheet(state);
   return {
     controls: state.plan.controls,
+    holdMinutes,
     heldSeconds: held ? (nowMs - Date.parse(state.hold.since)) / 1000 : 0,
     cup: cup ?? '',
     idleSeconds: cup ? (nowMs - Date.parse(lastAt)) / 1000 : 0,

@@ -120,6 +120,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
       intervalDays,
       dueBy,
       controls,
+      holdMinutes: input.holdMinutes,
       controlAction: input.controlAction,
       referenceGroup: input.referenceGroup,
       surroundings: input.surroundings,

@@ -27,7 +27,18 @@ export const TEMPERATURE: Family = {
   zero: { name: 'offset', unit: '°C', meaning: 'shown at 0 °C' },
   sensitivity: { name: 'gain', unit: '%', meaning: 'degrees shown for a degree' },
   points: { least: 1, most: 5 },
-  settings: {},
+  settings: {
+    element: {
+      kind: 'choice',
+      name: 'thermometer',
+      usual: 'Pt1000',
+      choices: [
+        { id: 'Pt1000', name: 'Pt1000' },
+        { id: 'Pt100', name: 'Pt100' },
+        { id: 'another', name: 'another, by its own table' },
+      ],
+    },
+  },
   limits: {
     zero: 2,
     sensitivityLow: 0.98,

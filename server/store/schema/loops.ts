@@ -24,6 +24,8 @@ export const loops = pgTable(
     /** what decides when the next run is due; by the forecast, the interval is the longest that it may take */
     dueBy: text('due_by').$type<DueBy>().notNull().default('calendar'),
     controls: text('controls').notNull().default(''),
+    /** its output is held so long at most before somebody is told */
+    holdMinutes: integer('hold_minutes').notNull().default(60),
     /** what its output does to the value: raises it, lowers it; '' = not said */
     controlAction: text('control_action').$type<ControlAction>().notNull().default(''),
     /** loops of one name here share a reference electrode; '' = its own */

@@ -48,8 +48,14 @@ export interface Offered {
 export function boxesFor({ family, channel, settings }: LoopRow): readonly BoxPoint[] {
   const field = familyOf(family).settings['cellConstant'];
   const cell = Number(settings['cellConstant'] ?? field?.usual);
+  const element = settings['element'];
   const { rangeLow: low, rangeHigh: high } = channel;
-  return usualBoxes(unitOf(channel), { low, high, ...(cell > 0 ? { cellConstant: cell } : {}) });
+  return usualBoxes(unitOf(channel), {
+    low,
+    high,
+    ...(cell > 0 ? { cellConstant: cell } : {}),
+    ...(typeof element === 'string' ? { element } : {}),
+  });
 }
 
 export function offersFor(family: string, own: readonly ProcedureRow[]): readonly Offered[] {

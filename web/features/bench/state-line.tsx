@@ -77,6 +77,7 @@ export function StateLine({ at, trace, sampling }: { at: SettleStep; trace: Live
 const CAUSES = {
   'server-started': 'The server was restarted',
   'clock-jumped': 'The device was restarted or its clock set',
+  'was-silent': 'The device was silent and answered again',
   'set-up-changed': 'The channel’s set-up was changed',
 } as const;
 

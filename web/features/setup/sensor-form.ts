@@ -5,6 +5,7 @@ import {
   modelOf,
   Refusal,
   requireWithin,
+  USUAL_HOLD_MIN,
   usualSets,
   type ControlAction,
   type DueBy,
@@ -31,6 +32,7 @@ export interface SensorForm {
   dueBy: DueBy;
   controls: string;
   controlAction: ControlAction;
+  holdMinutes: string;
   referenceGroup: string;
   /** limits of its own, as typed; sensitivities and share in % */
   limits: Record<string, string>;
@@ -58,6 +60,7 @@ export const USUAL_SENSOR: SensorForm = {
   dueBy: 'calendar',
   controls: '',
   controlAction: '',
+  holdMinutes: String(USUAL_HOLD_MIN),
   referenceGroup: '',
   limits: {},
   pressurised: false,
@@ -107,6 +110,7 @@ export function sensorOf(form: SensorForm): unknown {
     workingC: number(rest.workingC),
     tolerance: number(rest.tolerance),
     intervalDays: number(rest.intervalDays),
+    holdMinutes: number(rest.holdMinutes),
     limits: Object.fromEntries(
       Object.entries(limits).flatMap(([key, text]) => {
         const value = number(text);

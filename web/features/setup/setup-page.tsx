@@ -72,6 +72,12 @@ function AddSensor() {
               ['raises', 'raises it'],
             ]}
           />
+          <Text<SensorForm>
+            name="holdMinutes"
+            label="It may be on hold for … min"
+            hint="then somebody is told"
+            decimal
+          />
           <Text<SensorForm> name="sensorName" label="Sensor" hint="optional; named after the loop" />
           <Text<SensorForm> name="serial" label="Serial" hint="optional" />
           <Text<SensorForm> name="fittedOn" label="Fitted on" type="date" />

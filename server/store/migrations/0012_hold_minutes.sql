@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "hold_minutes" integer DEFAULT 60 NOT NULL;
