@@ -1,6 +1,7 @@
 import { Socket } from 'node:net';
 import { client as clients } from 'jsmodbus';
 import type { Refusal } from '@frustum/core';
+import { CheckedFrames } from './modbus-frames.ts';
 import { stageOf, wireRefusal, type Stage } from './wire.ts';
 
 type TcpClient = InstanceType<typeof clients.TCP>;
@@ -23,7 +24,7 @@ export class ModbusConnection {
   private readonly host: string;
   private readonly port: number;
   private readonly unitId: number;
-  private open: { readonly socket: Socket; readonly client: TcpClient } | null = null;
+  private open: { readonly socket: Socket; readonly client: TcpClient; readonly frames: CheckedFrames } | null = null;
   private opening: Promise<TcpClient> | null = null;
 
   constructor(host: string, port: number, unitId: number) {
@@ -45,8 +46,8 @@ export class ModbusConnection {
         ? client.readInputRegisters(start, count).then((a) => a.response.body.valuesAsBuffer)
         : client.readHoldingRegisters(start, count).then((a) => a.response.body.valuesAsBuffer),
     );
-    if (bytes.length >= 2 * count) return bytes;
-    throw this.refuse('address', `it gave ${bytes.length / 2} of ${count} registers from ${start} on`);
+    if (bytes.length === 2 * count) return bytes;
+    throw this.refuse('address', `it gave ${bytes.length / 2} registers from ${start} on instead of ${count}`);
   }
 
   /** Writes holding registers. @throws Refusal `device-unreachable` */
@@ -64,19 +65,23 @@ export class ModbusConnection {
     if (this.open && !this.open.socket.destroyed) return Promise.resolve(this.open.client);
     this.opening ??= new Promise<TcpClient>((resolve, reject) => {
       const socket = new Socket();
-      // Before it connects: the client learns from the socket's events that it is online.
-      const client = new clients.TCP(socket, this.unitId, TIMEOUT_MS);
+      const frames = new CheckedFrames(socket, this.unitId);
+      // Before it connects: the client learns from the socket's events that it is online. It listens and writes, no more.
+      const client = new clients.TCP(frames as unknown as Socket, this.unitId, TIMEOUT_MS);
       const late = setTimeout(() => socket.destroy(), TIMEOUT_MS);
       socket.setNoDelay(true);
       socket.once('connect', () => {
         clearTimeout(late);
-        this.open = { socket, client };
+        this.open = { socket, client, frames };
         resolve(client);
       });
       socket.on('error', (error) => reject(this.refuse(stageOf(error, 'connect'), error.message)));
       socket.once('close', () => {
         clearTimeout(late);
-        reject(this.refuse('time out', 'no answer, or the connection was closed'));
+        const { trouble } = frames;
+        reject(
+          trouble ? this.refuse('read', trouble) : this.refuse('time out', 'no answer, or the connection was closed'),
+        );
       });
       socket.connect({ host: this.host, port: this.port });
     }).finally(() => (this.opening = null));
@@ -84,13 +89,15 @@ export class ModbusConnection {
   }
 
   private async guard<T>(stage: Stage, call: Promise<T>): Promise<T> {
+    const frames = this.open?.frames;
     try {
       return await call;
     } catch (error) {
-      const known = error as { message?: string; err?: string; response?: { body?: { code?: number } } };
-      const exception = known.err === 'ModbusException' ? known.response?.body?.code : undefined;
+      const known = error as { message?: string; err?: string };
+      const exception = known.err === 'ModbusException' ? (frames?.exception ?? undefined) : undefined;
       // The device answered, if only to say no: the connection is good.
       if (exception === undefined) this.close();
+      if (frames?.trouble) throw this.refuse('read', frames.trouble);
       throw this.refuse(
         exception === 2 ? 'address' : known.err === 'Timeout' ? 'time out' : stage,
         exception === undefined

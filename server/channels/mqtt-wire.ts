@@ -1,6 +1,8 @@
-import { connect, type MqttClient } from 'mqtt';
+import { createConnection } from 'node:net';
+import { MqttClient } from 'mqtt';
 import type { MqttConfig } from '@frustum/contract';
 import { decodeSenml } from '@frustum/formats';
+import { bounded } from './mqtt-bound.ts';
 import {
   jsonFinder,
   logInOf,
@@ -14,6 +16,8 @@ import {
 
 const CONNECT_MS = 3000;
 const RECONNECT_MS = 1000;
+/** A message that nobody has read for longer is no fresh one: channels that nobody watches are asked every few seconds. */
+const UNREAD_MS = 15_000;
 /** No instrument says more than this in one message. */
 const MOST_BYTES = 256 * 1024;
 
@@ -22,13 +26,18 @@ interface Waiting {
   readonly reject: (error: Error) => void;
 }
 
-/** A device that publishes: subscribes once, and a reading is the next message, or one that came since the last reading. */
+/**
+ * A device that publishes: subscribes once, and a reading is the next message, or one that came since the last reading. What
+ * the broker has kept of the topic is as old as nobody knows: it is told as the last known, and never read.
+ */
 export class MqttWire implements Wire {
   private readonly config: MqttConfig;
   private readonly logIns: LogIns;
   private readonly where: string;
   private client: MqttClient | null = null;
-  private unread: string | null = null;
+  private unread: { readonly text: string; readonly atMs: number } | null = null;
+  /** what the broker had kept when the topic was subscribed */
+  private kept: string | null = null;
   private trouble: Error | null = null;
   private waiting: Waiting | null = null;
 
@@ -40,7 +49,10 @@ export class MqttWire implements Wire {
 
   async read(): Promise<WireReading> {
     this.client ??= this.open();
-    const text = await this.next();
+    return this.readingIn(await this.next());
+  }
+
+  private readingIn(text: string): WireReading {
     let document: unknown;
     try {
       document = JSON.parse(text);
@@ -59,17 +71,24 @@ export class MqttWire implements Wire {
 
   private open(): MqttClient {
     const { host, port, topic, version, logIn } = this.config;
-    const client = connect({
+    const tooLong = (length: number) => {
+      const what = Number.isFinite(length)
+        ? `a message of more than ${MOST_BYTES / 1024} KiB`
+        : 'a packet without a length';
+      this.trouble = wireRefusal(this.where, 'read', `${what} is not taken`);
+      this.fail(this.trouble);
+    };
+    const client = new MqttClient(() => bounded(createConnection(port, host), MOST_BYTES, tooLong), {
       ...logInOf(this.where, this.logIns, logIn),
       protocol: 'mqtt',
-      host,
-      port,
       protocolVersion: version === '5' ? 5 : 4,
       connectTimeout: CONNECT_MS,
       reconnectPeriod: RECONNECT_MS,
+      // Nothing is queued for us while we are away: it would come as if it were new.
+      clean: true,
     });
     client.on('connect', () => {
-      this.trouble = null;
+      [this.trouble, this.kept] = [null, null];
       client.subscribe(topic, { qos: 0 }, (error, granted) => {
         // A broker says no with a grant of 128 or more.
         const refused = error?.message ?? (granted?.some((g) => g.qos >= 128) ? 'it may not be read' : null);
@@ -80,14 +99,13 @@ export class MqttWire implements Wire {
       this.trouble = wireRefusal(this.where, stageOf(error, 'connect'), error.message || 'no connection');
       this.fail(this.trouble);
     });
-    client.on('message', (_, payload) => {
-      if (payload.length > MOST_BYTES) {
-        this.fail(wireRefusal(this.where, 'read', `a message has more than ${MOST_BYTES / 1024} KiB`));
-        return;
-      }
+    client.on('message', (from, payload, { retain }) => {
+      // A broker may send what nobody asked for.
+      if (from !== topic) return;
       const text = payload.toString('utf8');
-      if (this.waiting) this.waiting.resolve(text);
-      else this.unread = text;
+      if (retain) this.kept = text;
+      else if (this.waiting) this.waiting.resolve(text);
+      else this.unread = { text, atMs: performance.now() };
     });
     return client;
   }
@@ -96,11 +114,13 @@ export class MqttWire implements Wire {
   private next(): Promise<string> {
     const { unread } = this;
     this.unread = null;
-    if (unread !== null) return Promise.resolve(unread);
+    if (unread && performance.now() - unread.atMs < UNREAD_MS) return Promise.resolve(unread.text);
     return new Promise<string>((resolve, reject) => {
       const limit = 1000 * Math.min(this.config.staleSeconds, 15);
       const late = setTimeout(() => {
-        const what = this.client?.connected ? `no message on ${this.config.topic} for ${limit / 1000} s` : 'no answer';
+        const what = this.client?.connected
+          ? `no message on ${this.config.topic} for ${limit / 1000} s${this.lastKnown()}`
+          : 'no answer';
         this.fail(
           this.trouble ?? wireRefusal(this.where, 'time out', what, 'Check the topic, and that the device publishes.'),
         );
@@ -120,6 +140,16 @@ export class MqttWire implements Wire {
         },
       };
     });
+  }
+
+  private lastKnown(): string {
+    if (this.kept === null) return '';
+    try {
+      const { signal, unit } = this.readingIn(this.kept);
+      return `; the broker keeps ${Number(signal.toPrecision(6))} ${unit} as last known, age unknown`;
+    } catch {
+      return '; what the broker keeps is no reading';
+    }
   }
 
   private fail(error: Error): void {

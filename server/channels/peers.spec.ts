@@ -74,22 +74,26 @@ async function tryOnce(channel: object) {
 }
 
 describe.skipIf(!hasBroker)('mosquitto', () => {
-  it.each(['3.1.1', '5'])('MQTT %s: subscribes, reads a retained and a fresh message', async (version) => {
-    const port = await freePort();
-    const file = join(folder, `mosquitto-${version}.conf`);
-    writeFileSync(file, `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`);
-    await peer(MOSQUITTO, ['-v', '-c', file], /running/);
-    const device = await connectAsync(`mqtt://127.0.0.1:${port}`, { protocolVersion: version === '5' ? 5 : 4 });
-    await device.publishAsync('hall/now', '{"probe":{"mv":-8.4},"water":{"c":24.6}}', { retain: true });
-    const channel = { kind: 'mqtt', host: '127.0.0.1', port, version, topic: 'hall/now', pointer: '/probe/mv' };
-    const retained = await tryOnce({ ...channel, temperaturePointer: '/water/c' });
-    expect(retained).toMatchObject({ ok: true, reading: { signal: -8.4, temperatureC: 24.6 } });
-    const fresh = tryOnce({ ...channel, topic: 'hall/later', fixedC: 21, staleSeconds: 10 });
-    const timer = setInterval(() => device.publish('hall/later', '{"probe":{"mv":12.5}}'), 100);
-    expect((await fresh).reading).toMatchObject({ signal: 12.5, unit: 'mV', temperatureC: 21 });
-    clearInterval(timer);
-    await device.endAsync(true);
-  });
+  it.each(['3.1.1', '5'])(
+    'MQTT %s: subscribes, tells a retained message as last known and reads a fresh one',
+    async (version) => {
+      const port = await freePort();
+      const file = join(folder, `mosquitto-${version}.conf`);
+      writeFileSync(file, `listener ${port} 127.0.0.1\nallow_anonymous true\npersistence false\n`);
+      await peer(MOSQUITTO, ['-v', '-c', file], /running/);
+      const device = await connectAsync(`mqtt://127.0.0.1:${port}`, { protocolVersion: version === '5' ? 5 : 4 });
+      await device.publishAsync('hall/now', '{"probe":{"mv":-8.4},"water":{"c":24.6}}', { retain: true });
+      const channel = { kind: 'mqtt', host: '127.0.0.1', port, version, topic: 'hall/now', pointer: '/probe/mv' };
+      const retained = await tryOnce({ ...channel, temperaturePointer: '/water/c', staleSeconds: 1 });
+      expect(retained).toMatchObject({ ok: false, stage: 'time out' });
+      expect(retained.message).toContain('the broker keeps −8.4 mV as last known, age unknown');
+      const fresh = tryOnce({ ...channel, topic: 'hall/later', fixedC: 21, staleSeconds: 10 });
+      const timer = setInterval(() => device.publish('hall/later', '{"probe":{"mv":12.5}}'), 100);
+      expect((await fresh).reading).toMatchObject({ signal: 12.5, unit: 'mV', temperatureC: 21 });
+      clearInterval(timer);
+      await device.endAsync(true);
+    },
+  );
 });
 
 const SERVER = `

@@ -204,20 +204,75 @@ describe('any Modbus map', () => {
   });
 });
 
+describe('Modbus frames that are none, from a device that means harm', () => {
+  /** A device that gives each request these bytes after its transaction number. */
+  const device = (after: readonly number[]) =>
+    listen(
+      createTcp((socket: Socket) => {
+        open.push({ close: () => socket.destroy() });
+        socket.on('error', () => undefined);
+        socket.on('data', (request) => socket.write(Buffer.concat([request.subarray(0, 2), Buffer.from(after)])));
+      }),
+    );
+  const asked = { kind: 'modbus-map', host: '127.0.0.1', table: 'input', register: 10, type: 'int16', fixedC: 25 };
+
+  it.each<[string, readonly number[], RegExp]>([
+    ['an exception that no table has', [0, 0, 0, 3, 1, 0x84, 77], /read: exception 77\./],
+    ['an exception of a known kind', [0, 0, 0, 3, 1, 0x84, 6], /it is busy \(exception 6\)/],
+    ['an exception with more behind it', [0, 0, 0, 4, 1, 0x84, 2, 2], /its exception has 3 bytes instead of 2/],
+    [
+      'an exception for a function that nobody knows',
+      [0, 0, 0, 3, 1, 0xff, 1],
+      /it answers with function 255, which nobody asked for/,
+    ],
+    [
+      'more registers than were asked for',
+      [0, 0, 0, 7, 1, 4, 4, 0, 1, 0, 2],
+      /it gave 2 registers from 10 on instead of 1/,
+    ],
+    ['no register at all', [0, 0, 0, 3, 1, 4, 0], /it gave 0 registers from 10 on instead of 1/],
+    ['a count that the frame does not hold', [0, 0, 0, 5, 1, 4, 6, 0, 1], /it announces 6 bytes and sends 2/],
+    ['half a register', [0, 0, 0, 4, 1, 4, 1, 9], /it announces 1 bytes and sends 1/],
+    ['another function', [0, 0, 0, 5, 1, 1, 2, 0, 1], /it answers with function 1, which nobody asked for/],
+    ['another protocol', [0, 9, 0, 5, 1, 4, 2, 0, 1], /it speaks protocol 9 instead of 0/],
+    [
+      'a length that Modbus does not have',
+      [0, 0, 0xff, 0xff, 1, 4, 2, 0, 1],
+      /a frame of 65535 bytes is none of Modbus/,
+    ],
+    ['a length of nothing', [0, 0, 0, 0, 1, 4, 2, 0, 1], /a frame of 0 bytes is none of Modbus/],
+  ])('%s: refused in words, and the process goes on', async (_, after, words) => {
+    const found = await test(await config({ ...asked, port: await device(after) }));
+    expect(found).toMatchObject({ ok: false, reading: null });
+    expect(found.message).toMatch(words);
+  });
+
+  it('a flood of frames that nobody asked for disturbs no reading, and one that writes is answered in words too', async () => {
+    const flood = createTcp((socket: Socket) => {
+      open.push({ close: () => socket.destroy() });
+      socket.on('error', () => undefined);
+      const late = Buffer.from([0, 0, 0, 0, 0, 5, 1, 4, 2, 0, 99]);
+      socket.on('data', (request) => {
+        const right = Buffer.concat([request.subarray(0, 2), Buffer.from([0, 0, 0, 5, 1, 4, 2, 0, 7])]);
+        socket.write(Buffer.concat([right, ...Array.from({ length: 2000 }, () => late)]));
+      });
+    });
+    const found = await test(await config({ ...asked, port: await listen(flood) }));
+    expect(found.reading).toMatchObject({ signal: 7 });
+  });
+});
+
 describe('MQTT, from a broker of another make', () => {
-  /** A broker (aedes) with what a test has published on it, retained. */
-  async function broker(
-    messages: Record<string, string>,
-  ): Promise<{ port: number; say: (topic: string, text: string) => void }> {
+  /** A broker (aedes), and devices that publish what a test gives as soon as somebody listens. */
+  async function broker(messages: Record<string, string>) {
     const made = await Aedes.createBroker();
     const tcp = createTcp((socket) => made.handle(socket));
     open.push({ close: () => made.close() });
-    const say = (topic: string, text: string) =>
-      made.publish(
-        { cmd: 'publish', topic, payload: Buffer.from(text), qos: 0, retain: true, dup: false },
-        () => undefined,
-      );
-    Object.entries(messages).forEach(([topic, text]) => say(topic, text));
+    const say = (topic: string, text: string, retain = false) =>
+      made.publish({ cmd: 'publish', topic, payload: Buffer.from(text), qos: 0, retain, dup: false }, () => undefined);
+    made.on('subscribe', (subscribed) => {
+      for (const { topic } of subscribed) if (Object.hasOwn(messages, topic)) say(topic, messages[topic]!);
+    });
     return { port: await listen(tcp), say };
   }
   const mqtt = (port: number, more: object = {}) =>
@@ -298,6 +353,49 @@ describe('MQTT, from a broker of another make', () => {
     say('hall/now', '{"mv":2}');
     await again;
     expect(seen.filter((v) => v === 2)).toHaveLength(1);
+  });
+
+  it('what a broker has kept is told as last known, and never read', async () => {
+    const { port, say } = await broker({});
+    say('hall/now', '{"mv":7}', true);
+    const { poller: made, hub } = poller();
+    const seen: number[] = [];
+    const told = new Promise<string>((resolve) =>
+      hub.listen(({ message }) => {
+        if (message.event === 'sample') seen.push(message.data.signal);
+        else if (message.data.state === 'stale') resolve(message.data.message);
+      }),
+    );
+    made.add('c1', await mqtt(port, { pollSeconds: 0.2 }));
+    expect(await told).toContain('no message on hall/now for 1 s; the broker keeps 7 mV as last known, age unknown');
+    const live = new Promise<void>((resolve) => hub.listen(({ message }) => message.event === 'sample' && resolve()));
+    say('hall/now', '{"mv":8}', true);
+    await live;
+    expect(seen).toEqual([8]);
+    expect((await test(await mqtt(port))).message).toContain('the broker keeps 8 mV as last known');
+  });
+
+  it('a broker that sends another topic, a packet too long, or a length without end, gives no reading', async () => {
+    const connack = Buffer.from([0x20, 2, 0, 0]);
+    /** What a hostile broker says once it was asked for a topic (packet type 8). */
+    const hostile = (says: Buffer) =>
+      listen(
+        createTcp((socket) => {
+          socket.on('error', () => socket.destroy());
+          socket.write(connack);
+          socket.on('data', (bytes) => bytes.includes(0x82) && socket.write(says));
+        }),
+      );
+    const publish = (topic: string, text: string) =>
+      Buffer.concat([Buffer.from([0x30, 2 + topic.length + text.length, 0, topic.length]), Buffer.from(topic + text)]);
+    expect(await test(await mqtt(await hostile(publish('other/now', '{"mv":5}'))))).toMatchObject({
+      ok: false,
+      stage: 'time out',
+    });
+    const long = await test(await mqtt(await hostile(Buffer.from([0x30, 0xff, 0xff, 0xff, 0x7f]))));
+    expect(long.message).toContain('a message of more than 256 KiB is not taken');
+    const endless = await test(await mqtt(await hostile(Buffer.from([0x30, 0x80, 0x80, 0x80, 0x80, 0x80]))));
+    expect(endless.message).toContain('a packet without a length');
   });
 
   it('the stand-in monitor publishes what its probes show, as JSON in °F and as SenML in °C', async () => {
