@@ -1,8 +1,8 @@
 import { array, boolean, mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
-import { figure, readable, whole, within } from './fields.ts';
+import { figure, readable, trimmed, whole, within } from './fields.ts';
 
 const host = string()
-  .trim()
+  .transform(trimmed)
   .required('The host is missing. Type a name or address, such as 192.168.1.20.')
   .matches(/^[a-zA-Z0-9.:-]{1,253}$/, 'A host has letters, figures, dots and hyphens only.');
 
@@ -63,7 +63,7 @@ const about = {
     .default('instrument'),
   /** which thermometer compensates it, in the operator's words; '' = its own */
   compensatedBy: readable('The thermometer’s name')
-    .trim()
+    .transform(trimmed)
     .max(60, 'Shorten the thermometer’s name to 60 characters.')
     .default(''),
   /** what the channel can show, in its own unit; beyond it is a fault */
@@ -77,7 +77,9 @@ const about = {
     },
   ),
   /** what acts on its value: held with the loop while the probe is out */
-  outputs: array(readable('An output’s name').trim().max(60, 'Shorten an output’s name to 60 characters.').required())
+  outputs: array(
+    readable('An output’s name').transform(trimmed).max(60, 'Shorten an output’s name to 60 characters.').required(),
+  )
     .max(8, 'Eight outputs at most.')
     .default([]),
   /** switched off: nobody reads it */
@@ -86,7 +88,7 @@ const about = {
 
 /** Name of a log-in that the server keeps in its own folder; never the log-in itself. */
 const logIn = string()
-  .trim()
+  .transform(trimmed)
   .matches(/^[a-zA-Z0-9._-]{0,40}$/, 'The name of a log-in has letters, figures, dots and hyphens.')
   .default('');
 
@@ -149,7 +151,7 @@ export const modbusMapSchema = object({
 
 const pointer = (label: string) =>
   string()
-    .trim()
+    .transform(trimmed)
     .max(200, `${label} has more than 200 characters.`)
     .matches(/^(\/.*)?$/, `${label} begins with “/”, like /probes/0/mv.`);
 
@@ -157,7 +159,7 @@ const pointer = (label: string) =>
 export const httpJsonSchema = object({
   kind: string<'http-json'>().oneOf(['http-json']).required(),
   url: string()
-    .trim()
+    .transform(trimmed)
     .required('The address is missing. Type it like http://192.168.1.20/api/probes.')
     .max(500, 'The address has more than 500 characters.')
     .test('url', 'The address is no http or https one. Type it like http://192.168.1.20/api/probes.', (v) => isWeb(v))
@@ -182,7 +184,7 @@ export const mqttSchema = object({
   port: whole('Port', 1, 65_535).default(1883),
   version: string().oneOf(['3.1.1', '5'], 'MQTT is spoken as 3.1.1 or as 5.').default('3.1.1'),
   topic: string()
-    .trim()
+    .transform(trimmed)
     .required('The topic is missing. Type it like hall/line-2/now.')
     .max(200, 'The topic has more than 200 characters.')
     .matches(/^[^+#]*$/, 'A channel reads one topic: leave out + and #.')
@@ -191,7 +193,7 @@ export const mqttSchema = object({
   logIn,
   /** JSON: a path; SenML: the name of a record, base name included */
   pointer: string()
-    .trim()
+    .transform(trimmed)
     .max(200, 'The path to the signal has more than 200 characters.')
     .default('')
     .test('path', 'Path to the signal begins with “/”, like /probe/mv.', (v, { parent }) => {
@@ -199,7 +201,7 @@ export const mqttSchema = object({
     }),
   ...scaling,
   temperaturePointer: string()
-    .trim()
+    .transform(trimmed)
     .max(200, 'The path to the temperature has more than 200 characters.')
     .nullable()
     .default(null),

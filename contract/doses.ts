@@ -1,5 +1,5 @@
 import { array, number, object, string, type InferType } from 'yup';
-import { words } from './fields.ts';
+import { moment, words } from './fields.ts';
 
 /** What a dose may be counted in: a pump's minutes are a dose as well. */
 export const DOSE_UNITS = ['mL', 'L', 'mg', 'g', 'kg', 's', 'min'] as const;
@@ -11,7 +11,7 @@ export const dosesSchema = object({
   doses: array(
     object({
       /** when, if not just now */
-      at: string().datetime('Give day and time.').optional(),
+      at: moment('Give day and time.').optional(),
       what: words(60).required('Say what was dosed.'),
       amount: number()
         .typeError('Type a figure.')
@@ -30,7 +30,7 @@ export const dosesSchema = object({
 export type NewDoses = InferType<typeof dosesSchema>;
 
 /** Doses that are taken back: all that was written down at that moment. */
-export const takeBackDosesSchema = object({ noted: string().datetime().required() }).noUnknown();
+export const takeBackDosesSchema = object({ noted: moment('Give day and time.').required() }).noUnknown();
 export type TakeBackDoses = InferType<typeof takeBackDosesSchema>;
 
 /** What was dosed into the water of a loop. */

@@ -16,6 +16,33 @@ export const within = (label: string, low: number, high: number, unit: string) =
 export const whole = (label: string, low: number, high: number) =>
   within(label, low, high, '').integer(`${label} is a whole number.`);
 
+/** Without blanks around it; what is no text stays as it is, to be named as such. */
+export const trimmed = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value);
+
+/** Years that anything here can have happened in, or can expire in. */
+const YEARS = { first: 1970, last: 2199 } as const;
+
+/** A moment of ISO 8601 that was or may be: 31 February is none, and neither is the year 99999. */
+export function isMoment(text: string): boolean {
+  const [, year, month, day] = /^(\d{4})-(\d{2})-(\d{2})(T|$)/.exec(text) ?? [];
+  if (!year || Number(year) < YEARS.first || Number(year) > YEARS.last || Number.isNaN(Date.parse(text))) return false;
+  // The engine rolls 31 February over to March.
+  const date = new Date(Date.UTC(Number(year), Number(month) - 1, Number(day)));
+  return date.getUTCMonth() === Number(month) - 1 && date.getUTCDate() === Number(day);
+}
+
+/** A day, as a form gives it. */
+export const day = (hint: string) =>
+  string().test('day', hint, (text) => !text || (/^\d{4}-\d{2}-\d{2}$/.test(text) && isMoment(text)));
+
+/** A moment, as a device gives it. */
+export const moment = (hint: string) =>
+  string().test(
+    'moment',
+    hint,
+    (text) => !text || (/^\d{4}-\d{2}-\d{2}T[\d:.]+(Z|[+-]\d{2}:?\d{2})$/.test(text) && isMoment(text)),
+  );
+
 /** Signs that cannot be seen and change how a line reads: control characters, and those that turn its direction. */
 const UNSEEN = /[\p{Cc}\p{Bidi_Control}\u2028\u2029\ufeff]/u;
 
@@ -28,4 +55,5 @@ export const readable = (label: string, breaks = false) =>
   );
 
 /** Words of an operator, in as many lines as they need. */
-export const words = (most: number) => readable('The text', true).trim().max(most, 'Shorten it to ${max} characters.');
+export const words = (most: number) =>
+  readable('The text', true).transform(trimmed).max(most, 'Shorten it to ${max} characters.');

@@ -50,6 +50,7 @@ export {
   type NewSensor,
 } from './set-up.ts';
 
+export { isMoment } from './fields.ts';
 export { epochIn, epochText, type Epoch, type EpochCause } from './epochs.ts';
 
 // What the server answers

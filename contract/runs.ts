@@ -1,5 +1,5 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
-import { words } from './fields.ts';
+import { moment, words } from './fields.ts';
 import { UNITS, type ProcedureKind, type RunEventBody, type SensorState, type ServiceEvent } from '@frustum/core';
 
 const finite = () =>
@@ -7,11 +7,11 @@ const finite = () =>
     .required()
     .test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
 const stepId = () => string().required().max(60);
-const moment = {
+const onTrace = {
   traceSeconds: number().nullable().default(null),
   traceEpoch: string().nullable().max(60).default(null),
 };
-const iso = () => string().test('iso', 'The time is not ISO 8601.', (v) => !v || Number.isFinite(Date.parse(v)));
+const iso = () => moment('The time is not ISO 8601.');
 
 /** More than any sensor gives, in any unit: 5 S of sea water in µS. */
 const MOST_SIGNAL = 5_000_000;
@@ -50,19 +50,19 @@ const thermometerSchema = object({
 
 /** Bodies that a client may send. `started` is not among them: the server writes it. */
 const BODIES: Readonly<Record<string, Schema>> = {
-  'step-done': object({ type: string().required(), stepId: stepId(), ...moment }).noUnknown(),
-  'step-reopened': object({ type: string().required(), stepId: stepId(), ...moment }).noUnknown(),
+  'step-done': object({ type: string().required(), stepId: stepId(), ...onTrace }).noUnknown(),
+  'step-reopened': object({ type: string().required(), stepId: stepId(), ...onTrace }).noUnknown(),
   disturbed: object({
     type: string().required(),
     stepId: stepId(),
-    ...moment,
+    ...onTrace,
     noticed: boolean().required(),
   }).noUnknown(),
   captured: object({
     type: string().required(),
     stepId: stepId(),
     capture: captureSchema.required(),
-    ...moment,
+    ...onTrace,
   }).noUnknown(),
   entered: object({
     type: string().required(),
@@ -84,13 +84,13 @@ const BODIES: Readonly<Record<string, Schema>> = {
             temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
           }).noUnknown(),
     ),
-    ...moment,
+    ...onTrace,
   }).noUnknown(),
   skipped: object({
     type: string().required(),
     stepId: stepId(),
     because: words(300).required('Say why, in a few words.'),
-    ...moment,
+    ...onTrace,
   }).noUnknown(),
   photographed: object({
     type: string().required(),
@@ -136,12 +136,15 @@ const bodySchema = lazy((value: unknown) => {
   );
 });
 
+/** More than any device ever sends: what the database counts to. */
+const MOST_EVENTS = 2_147_483_647;
+
 /** Events as a device sends them: numbered by itself, so that a retry counts once. */
 export const appendEventsSchema = object({
   events: array(
     object({
       device: string().required().min(8).max(64),
-      counter: finite().integer().min(1),
+      counter: finite().integer().min(1).max(MOST_EVENTS),
       at: iso().required(),
       /** for decisions: the sequence number that was on screen */
       onSeq: number().integer().nullable().default(null),
@@ -223,13 +226,13 @@ export const serviceSchema = object({
   kind: string<ServiceEvent['kind']>().oneOf(SERVICES).required('Say what was done.'),
   note: words(500).default(''),
   /** when, if not just now */
-  at: string().datetime('Give day and time.').optional(),
+  at: moment('Give day and time.').optional(),
 }).noUnknown();
 export type NewService = InferType<typeof serviceSchema>;
 
 /** An entry of the service log that is taken back. */
 export const takeBackSchema = object({
-  at: string().datetime().required(),
+  at: moment('Give day and time.').required(),
   kind: string().oneOf(SERVICES).required(),
 }).noUnknown();
 export type TakeBack = InferType<typeof takeBackSchema>;

@@ -1,15 +1,15 @@
 import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
 import { DUE_BY, FAMILIES, USUAL_HOLD_MIN, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
 import { channelSchema } from './channels.ts';
-import { figure, readable, whole, within } from './fields.ts';
+import { day, figure, readable, trimmed, whole, within } from './fields.ts';
 
 const name = (label: string, most = 60) =>
   readable(label)
-    .trim()
+    .transform(trimmed)
     .required(`${label} is missing. Type a plain, unique name.`)
     .max(most, `${label} has more than ${most} characters. Shorten it.`);
 
-const optional = (most: number) => readable('The text').trim().max(most).default('');
+const optional = (most: number) => readable('The text').transform(trimmed).max(most).default('');
 
 /** A limit of a loop's own; absent = as usual. */
 const own = (label: string, low: number, high: number) =>
@@ -81,9 +81,7 @@ export const newSensorSchema = object({
   pointSet: array(string().required()).max(5, 'Five standards at most.').default([]),
   sensorName: name('Sensor'),
   serial: optional(60),
-  fittedOn: string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as 2026-11-23.')
-    .required('The date of fitting is missing.'),
+  fittedOn: day('Type the date as 2026-11-23.').required('The date of fitting is missing.'),
   channel: channelSchema,
 }).noUnknown();
 export type NewSensor = InferType<typeof newSensorSchema>;
@@ -91,13 +89,8 @@ export type NewSensor = InferType<typeof newSensorSchema>;
 export const newLotSchema = object({
   standardId: name('Standard', 80),
   label: name('Lot number'),
-  expiresOn: string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the expiry date as 2027-05-31.')
-    .required('The expiry date is missing.'),
-  openedOn: string()
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'Type the date as 2026-11-23.')
-    .nullable()
-    .default(null),
+  expiresOn: day('Type the expiry date as 2027-05-31.').required('The expiry date is missing.'),
+  openedOn: day('Type the date as 2026-11-23.').nullable().default(null),
   // What the label prints over temperature; the core checks that it can be this standard's.
   table: array(tuple([figure('Temperature').required(), figure('Value').required()]).required())
     .min(2, 'A table needs two rows or more.')

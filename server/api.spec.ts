@@ -91,12 +91,24 @@ describe('from nothing to the next due date, over the API', () => {
     expect(view.events.map((e) => e.seq)).toEqual(Array.from({ length: 11 }, (_, i) => i + 1));
   });
 
+  it('one number twice: the same event counts once, also in one batch; another one under that number is refused', async () => {
+    const send = (...events: object[]) => api().post(`/api/runs/${runId}/events`).send({ events });
+    const note = (text: string) => fromPhone(15, { type: 'noted', text });
+    const before = ((await api().get(`/api/runs/${runId}`)).body as RunView).events.length;
+    expect((await send(note('Rinsed twice.'), note('Rinsed twice.'))).status).toBe(200);
+    const again = await send(note('Rinsed twice.'));
+    expect((again.body as RunView).events).toHaveLength(before + 1);
+    const other = await send(note('Something else.'));
+    expect(other.status).toBe(409);
+    expect(other.body).toMatchObject({ code: 'counter-taken', facts: { counter: 15 } });
+  });
+
   it('refuses a decision made on an older picture, with the difference', async () => {
     const answer = await api()
       .post(`/api/runs/${runId}/events`)
       .send({ events: [fromPhone(20, { type: 'decided', action: 'adjust', because: '' }, 7)] });
     expect(answer.status).toBe(409);
-    expect(answer.body).toMatchObject({ code: 'run-moved', facts: { onSeq: 7, seq: 11 } });
+    expect(answer.body).toMatchObject({ code: 'run-moved', facts: { onSeq: 7, seq: 12 } });
   });
 
   it('decides, adjusts, reads back, closes; the cone opens and the due date moves', async () => {
@@ -105,11 +117,11 @@ describe('from nothing to the next due date, over the API', () => {
     const events = [
       // On a slow line a fact waits, and goes together with the decision that was made on it.
       fromPhone(21, { type: 'noted', text: 'Seen on the way.' }),
-      fromPhone(22, { type: 'decided', action: 'adjust', because: '' }, 13),
-      fromPhone(23, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 14),
+      fromPhone(22, { type: 'decided', action: 'adjust', because: '' }, 14),
+      fromPhone(23, { type: 'adjusted', coefficients: found, how: 'entered-by-hand' }, 15),
       fromPhone(24, capture(1, 156.3, 'read-back', 'read-back')),
       fromPhone(25, { type: 'step-done', stepId: 'return', traceSeconds: null }),
-      fromPhone(26, { type: 'closed' }, 17),
+      fromPhone(26, { type: 'closed' }, 18),
     ];
     const closed = await api().post(`/api/runs/${runId}/events`).send({ events });
     expect(closed.status, JSON.stringify(closed.body)).toBe(200);
@@ -148,8 +160,16 @@ describe('from nothing to the next due date, over the API', () => {
     const late = await api()
       .post(`/api/runs/${runId}/events`)
       .send({ events: [fromPhone(30, { type: 'step-done', stepId: 'hold', traceSeconds: null })] });
-    expect(late.status).toBe(409);
-    expect((late.body as Problem).detail).toMatch(/Start a new one/);
+    expect(late.status).toBe(200);
+    expect((late.body as RunView).events.at(-1)!.body).toEqual({
+      type: 'noted',
+      text: 'Came after the run had ended: step-done of step hold.',
+    });
+    const decided = await api()
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [fromPhone(31, { type: 'decided', action: 'leave', because: '' })] });
+    expect(decided.status).toBe(409);
+    expect((decided.body as Problem).detail).toMatch(/Start a new one/);
   });
 
   it('brings back from the journal what a power cut took from the database', async () => {
@@ -279,5 +299,38 @@ describe('the shelf', () => {
     await api()
       .post(`/api/runs/${(run.body as RunView).runId}/events`)
       .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
+  });
+});
+
+describe('twelve devices that were offline', () => {
+  it('come back at once with 200 facts each: every fact is there once, in the order of its device', async () => {
+    const house = await testApplication();
+    const app = () => request(house.app);
+    await app().post('/api/sensors').send(RESERVOIR);
+    const { sensorId } = ((await app().get('/api/margins')).body as MarginsView).rows[0]!;
+    const points = [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }];
+    const { runId } = (await app().post('/api/runs').send({ sensorId, points, school: 'statistical' })).body as RunView;
+    const facts = (device: string) =>
+      Array.from({ length: 200 }, (_, i) => ({
+        ...fromPhone(i + 1, { type: 'noted', text: `${device}, ${i + 1}` }),
+        device,
+      }));
+    const devices = Array.from({ length: 12 }, (_, i) => `phone-number-${i + 1}`);
+    // Each sends twice, as a device does whose first answer got lost.
+    const answers = await Promise.all(
+      [...devices, ...devices].map((d) =>
+        app()
+          .post(`/api/runs/${runId}/events`)
+          .send({ events: facts(d) }),
+      ),
+    );
+    expect(new Set(answers.map((a) => a.status))).toEqual(new Set([200]));
+    const { events } = (await app().get(`/api/runs/${runId}`)).body as RunView;
+    expect(events.map((e) => e.seq)).toEqual(events.map((_, i) => i + 1));
+    for (const device of devices)
+      expect(events.filter((e) => e.device === device).map((e) => e.counter)).toEqual(
+        facts(device).map((f) => f.counter),
+      );
+    await house.close();
   });
 });

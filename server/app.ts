@@ -9,6 +9,7 @@ import { pinoHttp } from 'pino-http';
 import { Refusal } from '@frustum/core';
 import type { Context } from './context.ts';
 import { problemOf } from './errors.ts';
+import { plainOnly, refuseDeep } from './plain-json.ts';
 import { api } from './routes/api.ts';
 
 /** Requests a minute from one address: far above a bench with all its screens open, far below a flood. */
@@ -35,8 +36,12 @@ function ownPagesOnly({ config }: Context): RequestHandler {
   };
 }
 
-/** The HTTP application: safety first, then the API, then the pages. */
-export function makeApp(context: Context, webFolder: string | null): Express {
+/**
+ * The HTTP application: safety first, then the API, then the pages.
+ *
+ * @param mostAMinute requests from one address before it has to wait
+ */
+export function makeApp(context: Context, webFolder: string | null, mostAMinute = MOST_A_MINUTE): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: context.log, autoLogging: context.config.logLevel === 'debug' }));
@@ -69,14 +74,15 @@ export function makeApp(context: Context, webFolder: string | null): Express {
     '/api',
     rateLimit({
       windowMs: 60_000,
-      limit: MOST_A_MINUTE,
+      limit: mostAMinute,
       standardHeaders: true,
       legacyHeaders: false,
       handler: (_request, _response, next) =>
-        next(new Refusal('too-many', `More than ${MOST_A_MINUTE} requests a minute. Wait a moment.`)),
+        next(new Refusal('too-many', `More than ${mostAMinute} requests a minute. Wait a moment.`)),
     }),
     ownPagesOnly(context),
-    express.json({ limit: '2mb' }),
+    express.json({ limit: '2mb', verify: (_request, _response, bytes) => refuseDeep(bytes) }),
+    plainOnly,
     (_request, response, next) => {
       response.set('cache-control', 'no-store');
       next();

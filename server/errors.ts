@@ -13,6 +13,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'run-open': 409,
   'run-moved': 409,
   'run-ended': 409,
+  'counter-taken': 409,
   'channel-moved': 409,
   'schedule-moved': 409,
   'loop-exists': 409,
@@ -32,6 +33,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'procedure-exists': 409,
   'gate-open': 409,
   'no-reading-then': 404,
+  'not-plain': 400,
   'other-origin': 403,
   'too-large': 413,
   'too-many': 429,
@@ -48,12 +50,21 @@ export function problemOf(error: unknown): Problem {
     const errors = inner.map((e) => ({ path: e.path ?? '', message: e.message }));
     return make('not-valid', 422, errors[0]?.message ?? 'Something in this request is not valid.', { errors });
   }
-  const known = error as { type?: string; status?: number; limit?: number } | null;
+  const known = error as { type?: string; status?: number; limit?: number; message?: string } | null;
   if (known?.type === 'entity.too.large')
     return make('too-large', 413, `The request is larger than ${inMegabytes(known.limit)} MB. Send less at once.`);
   if (known?.type === 'entity.parse.failed') return make('not-json', 400, 'The request is not JSON.');
+  const status = known?.status ?? 500;
+  // What the parsers in front refuse: an address, a length, an encoding or a set of signs that is none.
+  if (status >= 400 && status < 500)
+    return make('not-readable', status, UNREADABLE[status] ?? 'The request cannot be read.');
   return make('crash', 500, 'Something went wrong in the server. What you typed is kept; try again.');
 }
+
+const UNREADABLE: Readonly<Record<number, string>> = {
+  400: 'The request cannot be read: its address, length or encoding is not right.',
+  415: 'The request is in an encoding that the server does not read. Send JSON in UTF-8.',
+};
 
 const inMegabytes = (bytes = 2e6) => Math.round(bytes / 1e6);
 

@@ -1,5 +1,5 @@
 import { familyOf, modelOf, Refusal, signalOfReading, unlessRefused, valueOfReading } from '@frustum/core';
-import { unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
+import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { beliefsOf, ofSensor } from './history.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
@@ -37,7 +37,7 @@ export async function readingAt({ store }: Context, sensorId: string, at: string
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
   const ms = Date.parse(at);
   const iso = (shift: number) => new Date(ms + shift * MINUTE_MS).toISOString();
-  const minutes = Number.isFinite(ms)
+  const minutes = isMoment(at)
     ? await store.readMinutes(fitted.channel.id, iso(-NEAREST_MINUTES), iso(NEAREST_MINUTES))
     : [];
   const nearest = minutes

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { adjustTrouble, DECISIONS, Refusal, tooOld, type RunEvent, type RunState } from '@frustum/core';
 import type { OutgoingEvent } from '@frustum/contract';
 
@@ -70,4 +71,51 @@ export function refuseIfUnfit(state: RunState, { body }: OutgoingEvent): void {
   const adjusts = body.type === 'adjusted' || (body.type === 'decided' && body.action === 'adjust');
   const trouble = adjusts ? adjustTrouble(state) : null;
   if (trouble) throw new Refusal('nothing-to-adjust-by', trouble);
+}
+
+/** As it is after it was stored: without what JSON leaves out. */
+const asKept = (body: RunEvent['body']): unknown => JSON.parse(JSON.stringify(body));
+
+/** What the server itself made of an event: figures that were read back, a note of what came too late. */
+const wasChangedHere = (kept: RunEvent['body'], sent: RunEvent['body']): boolean =>
+  kept.type === 'adjusted' || (kept.type === 'noted' && sent.type !== 'noted');
+
+/**
+ * Those of a batch that are not known yet, each once.
+ *
+ * @throws Refusal `counter-taken` when a device gives two different events one number
+ */
+export function freshOf(incoming: readonly OutgoingEvent[], known: readonly RunEvent[]): readonly OutgoingEvent[] {
+  const fresh: OutgoingEvent[] = [];
+  for (const event of incoming) {
+    const same = ({ device, counter }: Pick<RunEvent, 'device' | 'counter'>) =>
+      device === event.device && counter === event.counter;
+    const before = known.find(same) ?? fresh.find(same);
+    if (!before) fresh.push(event);
+    else if (!wasChangedHere(before.body, event.body) && !isDeepStrictEqual(asKept(before.body), asKept(event.body)))
+      throw new Refusal(
+        'counter-taken',
+        `Event ${event.counter} of device ${event.device.slice(-4)} is known already, as something else. Load the page again, then repeat what is missing.`,
+        { counter: event.counter },
+      );
+  }
+  return fresh;
+}
+
+/** Facts that come after a run has ended are kept as notes: they happened, and change nothing any more. */
+export function cameLate(state: RunState, event: OutgoingEvent): OutgoingEvent {
+  const { body } = event;
+  if (state.status === 'open' || DECISIONS.includes(body.type) || STILL_TAKEN.includes(body.type)) return event;
+  return { ...event, body: { type: 'noted', text: `Came after the run had ended: ${factWords(body)}.` } };
+}
+const STILL_TAKEN: readonly RunEvent['body']['type'][] = ['noted', 'hold-released'];
+
+function factWords(body: OutgoingEvent['body']): string {
+  if (body.type === 'captured') {
+    const { signal, temperatureC, method } = body.capture;
+    return `a capture (${method}) of ${Number(signal.toPrecision(6))} at ${temperatureC} °C in step ${body.stepId}`;
+  }
+  if (body.type === 'skipped') return `step ${body.stepId} was passed over, because ${body.because}`;
+  if (body.type === 'warned') return `a warning in step ${body.stepId}: ${body.warning}`;
+  return `${body.type}${'stepId' in body ? ` of step ${body.stepId}` : ''}`;
 }

@@ -25,7 +25,8 @@ import { House } from './house.ts';
 import { standingOf } from './margins.ts';
 import { leansOn, passedGates } from './gates.ts';
 import { planOf, pointsFor, procedureOf } from './plan.ts';
-import { atOf, hasMoved, refuseIfMoved, refuseIfOld, refuseIfUnfit } from './run-events.ts';
+import { inTurn } from './in-turn.ts';
+import { atOf, cameLate, freshOf, hasMoved, refuseIfMoved, refuseIfOld, refuseIfUnfit } from './run-events.ts';
 
 /** The one local operator; people with names of their own come later. */
 export const LOCAL_OPERATOR = 'Operator A';
@@ -132,25 +133,25 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
 /**
  * Takes in events of a device. What is known already counts once; what cannot be is refused as a whole.
  *
- * Compute between two looks at the store: when another device was faster, everything is read and judged again.
+ * One after the other for each run, so that a device that was away for long is not refused because others were faster.
  *
- * @throws Refusal `run-moved` when a decision was made on an older state; `run-unknown`; what `apply` refuses
+ * @throws Refusal `run-moved` when a decision was made on an older state; `counter-taken`; `run-unknown`; what `apply` refuses
  */
-export async function appendToRun(
-  context: Context,
-  runId: string,
-  incoming: readonly OutgoingEvent[],
-): Promise<RunView> {
+export const appendToRun = (context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> =>
+  inTurn(runId, () => append(context, runId, incoming));
+
+async function append(context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> {
   for (let tries = 0; tries < MOST_TRIES; tries++) {
     const known = await context.store.readEvents([runId]);
     if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
     const afterSeq = known.at(-1)!.seq;
-    const fresh = incoming.filter((e) => !known.some((k) => k.device === e.device && k.counter === e.counter));
+    const fresh = freshOf(incoming, known);
     if (!fresh.length) return readRun(context, runId);
     let state = replay(known);
     if (fresh.some((e) => e.body.type === 'captured')) refuseIfOld(fresh, await staleSecondsIn(context, runId));
     const events: RunEvent[] = [];
-    for (const e of fresh) {
+    for (const came of fresh) {
+      const e = cameLate(state, came);
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
       if (hasMoved(state, e)) await keepLate(context, runId, known, e);
       refuseIfMoved(state, e, [...known, ...events]);

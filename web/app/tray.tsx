@@ -3,6 +3,7 @@ import { Link, useMatch } from 'react-router';
 import type { OpenRunRow } from '@frustum/contract';
 import { clock } from '../format/numbers.ts';
 import { useOpenRunsQuery } from './api.ts';
+import type { OutboxState } from './outbox.ts';
 import { serverClock } from './server-clock.ts';
 import { useAppSelector } from './store.ts';
 
@@ -23,7 +24,8 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
   const now = useNowMs();
   const outbox = useAppSelector((s) => s.outbox);
   const waiting = Object.values(outbox.pending).reduce((n, list) => n + list.length, 0);
-  if (!runs.length && !waiting) return null;
+  const [setAside] = Object.entries(outbox.refused);
+  if (!runs.length && !waiting && !setAside) return null;
   const held = runs.filter((r) => r.holdSince);
   // Of several holds the one on screen comes first; a narrow screen says of the others that there are more.
   const told = held.find((r) => r.runId === here) ?? held[0];
@@ -52,14 +54,30 @@ export function Tray({ onKeys }: { onKeys: () => void }) {
             {r.loopName}: {r.stepTitle}
           </Chip>
         ))}
+      {setAside && (
+        <Link
+          to={`/bench/${setAside[0]}`}
+          className="inline-flex px-3.5 py-2 border rounded-lg text-[15px] whitespace-nowrap border-error text-error font-semibold"
+        >
+          {setAside[1].length} not taken by the server
+        </Link>
+      )}
       <span className="ml-auto flex items-center gap-3 sub text-[15px] whitespace-nowrap" role="status">
-        {outbox.offline ? `${waiting} kept here, server away` : waiting ? 'Saving …' : outbox.savedAtMs ? 'Saved' : ''}
+        {savedWords(outbox, waiting)}
         <button type="button" className="btn btn-ghost btn-sm font-normal text-[15px] max-lg:hidden" onClick={onKeys}>
           <kbd className="key">?</kbd> keys
         </button>
       </span>
     </footer>
   );
+}
+
+/** Where it is what was done here. */
+function savedWords({ full, offline, savedAtMs }: OutboxState, waiting: number): string {
+  if (waiting && full) return `${waiting} on this page only: the device’s storage is full. Leave it open.`;
+  if (offline) return `${waiting} kept here, server away`;
+  if (waiting) return 'Saving …';
+  return savedAtMs ? 'Saved' : '';
 }
 
 /** What is on hold, for how long, and whose it is. */

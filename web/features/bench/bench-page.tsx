@@ -3,9 +3,7 @@ import { useNavigate, useParams } from 'react-router';
 import type { Step } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
-import { refusalRead } from '../../app/outbox.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Dialog } from '../../app/dialog.tsx';
 import { inFamily } from '../../format/in-family.ts';
 import { NotYet } from '../../app/not-yet.tsx';
@@ -14,6 +12,7 @@ import { Notice } from '../../ui/notice.tsx';
 import { disarmCup } from './armed-here.ts';
 import { FoundSoFar } from './found-so-far.tsx';
 import { Hands } from './hands.tsx';
+import { NotTaken } from './not-taken.tsx';
 import { RunNow } from './run-now.tsx';
 import { StillHeld } from './still-held.tsx';
 import { StepSheet } from './step-sheet.tsx';
@@ -34,8 +33,6 @@ const QUIET = 'btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px]';
 function Bench({ run }: { run: BenchRun }) {
   const { view, state, send } = run;
   const navigate = useNavigate();
-  const dispatch = useAppDispatch();
-  const refused = useAppSelector((s) => s.outbox.refused[view.runId]);
   const held = state.hold !== null && state.hold.releasedAt === null;
   const wired = state.plan.channelKind !== 'hand' && (state.status === 'open' || held);
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
@@ -77,16 +74,7 @@ function Bench({ run }: { run: BenchRun }) {
 
   return (
     <main className="flex-1 flex flex-col">
-      {refused && (
-        <div className="px-4 lg:px-7 py-3 border-b border-base-300">
-          <Notice kind="trouble" role="alert">
-            {refused.detail}{' '}
-            <button type="button" className="underline" onClick={() => dispatch(refusalRead(view.runId))}>
-              I have read this
-            </button>
-          </Notice>
-        </div>
-      )}
+      <NotTaken runId={view.runId} />
       <StillHeld run={run} trace={trace} />
       <Withdrawn state={state} />
       <div className="flex-1 grid lg:grid-cols-[300px_1fr_326px] content-start lg:content-stretch">
