@@ -84,6 +84,8 @@ export interface LoopRow {
 export interface MarginsView {
   readonly nowMs: number;
   readonly demo: boolean;
+  /** channels that are not read since a start, because the two before it died soon: by id */
+  readonly held: readonly string[];
   readonly rows: readonly LoopRow[];
 }
 

@@ -2,6 +2,7 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LotRow, MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
 import { DRIFT_VERSION, NO_FLEET, replay, type RunPlan } from '@frustum/core';
+import { checkConfig } from './config/config.ts';
 import { recover } from './services/recover.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
@@ -258,11 +259,28 @@ describe('every edge is checked', () => {
     expect((foreign.body as Problem).code).toBe('other-origin');
     expect((await api().post('/api/lots').set('origin', 'null').send({})).status).toBe(403);
     expect((await api().get('/api/margins').set('host', 'rebound.example')).status).toBe(403);
+    // Nor is it read from another site, whatever method that site found.
+    expect((await api().get('/api/margins').set('sec-fetch-site', 'cross-site')).status).toBe(403);
+    expect((await api().get('/api/margins').set('sec-fetch-site', 'same-site')).status).toBe(403);
+    expect((await api().get('/api/margins').set('origin', 'https://elsewhere.example')).status).toBe(403);
+    expect((await api().get('/api/margins').set('sec-fetch-site', 'same-origin')).status).toBe(200);
     const started = await api()
       .post('/api/runs/00000000-0000-4000-8000-000000000000/events')
       .send({ events: [fromPhone(1, { type: 'started', plan: {} })] });
     expect(started.status).toBe(422);
     expect((started.body as Problem).detail).toMatch(/no event that a bench can send/);
+  });
+});
+
+describe('where it listens', () => {
+  const env = { port: '0', data: 'x', logLevel: 'silent', demoBundle: undefined, handsUrl: undefined, watchedMs: undefined, pollAlways: undefined }; // prettier-ignore
+
+  it.each([undefined, '', 'localhost', '127.0.0.1', '127.8.9.1', '::1'])('this machine: HOST=%s', (host) => {
+    expect(checkConfig({ ...env, host }).host).toBe(host || '127.0.0.1');
+  });
+
+  it.each(['0.0.0.0', '::', '192.168.1.20', 'hall.example', '127.0.0.1.example'])('not beyond it: HOST=%s', (host) => {
+    expect(() => checkConfig({ ...env, host })).toThrow(/no sign-in yet, so it listens on this machine only/);
   });
 });
 

@@ -7,6 +7,7 @@ import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { Refusal } from '@frustum/core';
+import { isThisMachine } from './config/config.ts';
 import type { Context } from './context.ts';
 import { problemOf } from './errors.ts';
 import { plainOnly, refuseDeep } from './plain-json.ts';
@@ -18,23 +19,22 @@ const MOST_A_MINUTE = 3000;
 /** Addresses of a browser, or a proxy that compresses by itself, on the same machine. */
 const HERE = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 
-const LOOPBACK = new Set(['localhost', '127.0.0.1', '[::1]']);
+/** Where a request of a page may come from: the page itself, or nobody (an address that was typed, a tool). */
+const OWN_SITES = new Set(['same-origin', 'none']);
 
 /**
- * Only Frustum's own pages may use the API: another site must not write here (browsers send its origin along), nor read
- * by a name of its own that points to this machine.
+ * Only Frustum's own pages may use the API: another site must neither write nor read here (browsers send its origin along, and
+ * say where a request comes from), nor come by a name of its own that points to this machine.
  */
-function ownPagesOnly({ config }: Context): RequestHandler {
-  const local = config.host === '127.0.0.1';
-  return (request, _response, next) => {
-    const host = request.get('host') ?? '';
-    const origin = request.get('origin');
-    const foreign = origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== host);
-    if ((foreign && request.method !== 'GET') || (local && !LOOPBACK.has(host.replace(/:\d+$/, '')))) {
-      next(new Refusal('other-origin', `Frustum does not answer to ${origin ?? host}. Open it at its own address.`));
-    } else next();
-  };
-}
+const ownPagesOnly: RequestHandler = (request, _response, next) => {
+  const host = request.get('host') ?? '';
+  const origin = request.get('origin');
+  const foreign = origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== host);
+  const elsewhere = !OWN_SITES.has(request.get('sec-fetch-site') ?? 'none');
+  if (foreign || elsewhere || !isThisMachine(host.replace(/:\d+$/, ''))) {
+    next(new Refusal('other-origin', `Frustum does not answer to ${origin ?? host}. Open it at its own address.`));
+  } else next();
+};
 
 /**
  * The HTTP application: safety first, then the API, then the pages.
@@ -80,7 +80,7 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
       handler: (_request, _response, next) =>
         next(new Refusal('too-many', `More than ${mostAMinute} requests a minute. Wait a moment.`)),
     }),
-    ownPagesOnly(context),
+    ownPagesOnly,
     express.json({ limit: '2mb', verify: (_request, _response, bytes) => refuseDeep(bytes) }),
     plainOnly,
     (_request, response, next) => {

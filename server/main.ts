@@ -18,11 +18,19 @@ import { LOCAL_OPERATOR } from './services/runs.ts';
 import { lockFolder } from './store/folder-lock.ts';
 import { openJournal, readJournal } from './store/journal.ts';
 import { openStore } from './store/open.ts';
+import { noteStart } from './store/starts.ts';
 
 /** Whether there is enough new to learn from is not asked more often than this, ms. */
 const LEARN_EVERY_MS = 60_000;
 /** Longer than what is usual in front of a server. */
 const KEEP_ALIVE_MS = 75_000;
+
+/** Errors that nobody caught: after so many it is better to begin anew as a whole. */
+const MOST_UNCAUGHT = 20;
+
+/** A start that ends before is one that died soon, ms; after so many in a row no channel is read before somebody says so. */
+const LIVES_AFTER_MS = 60_000;
+const MOST_EARLY_DEATHS = 2;
 
 /** A journal larger than this begins anew at the next start. */
 const JOURNAL_BYTES = 5_000_000;
@@ -57,8 +65,9 @@ async function main(): Promise<void> {
     );
     http.listen(config.port, config.host, () => resolve((http.address() as { port: number }).port));
   });
-  const url = `http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`;
+  const url = `http://${config.host === '::1' ? '[::1]' : 'localhost'}:${port}`;
   const unlock = await lockFolder(config.dataFolder, since, url);
+  const start = noteStart(join(config.dataFolder, 'starts.json'), since);
   const { store, close } = await openStore(
     new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url),
     {
@@ -72,11 +81,22 @@ async function main(): Promise<void> {
   const context = makeContext(config, store, { journal });
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
+  // A device may bring a library to throw where nobody can catch it: that costs every wire a new beginning, not the house.
+  let uncaught = 0;
+  const onUncaught = (error: unknown) => {
+    context.log.error({ error, count: ++uncaught }, 'an error that nobody caught: all channels are read anew');
+    if (uncaught > MOST_UNCAUGHT) process.exit(1);
+    context.poller.restart();
+  };
+  process.on('uncaughtException', onUncaught);
+  process.on('unhandledRejection', onUncaught);
+
   let stopping = false;
   let stopAlarms = () => {};
   const stop = async () => {
     if (stopping) return;
     stopping = true;
+    start.lives();
     context.poller.stop();
     recorder.stop();
     stopAlarms();
@@ -100,7 +120,6 @@ async function main(): Promise<void> {
   // What is older has long been written to the disk by the system.
   if (existsSync(journalFile) && statSync(journalFile).size > JOURNAL_BYTES) await journal.clear();
   const fitted = await store.readFittedLoops();
-  for (const { channel } of fitted) context.poller.add(channel.id, channel.config);
   if (config.demoBundle && !fitted.length && existsSync(config.demoBundle)) {
     process.stdout.write('Loading a year and a half of demo history …\n');
     await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
@@ -108,6 +127,13 @@ async function main(): Promise<void> {
   await context.fleets.recall(store);
   app = makeApp(context, join(root, '../web/dist'));
   for (const [request, response] of early.splice(0)) app(request, response);
+  // Whoever looks is answered before a device is: one that ends the server can then be found, and switched off.
+  const holdsBack = start.diedSoon >= MOST_EARLY_DEATHS && !config.pollAlways;
+  for (const { channel } of fitted) {
+    if (holdsBack) context.poller.holdBack(channel.id, channel.config);
+    else context.poller.add(channel.id, channel.config);
+  }
+  setTimeout(start.lives, LIVES_AFTER_MS).unref();
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
   // Now, and whenever enough has been found that is new.

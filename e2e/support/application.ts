@@ -67,7 +67,12 @@ export async function startApplication(options: {
 }): Promise<Application> {
   const { template } = options;
   const folder = options.folder ?? (template ? copyHouse(template) : mkdtempSync(join(tmpdir(), 'frustum-e2e-')));
-  const env: Record<string, string> = { FRUSTUM_DATA: folder, PORT: '0', FRUSTUM_WATCHED_MS: String(HOUSE.watchedMs) };
+  const env: Record<string, string> = {
+    FRUSTUM_DATA: folder,
+    PORT: '0',
+    FRUSTUM_WATCHED_MS: String(HOUSE.watchedMs),
+    FRUSTUM_POLL_ALWAYS: '1',
+  };
   const house: Record<string, string> = {
     FRUSTUM_DATA: folder,
     FRUSTUM_HANDS_PORT: '0',

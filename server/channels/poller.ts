@@ -45,6 +45,8 @@ export class Poller {
   private readonly begunMs: number;
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
+  /** channels that wait for somebody's word before they are read */
+  private readonly heldBack = new Map<string, ChannelConfig>();
   private stopped = false;
 
   constructor(
@@ -67,6 +69,27 @@ export class Poller {
   add(channelId: string, config: ChannelConfig): void {
     if (!this.polled.has(channelId))
       this.begin(channelId, config, epochText({ because: 'server-started', atMs: this.begunMs }));
+  }
+
+  /** Not to be read before somebody says so: reading one of these may have ended the server twice. */
+  holdBack(channelId: string, config: ChannelConfig): void {
+    if (config.kind === 'hand' || config.off) return this.add(channelId, config);
+    this.heldBack.set(channelId, config);
+    const message =
+      'Not read since the start, because the two starts before died soon. Read it again when you are ready.';
+    this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
+  }
+
+  /** Ids of the channels that wait for somebody's word. */
+  get held(): readonly string[] {
+    return [...this.heldBack.keys()];
+  }
+
+  /** Reads a channel that was held back. */
+  release(channelId: string): void {
+    const config = this.heldBack.get(channelId);
+    if (!config || !this.heldBack.delete(channelId)) return;
+    this.add(channelId, config);
   }
 
   private begin(channelId: string, config: ChannelConfig, epoch: string): void {
@@ -94,6 +117,7 @@ export class Poller {
 
   /** Reads another channel from now on, and begins a new trace. */
   replace(channelId: string, config: ChannelConfig): void {
+    this.heldBack.delete(channelId);
     const old = this.polled.get(channelId);
     if (old) {
       if (old.timer) clearTimeout(old.timer);
@@ -101,6 +125,21 @@ export class Poller {
       this.polled.delete(channelId);
     }
     this.begin(channelId, config, this.epochNow('set-up-changed'));
+  }
+
+  /** Every wire is let go and opened anew: something in one of them went wrong where nobody could catch it. */
+  restart(): void {
+    for (const { timer, wire } of this.polled.values()) {
+      if (timer) clearTimeout(timer);
+      wire.close();
+    }
+    for (const connection of this.connections.values()) connection.close();
+    this.connections.clear();
+    for (const old of [...this.polled.values()]) {
+      const anew: Polled = { ...old, wire: this.wireTo(old.config), timer: null };
+      this.polled.set(old.channelId, anew);
+      void this.poll(anew);
+    }
   }
 
   /** Somebody has begun to look: do not wait for the idle pace to come round. */

@@ -231,6 +231,32 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     await until((m) => isState(m, 'live'));
   });
 
+  it('held back after starts that died soon: nobody asks it until somebody says so', async () => {
+    const tcp = await device(5);
+    let calls = 0;
+    tcp.on('connection', () => calls++);
+    const { poller, hub, until } = watched(['c1']);
+    poller.holdBack('c1', modbus(portOf(tcp)));
+    poller.holdBack('typed', channelSchema.cast({ kind: 'hand' }));
+    expect([poller.held, calls]).toEqual([['c1'], 0]);
+    expect(hub.stateOf('c1')).toMatchObject({ state: 'off', message: expect.stringMatching(/died soon/) as string });
+    poller.release('c1');
+    await until((m) => isState(m, 'live'));
+    expect(poller.held).toEqual([]);
+  });
+
+  it('all wires opened anew, after an error that nobody caught: each goes on, and is asked once', async () => {
+    const tcp = await device(5);
+    const { poller, said, until } = watched(['c1']);
+    poller.add('c1', modbus(portOf(tcp)));
+    await until((m) => isSample(m));
+    const from = said.length;
+    poller.restart();
+    poller.replace('c1', modbus(portOf(await device(6))));
+    const sample = await until((m) => isSample(m), from);
+    expect(sample.data).toMatchObject({ signal: 6 });
+  });
+
   it('changed to another device: another epoch, and nothing more of the first one', async () => {
     const [one, other] = [await device(1), await device(2)];
     const { poller, said, until } = watched(['c1']);

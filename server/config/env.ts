@@ -7,6 +7,7 @@ export interface Env {
   readonly demoBundle: string | undefined;
   readonly handsUrl: string | undefined;
   readonly watchedMs: string | undefined;
+  readonly pollAlways: string | undefined;
 }
 
 export function readEnv(from: NodeJS.ProcessEnv): Env {
@@ -18,5 +19,6 @@ export function readEnv(from: NodeJS.ProcessEnv): Env {
     demoBundle: from['FRUSTUM_DEMO_BUNDLE'],
     handsUrl: from['FRUSTUM_HANDS_URL'],
     watchedMs: from['FRUSTUM_WATCHED_MS'],
+    pollAlways: from['FRUSTUM_POLL_ALWAYS'],
   };
 }

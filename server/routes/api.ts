@@ -64,7 +64,12 @@ export function api(context: Context): Router {
   );
   routes.get(
     '/margins',
-    answer(async () => ({ nowMs: context.now(), demo: config.demoBundle !== null, rows: await marginRows(context) })),
+    answer(async () => ({
+      nowMs: context.now(),
+      demo: config.demoBundle !== null,
+      held: context.poller.held,
+      rows: await marginRows(context),
+    })),
   );
 
   routes.get(
@@ -147,6 +152,14 @@ export function api(context: Context): Router {
     answer(async (r) => testChannel(context, (await testChannelSchema.validate(r.body, STRICT)).channel)),
   );
 
+  routes.post(
+    '/channels/:channelId/read',
+    answer(async (r) => {
+      context.poller.release(id(r, 'channelId', 'channel-unknown'));
+      context.changed();
+      return { held: context.poller.held };
+    }),
+  );
   routes.put(
     '/channels/:channelId',
     answer(async (r) =>

@@ -31,6 +31,7 @@ export async function testApplication(options: { readonly handsUrl?: string } = 
     demoBundle: undefined,
     handsUrl: options.handsUrl,
     watchedMs: undefined,
+    pollAlways: undefined,
   });
   const context = makeContext(config, store, { now: () => nowMs });
   await store.keepStandards(CATALOGUE);

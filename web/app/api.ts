@@ -63,6 +63,10 @@ export const api = createApi({
     testChannel: build.mutation<ChannelTest, { channel: unknown }>({
       query: (body) => ({ url: '/channels/test', method: 'POST', body }),
     }),
+    readChannel: build.mutation<{ held: readonly string[] }, string>({
+      query: (channelId) => ({ url: `/channels/${channelId}/read`, method: 'POST' }),
+      invalidatesTags: ['margins'],
+    }),
     changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
       query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
       invalidatesTags: ['margins', 'sensor'],
@@ -155,6 +159,7 @@ export const {
   useAddSensorMutation,
   useAddLotMutation,
   useChangeChannelMutation,
+  useReadChannelMutation,
   useChangeScheduleMutation,
   useReadingsQuery,
   useTestChannelMutation,

@@ -1,0 +1,40 @@
+import type { LoopRow } from '@frustum/contract';
+import { useReadChannelMutation } from './api.ts';
+
+/**
+ * On every page: the server reads no device, since its last two starts died soon. Channels are switched on one by one, so that
+ * the one that ends it is found.
+ */
+export function HeldBack({ held, rows }: { held: readonly string[]; rows: readonly LoopRow[] }) {
+  const [read, { isLoading }] = useReadChannelMutation();
+  const loops = rows.filter((r) => held.includes(r.channelId));
+  return (
+    <section
+      aria-label="Channels that are not read"
+      className="border-b-2 border-error bg-base-200 px-4 lg:px-7 py-3 text-[15px]"
+    >
+      <p>
+        <b>Frustum reads {held.length === 1 ? 'one channel' : `${held.length} channels`} no more.</b> Its last two
+        starts ended within a minute, so it has begun without them. Read them again one by one: if it ends once more,
+        switch off the one that you read last, in its set-up.
+      </p>
+      <details className="mt-1">
+        <summary className="cursor-pointer py-2 underline w-fit">Read them again</summary>
+        <ul className="flex gap-2 flex-wrap pb-1">
+          {loops.map((r) => (
+            <li key={r.channelId}>
+              <button
+                type="button"
+                className="btn btn-outline h-12 font-normal"
+                disabled={isLoading}
+                onClick={() => void read(r.channelId)}
+              >
+                Read {r.loopName}
+              </button>
+            </li>
+          ))}
+        </ul>
+      </details>
+    </section>
+  );
+}
