@@ -14,7 +14,7 @@ export function HeldBack({ held, rows }: { held: readonly string[]; rows: readon
       className="border-b-2 border-error bg-base-200 px-4 lg:px-7 py-3 text-[15px]"
     >
       <p>
-        <b>Frustum reads {held.length === 1 ? 'one channel' : `${held.length} channels`} no more.</b> Its last two
+        <b>Frustum does not read {held.length === 1 ? 'one channel' : `${held.length} channels`}.</b> Its last two
         starts ended within a minute, so it has begun without them. Read them again one by one: if it ends once more,
         switch off the one that you read last, in its set-up.
       </p>

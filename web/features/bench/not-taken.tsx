@@ -6,21 +6,21 @@ import { Notice } from '../../ui/notice.tsx';
 
 /** What each kind of event is called by whoever did it. */
 const DONE: Readonly<Record<Exclude<RunEventBody['type'], 'started'>, string>> = {
-  'step-done': 'A step that was done',
-  'step-reopened': 'Going back to a step',
-  disturbed: 'A disturbance',
-  captured: 'A capture',
-  entered: 'What was entered',
-  skipped: 'A step that was passed over',
-  photographed: 'A picture',
-  warned: 'What a warning said',
-  noted: 'A note',
-  'hold-released': 'The release of the hold',
-  decided: 'A decision',
-  adjusted: 'An adjustment',
-  'adjustment-refused': 'That the instrument refused it',
-  closed: 'The end of the run',
-  abandoned: 'Abandoning the run',
+  'step-done': 'Step done',
+  'step-reopened': 'Back to a step',
+  disturbed: 'Disturbance',
+  captured: 'Capture',
+  entered: 'Entry',
+  skipped: 'Step passed over',
+  photographed: 'Picture',
+  warned: 'Warning',
+  noted: 'Note',
+  'hold-released': 'Release of the hold',
+  decided: 'Decision',
+  adjusted: 'Adjustment',
+  'adjustment-refused': 'Refusal by the instrument',
+  closed: 'End of the run',
+  abandoned: 'Run abandoned',
 };
 const NONE: readonly SetAside[] = [];
 
@@ -34,7 +34,10 @@ export function NotTaken({ runId }: { runId: string }) {
       {refused.map(({ event, problem }) => (
         <Notice key={`${event.device}/${event.counter}`} kind="trouble" role="alert">
           <p>
-            {DONE[event.body.type]} of {hourOf(Date.parse(event.at))} is kept on this device only: {problem.detail}
+            <b>
+              {DONE[event.body.type]}, {hourOf(event.at)}: kept on this device only.
+            </b>{' '}
+            {problem.detail}
           </p>
           <div className="flex gap-2 flex-wrap mt-2">
             <button
