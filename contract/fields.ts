@@ -33,14 +33,14 @@ export function isMoment(text: string): boolean {
 
 /** A day, as a form gives it. */
 export const day = (hint: string) =>
-  string().test('day', hint, (text) => !text || (/^\d{4}-\d{2}-\d{2}$/.test(text) && isMoment(text)));
+  string().test('day', hint, (text) => text == null || (/^\d{4}-\d{2}-\d{2}$/.test(text) && isMoment(text)));
 
 /** A moment, as a device gives it. */
 export const moment = (hint: string) =>
   string().test(
     'moment',
     hint,
-    (text) => !text || (/^\d{4}-\d{2}-\d{2}T[\d:.]+(Z|[+-]\d{2}:?\d{2})$/.test(text) && isMoment(text)),
+    (text) => text == null || (/^\d{4}-\d{2}-\d{2}T[\d:.]+(Z|[+-]\d{2}:?\d{2})$/.test(text) && isMoment(text)),
   );
 
 /** Signs that cannot be seen and change how a line reads: control characters, and those that turn its direction. */

@@ -21,7 +21,10 @@ describe('from nothing to the next due date, over the API', () => {
   let runId = '';
 
   it('is empty and well', async () => {
-    expect((await api().get('/api/health')).body).toEqual({ ok: true, demo: false });
+    const health = await api().get('/api/health');
+    expect(health.body).toEqual({ ok: true, demo: false });
+    // Only its own scripts, whatever a text in it says.
+    expect(health.headers['content-security-policy']).toMatch(/default-src 'self';.*script-src 'self';/);
     expect((await margins()).rows).toEqual([]);
   });
 

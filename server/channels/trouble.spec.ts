@@ -310,13 +310,21 @@ describe('log-ins', () => {
     open.push(device);
     const port = (device.address() as AddressInfo).port;
     const poller = new Poller(new LiveHub(), {
-      logIns: (name) => (name === 'hall' ? { username: 'reader', password: 'not a real one' } : null),
+      logIns: (name) => {
+        const kept = { username: 'reader', password: 'not a real one' };
+        const to = { hall: `${HOST}:${port}`, 'hall elsewhere': `${HOST}:1`, 'hall without a place': undefined };
+        return Object.hasOwn(to, name) ? { ...kept, to: to[name as keyof typeof to] } : null;
+      },
     });
     expect(await poller.test(http(port, 'hall'))).toMatchObject({ ok: true });
     expect(seen).toEqual([`Basic ${Buffer.from('reader:not a real one').toString('base64')}`]);
     const unknown = await poller.test(http(port, 'attic'));
     expect(unknown).toMatchObject({ ok: false, stage: 'connect' });
     expect(unknown.message).toMatch(/keeps no log-in “attic”. Add it to log-ins.json/);
+    const elsewhere = await poller.test(http(port, 'hall elsewhere'));
+    expect(elsewhere.message).toMatch(/belongs to another host or port, and is not sent here/);
+    const nowhere = await poller.test(http(port, 'hall without a place'));
+    expect(nowhere.message).toContain(`Write "to": "${HOST}:${port}" beside its password in log-ins.json.`);
     expect(seen).toHaveLength(1);
   });
 });

@@ -159,18 +159,38 @@ export function jsonFinder(where: string, document: unknown): (path: string) => 
   };
 }
 
-/** User name and password by the name under which the server keeps them. */
-export type LogIns = (name: string) => { readonly username: string; readonly password: string } | null;
+/** A user name and a password, and the one destination that they are for. */
+export interface LogIn {
+  readonly username: string;
+  readonly password: string;
+  /** host and port as the channel has them; absent = nobody has said, so it goes nowhere */
+  readonly to?: string;
+}
+/** Log-ins by the name under which the server keeps them. */
+export type LogIns = (name: string) => LogIn | null;
 
-/** The log-in of a channel, none for ''. @throws Refusal of stage `connect` when the server keeps none of that name */
-export function logInOf(where: string, logIns: LogIns, name: string): ReturnType<LogIns> {
+/**
+ * The log-in of a channel, none for ''. A channel is set up by whoever reaches the page; where a password may go is said in a
+ * file that only the server's owner writes.
+ *
+ * @param where host and port that it would be sent to
+ * @throws Refusal of stage `connect` when the server keeps none of that name, or for another destination
+ */
+export function logInOf(where: string, logIns: LogIns, name: string): Pick<LogIn, 'username' | 'password'> | null {
   if (!name) return null;
   const known = logIns(name);
-  if (known) return known;
-  throw wireRefusal(
-    where,
-    'connect',
-    `the server keeps no log-in “${name}”`,
-    'Add it to log-ins.json in its data folder.',
-  );
+  const refuse = (what: string, wayOut: string) => wireRefusal(where, 'connect', what, wayOut);
+  if (!known) throw refuse(`the server keeps no log-in “${name}”`, 'Add it to log-ins.json in its data folder.');
+  const { username, password, to } = known;
+  if (to === undefined)
+    throw refuse(
+      `log-in “${name}” does not say where it belongs`,
+      `Write "to": "${where}" beside its password in log-ins.json.`,
+    );
+  if (to.toLowerCase() !== where.toLowerCase())
+    throw refuse(
+      `log-in “${name}” belongs to another host or port, and is not sent here`,
+      'Give this one a log-in of its own.',
+    );
+  return { username, password };
 }

@@ -3,10 +3,14 @@ import { join } from 'node:path';
 import { object, string } from 'yup';
 import type { LogIns } from '../channels/wire.ts';
 
-const schema = object({ username: string().required(), password: string().required() });
+const schema = object({
+  username: string().required(),
+  password: string().required(),
+  to: string().max(300).optional(),
+});
 
 /**
- * Log-ins to devices, by name, from `log-ins.json` in the data folder: `{ "hall": { "username": …, "password": … } }`.
+ * Log-ins to devices, by name, from `log-ins.json` in the data folder: `{ "hall": { "to": "192.168.1.20:1883", "username": …, "password": … } }`.
  * Kept out of the database, so that no export and no answer can carry them. Read anew each time: no restart after a change.
  */
 export function logInsIn(folder: string): LogIns {

@@ -1,4 +1,5 @@
 import { connectAsync } from 'mqtt';
+import { logInOf } from '../channels/wire.ts';
 import { logInsIn } from '../config/log-ins.ts';
 import { tellingIn, type Telling } from '../config/telling.ts';
 
@@ -93,8 +94,7 @@ async function publish(
   folder: string,
   told: Told,
 ): Promise<void> {
-  const known = logIn ? logInsIn(folder)(logIn) : null;
-  if (logIn && !known) throw new Error(`there is no log-in “${logIn}” in log-ins.json`);
+  const known = logInOf(`${host}:${port}`, logInsIn(folder), logIn ?? '');
   const client = await connectAsync(
     `mqtt://${host}:${port}`,
     { ...(known ?? {}), connectTimeout: TIMEOUT_MS, reconnectPeriod: 0 },
