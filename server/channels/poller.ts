@@ -77,7 +77,8 @@ export class Poller {
     this.heldBack.set(channelId, config);
     const message =
       'Not read since the start, because the two starts before died soon. Read it again when you are ready.';
-    this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
+    // Stale, not off: a channel that should speak and does not is told by an alarm, also where nobody looks at a page.
+    this.hub.publish({ event: 'state', data: { channelId, state: 'stale', message } });
   }
 
   /** Ids of the channels that wait for somebody's word. */

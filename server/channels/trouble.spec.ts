@@ -239,7 +239,7 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     poller.holdBack('c1', modbus(portOf(tcp)));
     poller.holdBack('typed', channelSchema.cast({ kind: 'hand' }));
     expect([poller.held, calls]).toEqual([['c1'], 0]);
-    expect(hub.stateOf('c1')).toMatchObject({ state: 'off', message: expect.stringMatching(/died soon/) as string });
+    expect(hub.stateOf('c1')).toMatchObject({ state: 'stale', message: expect.stringMatching(/died soon/) as string });
     poller.release('c1');
     await until((m) => isState(m, 'live'));
     expect(poller.held).toEqual([]);
