@@ -324,7 +324,8 @@ describe('the shelf', () => {
 });
 
 describe('twelve devices that were offline', () => {
-  it('come back at once with 200 facts each: every fact is there once, in the order of its device', async () => {
+  // 200 each are what a device sends at once: they were tried, and cost ten seconds of every run of the tests.
+  it('come back at once with 50 facts each: every fact is there once, in the order of its device', async () => {
     const house = await testApplication();
     const app = () => request(house.app);
     await app().post('/api/sensors').send(RESERVOIR);
@@ -332,7 +333,7 @@ describe('twelve devices that were offline', () => {
     const points = [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }];
     const { runId } = (await app().post('/api/runs').send({ sensorId, points, school: 'statistical' })).body as RunView;
     const facts = (device: string) =>
-      Array.from({ length: 200 }, (_, i) => ({
+      Array.from({ length: 50 }, (_, i) => ({
         ...fromPhone(i + 1, { type: 'noted', text: `${device}, ${i + 1}` }),
         device,
       }));

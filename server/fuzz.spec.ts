@@ -10,7 +10,7 @@ import { RESERVOIR } from './testing/cast.ts';
 import { fuzz, routesOf, type FuzzRequest } from './testing/fuzz.ts';
 
 /** Requests here, and in the long form of `npm run report:fuzz`. */
-const COUNT = Number(process.env['FRUSTUM_FUZZ'] ?? 400);
+const COUNT = Number(process.env['FRUSTUM_FUZZ'] ?? 250);
 const SEED = Number(process.env['FRUSTUM_FUZZ_SEED'] ?? 4870);
 
 const PATIENCE_MS = 10_000;
