@@ -16,7 +16,7 @@ export const within = (label: string, low: number, high: number, unit: string) =
 export const whole = (label: string, low: number, high: number) =>
   within(label, low, high, '').integer(`${label} is a whole number.`);
 
-/** Without blanks around it; what is no text stays as it is, to be named as such. */
+/** Cuts blanks at both ends of a text. Anything else is handed on, so that the schema can name what it is. */
 export const trimmed = (value: unknown): unknown => (typeof value === 'string' ? value.trim() : value);
 
 /** Years that anything here can have happened in, or can expire in. */

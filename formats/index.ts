@@ -21,7 +21,7 @@ export { decodeLotTable, type LotTable } from './lot-table/lot-table.ts';
 export { decodeTrace, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';
 
 // What devices send
-export { figureOf, pointedAt, type Pointed } from './wire/json-pointer.ts';
+export { figureOf, kindOf, pointedAt, type Pointed } from './wire/json-pointer.ts';
 export { decodeRegisters, REGISTER_TYPES, registersOf, type RegisterType, type WordOrder } from './wire/registers.ts';
 export { decodeSenml, type SenmlPack, type SenmlRecord } from './wire/senml.ts';
 

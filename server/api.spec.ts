@@ -95,7 +95,7 @@ describe('from nothing to the next due date, over the API', () => {
     expect(view.events.map((e) => e.seq)).toEqual(Array.from({ length: 11 }, (_, i) => i + 1));
   });
 
-  it('one number twice: the same event counts once, also in one batch; another one under that number is refused', async () => {
+  it('an event that is sent twice is kept once; another event under the same number is refused', async () => {
     const send = (...events: object[]) => api().post(`/api/runs/${runId}/events`).send({ events });
     const note = (text: string) => fromPhone(15, { type: 'noted', text });
     const before = ((await api().get(`/api/runs/${runId}`)).body as RunView).events.length;
@@ -276,7 +276,7 @@ describe('every edge is checked', () => {
 });
 
 describe('where it listens', () => {
-  const env = { port: '0', data: 'x', logLevel: 'silent', demoBundle: undefined, handsUrl: undefined, watchedMs: undefined, pollAlways: undefined }; // prettier-ignore
+  const env = { port: '0', data: 'x', logLevel: 'silent', demoBundle: undefined, handsUrl: undefined, watchedMs: undefined, pollAlways: undefined, allow: undefined }; // prettier-ignore
 
   it.each([undefined, '', 'localhost', '127.0.0.1', '127.8.9.1', '::1'])('this machine: HOST=%s', (host) => {
     expect(checkConfig({ ...env, host }).host).toBe(host || '127.0.0.1');

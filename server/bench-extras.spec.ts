@@ -1,10 +1,11 @@
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { deflateSync } from 'node:zlib';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LotRow, OutlookView, Problem, ProcedureRow, RunView, SensorView } from '@frustum/contract';
 import { replay } from '@frustum/core';
+import { print } from './services/printer.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 
@@ -85,16 +86,42 @@ describe('a photo as witness', () => {
     await abandon(runId);
   });
 
-  it('one whose inside is broken does not take the record along', async () => {
+  it('one whose inside is broken is refused, and if it breaks later does not take the record along', async () => {
     const { runId } = await starts();
+    const folder = join(it_.context.config.dataFolder, 'photos');
+    const files = readdirSync(folder).length;
     const whole = picture();
     const at = whole.indexOf('IDAT') + 4;
     const broken = Buffer.concat([whole.subarray(0, at), Buffer.alloc(4, 7), whole.subarray(at + 4)]);
-    const kept = await api().post(`/api/runs/${runId}/photos`).set('content-type', 'image/png').send(broken);
-    const { photoId } = kept.body as { photoId: string };
+    const keep = (bytes: Buffer) =>
+      api().post(`/api/runs/${runId}/photos`).set('content-type', 'image/png').send(bytes);
+    expect(((await keep(broken)).body as Problem).code).toBe('not-an-image');
+    expect(readdirSync(folder)).toHaveLength(files);
+    const { photoId } = (await keep(whole)).body as { photoId: string };
+    writeFileSync(join(folder, photoId), broken);
     await send(runId, { type: 'photographed', photoId, stepId: 'hold', typed: '' });
     const record = await api().get(`/api/runs/${runId}/record.pdf`).buffer(true);
     expect([record.status, (record.body as Buffer).subarray(0, 5).toString()]).toEqual([200, '%PDF-']);
+    await abandon(runId);
+  });
+
+  it('the forty-first of a run is refused and leaves no file', async () => {
+    const { runId } = await starts();
+    const folder = join(it_.context.config.dataFolder, 'photos');
+    const before = readdirSync(folder).length;
+    const keep = () => api().post(`/api/runs/${runId}/photos`).set('content-type', 'image/png').send(picture());
+    for (let i = 0; i < 40; i++) expect((await keep()).status).toBe(201);
+    expect(((await keep()).body as Problem).code).toBe('too-many-photos');
+    expect(readdirSync(folder)).toHaveLength(before + 40);
+    await abandon(runId);
+  });
+
+  it('a record that takes longer than it may is ended, and the next one is printed', async () => {
+    const { runId } = await starts();
+    const { events } = (await api().get(`/api/runs/${runId}`)).body as RunView;
+    const job = { runId, siteName: 'A', place: 'B', serial: '1', events, photos: {} };
+    await expect(print(job, { milliseconds: 1, megabytes: 256 })).rejects.toThrow(/not printed within 1 ms/);
+    expect((await print(job)).subarray(0, 5).toString()).toBe('%PDF-');
     await abandon(runId);
   });
 

@@ -46,7 +46,12 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     store: keeping(store),
     journal: NO_JOURNAL,
     hub,
-    poller: new Poller(hub, { logIns: logInsIn(config.dataFolder), watchedMs: config.watchedMs, now: overrides.now }),
+    poller: new Poller(hub, {
+      logIns: logInsIn(config.dataFolder),
+      reach: { allowed: config.allowed, ownPorts: [config.port] },
+      watchedMs: config.watchedMs,
+      now: overrides.now,
+    }),
     fleets: new Fleets(overrides.now),
     beside: new Beside(),
     cones: new KeptCones(),

@@ -36,6 +36,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'not-plain': 400,
   'other-origin': 403,
   'too-large': 413,
+  'image-too-large': 413,
   'too-many': 429,
 };
 

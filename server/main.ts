@@ -6,7 +6,7 @@ import { CATALOGUE, Refusal } from '@frustum/core';
 import { decodeBundle } from '@frustum/formats';
 import { makeApp } from './app.ts';
 import { Recorder } from './channels/recorder.ts';
-import { checkConfig } from './config/config.ts';
+import { checkConfig, type Config } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { makeContext } from './context.ts';
 import { loadBundle } from './services/load-bundle.ts';
@@ -41,7 +41,7 @@ const built = import.meta.filename.endsWith('.js');
 const root = built ? join(here, '..') : here;
 
 async function main(): Promise<void> {
-  const config = checkConfig(readEnv(process.env));
+  const wanted = checkConfig(readEnv(process.env));
   const since = new Date().toISOString();
   let app: RequestListener | null = null;
   /** who came while the database was opening: answered as soon as it is, instead of never */
@@ -58,13 +58,15 @@ async function main(): Promise<void> {
         error.code === 'EADDRINUSE'
           ? new Refusal(
               'port-in-use',
-              `Port ${config.port} is in use on ${config.host}. Stop what listens there, or set PORT to another one, such as PORT=${config.port + 10}.`,
+              `Port ${wanted.port} is in use on ${wanted.host}. Stop what listens there, or set PORT to another one, such as PORT=${wanted.port + 10}.`,
             )
           : error,
       ),
     );
-    http.listen(config.port, config.host, () => resolve((http.address() as { port: number }).port));
+    http.listen(wanted.port, wanted.host, () => resolve((http.address() as { port: number }).port));
   });
+  // Port 0 asks the system for one: from here on it is known.
+  const config: Config = { ...wanted, port };
   const url = `http://${config.host === '::1' ? '[::1]' : 'localhost'}:${port}`;
   const unlock = await lockFolder(config.dataFolder, since, url);
   const start = noteStart(join(config.dataFolder, 'starts.json'), since);

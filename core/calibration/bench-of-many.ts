@@ -113,7 +113,7 @@ export function cupInUse({ state }: OnTheBench): string | null {
 
 const cupOf = (state: RunState, step: Step) => state.plan.points[step.pointIndex!]?.standard.id ?? null;
 
-/** The run whose sensor stands in the way of another one's next cup; null when there is room. */
+/** The run whose sensor still occupies the cup that another run needs next; null when the cup is free. */
 export function waitsFor(
   one: OnTheBench,
   all: readonly OnTheBench[],

@@ -32,7 +32,7 @@ describe('standards that a run can be made of', () => {
     ],
     ['ferrocyanide for glass', loop('ph'), ['ferrocyanide'], /is no standard/],
     ['chloride for ammonium', AMMONIUM, ['chloride-46', 'chloride-319'], /no standard for ammonium tips/],
-    ['the same cup twice', loop('ph'), ['technical-7.00', 'technical-7.00'], /“7.00” is there more than once/],
+    ['the same cup twice', loop('ph'), ['technical-7.00', 'technical-7.00'], /“7.00” stands in the list twice/],
     [
       'one for a tip that needs two',
       loop('ion', { settings: { ion: 'chloride' } }),

@@ -50,7 +50,7 @@ export function pointsTrouble(loop: PouredFor, kind: ProcedureKind, standards: r
   const most = loop.family === 'ion' ? 2 : 1;
   const twice = standards.find((s) => standards.filter((o) => o.id === s.id).length > most);
   if (twice)
-    return `“${twice.name}” is there more than once, and a second cup of it adds nothing. Take it out, or pick another one.`;
+    return `“${twice.name}” stands in the list twice. A second cup of the same buffer adds nothing: take one out, or pick another buffer.`;
   const sensor = ofSensor(standards);
   if (!sensor.length) return 'Pick a standard: without one there is nothing to compare with.';
   if (sensor.length > family.points.most)

@@ -220,7 +220,7 @@ test('a two-point pH run on a phone takes at most 8 taps beyond handling the pro
       const moved = expect(operator.step).not.toHaveAttribute('data-step', id, { timeout: 30_000 });
       await moved.catch(async () => {
         const wiggled = page.getByRole('button', { name: /^Wiggled/ });
-        // The house’s clock is faster than life: a wiggle that fell between two samples is said, and is no tap of a real run.
+        // The stand-in’s clock runs fast, so a wiggle can fall between two samples. The application then asks; a real run would have seen it.
         if (await wiggled.isVisible()) await wiggled.click();
         await expect(operator.step).not.toHaveAttribute('data-step', id, { timeout: 90_000 });
       });

@@ -40,14 +40,30 @@ function stepInto(value: unknown, key: string): { value: unknown } | undefined {
   return { value: (value as Record<string, unknown>)[key] };
 }
 
+/** Names of fields as instruments have them: short and plain. What is not may be somebody's text, and is not repeated. */
+const PLAIN_KEY = /^[\w .:-]{1,24}$/;
+
 function whatIsThere(value: unknown): string {
-  if (Array.isArray(value)) return `it is a list of ${value.length}`;
-  if (typeof value === 'object' && value !== null) {
-    const keys = Object.keys(value);
-    const some = keys.slice(0, 6).join(', ');
-    return keys.length ? `it has ${some}${keys.length > 6 ? ', …' : ''}` : 'it is empty';
-  }
-  return `it is ${JSON.stringify(value)?.slice(0, 40) ?? 'nothing'}`;
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return `it is ${kindOf(value)}`;
+  const keys = Object.keys(value);
+  if (!keys.length) return 'it is empty';
+  const some = keys.filter((key) => PLAIN_KEY.test(key)).slice(0, 6);
+  return some.length
+    ? `it has ${some.join(', ')}${keys.length > some.length ? ', …' : ''}`
+    : `it has ${keys.length} fields`;
+}
+
+/**
+ * What a value in a document is, without a word of what it says: an address may lead to a page that is not ours to show.
+ *
+ * @example kindOf('secret') // 'a text'
+ */
+export function kindOf(value: unknown): string {
+  if (value === null || value === undefined) return 'nothing';
+  if (Array.isArray(value)) return `a list of ${value.length}`;
+  if (typeof value === 'object') return 'an object';
+  if (typeof value === 'boolean') return 'true or false';
+  return typeof value === 'number' ? 'a number' : 'a text';
 }
 
 /**

@@ -91,8 +91,8 @@ describe('JSON pointers: RFC 6901', () => {
     expect(no('/probe/0')).toBe('There is no “probe” at the top; it has probes, site.');
     expect(no('/probes/1/mv')).toBe('There is no “1” at /probes; it is a list of 1.');
     expect(no('/probes/01')).toMatch(/no “01”/);
-    expect(no('/site/name')).toBe('There is no “name” at /site; it is "A".');
-    expect(no('/x', null)).toBe('There is no “x” at the top; it is null.');
+    expect(no('/site/name')).toBe('There is no “name” at /site; it is a text.');
+    expect(no('/x', null)).toBe('There is no “x” at the top; it is nothing.');
     expect(no('probes')).toMatch(/does not begin with/);
     // What every object inherits is no value of the device's.
     expect(no('/constructor')).toMatch(/no “constructor”/);

@@ -1,4 +1,8 @@
+import { request as overHttp, type IncomingMessage } from 'node:http';
+import { request as overHttps } from 'node:https';
 import type { HttpJsonConfig } from '@frustum/contract';
+import { Refusal } from '@frustum/core';
+import { reachedLookup, requireReached, type Reach } from './reach.ts';
 import {
   jsonFinder,
   logInOf,
@@ -18,12 +22,14 @@ const MOST_BYTES = 256 * 1024;
 export class HttpJsonWire implements Wire {
   private readonly config: HttpJsonConfig;
   private readonly logIns: LogIns;
+  private readonly reach: Reach;
   private readonly where: string;
   private readonly ended = new AbortController();
 
-  constructor(config: HttpJsonConfig, logIns: LogIns) {
+  constructor(config: HttpJsonConfig, logIns: LogIns, reach: Reach) {
     this.config = config;
     this.logIns = logIns;
+    this.reach = reach;
     // Not by URL: one that cannot be (a port of 99999) must fail at the reading, in words, not at the start.
     this.where = /^https?:\/\/([^/?#]+)/i.exec(config.url)?.[1] ?? config.url;
   }
@@ -38,44 +44,63 @@ export class HttpJsonWire implements Wire {
 
   private async document(): Promise<unknown> {
     const { config, where } = this;
-    const text = await this.text().catch((error: unknown) => {
-      const known = error as { code?: string; message?: string; cause?: { message?: string } };
-      if (known.code === 'device-unreachable') throw error;
-      throw wireRefusal(where, stageOf(error, 'connect'), known.cause?.message ?? known.message ?? 'no answer');
+    const late = AbortSignal.timeout(TIMEOUT_MS);
+    const text = await this.text(AbortSignal.any([late, this.ended.signal])).catch((error: unknown) => {
+      if (error instanceof Refusal) throw error;
+      if (late.aborted) throw wireRefusal(where, 'time out', `no whole answer within ${TIMEOUT_MS / 1000} s`);
+      throw wireRefusal(where, stageOf(error, 'connect'), (error as Error).message);
     });
     try {
       return JSON.parse(text) as unknown;
     } catch {
-      throw wireRefusal(where, 'decode', `${config.url} answered no JSON but “${text.slice(0, 40)}”`);
+      throw wireRefusal(
+        where,
+        'decode',
+        `${config.url} answered no JSON but ${text.length ? `${text.length} characters of something else` : 'nothing'}`,
+      );
     }
   }
 
-  private async text(): Promise<string> {
-    const { config, where } = this;
-    const logIn = logInOf(where, this.logIns, config.logIn);
-    const secret = logIn && Buffer.from(`${logIn.username}:${logIn.password}`).toString('base64');
-    const response = await fetch(config.url, {
-      headers: { accept: 'application/json', ...(secret ? { authorization: `Basic ${secret}` } : {}) },
+  private async text(signal: AbortSignal): Promise<string> {
+    const { where } = this;
+    const response = await this.asked(signal);
+    const { statusCode = 0 } = response;
+    if (statusCode < 200 || statusCode > 299) {
+      response.destroy();
       // A redirect could lead to anywhere; the operator gave one address.
-      redirect: 'error',
-      signal: AbortSignal.any([AbortSignal.timeout(TIMEOUT_MS), this.ended.signal]),
-    });
-    if (!response.ok) {
-      await response.body?.cancel();
-      throw wireRefusal(
-        where,
-        'read',
-        `it answered ${response.status} ${response.statusText}`.trim(),
-        'Check the address.',
-      );
+      const what = statusCode >= 300 && statusCode < 400 ? 'it sends on to another address' : 'it answered';
+      throw wireRefusal(where, 'read', `${what} (${statusCode})`, 'Check the address.');
     }
-    const parts: Uint8Array[] = [];
+    const parts: Buffer[] = [];
     let size = 0;
-    for await (const part of response.body ?? []) {
-      size += (part as Uint8Array).length;
+    for await (const part of response) {
+      size += (part as Buffer).length;
       if (size > MOST_BYTES) throw wireRefusal(where, 'read', `the answer has more than ${MOST_BYTES / 1024} KiB`);
-      parts.push(part);
+      parts.push(part as Buffer);
     }
     return Buffer.concat(parts).toString('utf8');
+  }
+
+  private asked(signal: AbortSignal): Promise<IncomingMessage> {
+    const { config, where, reach } = this;
+    const url = new URL(config.url);
+    const secure = url.protocol === 'https:';
+    const port = Number(url.port) || (secure ? 443 : 80);
+    requireReached(url.hostname, port, reach);
+    const logIn = logInOf(where, this.logIns, config.logIn);
+    return new Promise((resolve, reject) => {
+      const request = (secure ? overHttps : overHttp)(
+        url,
+        {
+          headers: { accept: 'application/json' },
+          ...(logIn ? { auth: `${logIn.username}:${logIn.password}` } : {}),
+          lookup: reachedLookup(port, reach),
+          signal,
+        },
+        resolve,
+      );
+      request.once('error', reject);
+      request.end();
+    });
   }
 }

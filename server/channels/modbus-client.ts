@@ -1,7 +1,8 @@
 import { Socket } from 'node:net';
 import { client as clients } from 'jsmodbus';
-import type { Refusal } from '@frustum/core';
+import { Refusal } from '@frustum/core';
 import { CheckedFrames } from './modbus-frames.ts';
+import { PRIVATE_ONLY, reachedLookup, requireReached, type Reach } from './reach.ts';
 import { stageOf, wireRefusal, type Stage } from './wire.ts';
 
 type TcpClient = InstanceType<typeof clients.TCP>;
@@ -24,13 +25,15 @@ export class ModbusConnection {
   private readonly host: string;
   private readonly port: number;
   private readonly unitId: number;
+  private readonly reach: Reach;
   private open: { readonly socket: Socket; readonly client: TcpClient; readonly frames: CheckedFrames } | null = null;
   private opening: Promise<TcpClient> | null = null;
 
-  constructor(host: string, port: number, unitId: number) {
+  constructor(host: string, port: number, unitId: number, reach: Reach = PRIVATE_ONLY) {
     this.host = host;
     this.port = port;
     this.unitId = unitId;
+    this.reach = reach;
   }
 
   /**
@@ -64,6 +67,7 @@ export class ModbusConnection {
   private client(): Promise<TcpClient> {
     if (this.open && !this.open.socket.destroyed) return Promise.resolve(this.open.client);
     this.opening ??= new Promise<TcpClient>((resolve, reject) => {
+      requireReached(this.host, this.port, this.reach);
       const socket = new Socket();
       const frames = new CheckedFrames(socket, this.unitId);
       // Before it connects: the client learns from the socket's events that it is online. It listens and writes, no more.
@@ -75,7 +79,9 @@ export class ModbusConnection {
         this.open = { socket, client, frames };
         resolve(client);
       });
-      socket.on('error', (error) => reject(this.refuse(stageOf(error, 'connect'), error.message)));
+      socket.on('error', (error) =>
+        reject(error instanceof Refusal ? error : this.refuse(stageOf(error, 'connect'), error.message)),
+      );
       socket.once('close', () => {
         clearTimeout(late);
         const { trouble } = frames;
@@ -83,7 +89,8 @@ export class ModbusConnection {
           trouble ? this.refuse('read', trouble) : this.refuse('time out', 'no answer, or the connection was closed'),
         );
       });
-      socket.connect({ host: this.host, port: this.port });
+      const { host, port, reach } = this;
+      socket.connect({ host, port, lookup: reachedLookup(port, reach) });
     }).finally(() => (this.opening = null));
     return this.opening;
   }

@@ -59,8 +59,7 @@ export class CheckedFrames extends EventEmitter {
     this.rest = Buffer.concat([this.rest, bytes]);
     while (!this.trouble && this.rest.length >= HEADER) {
       const length = this.rest.readUInt16BE(4);
-      if (length < LENGTH.least || length > LENGTH.most)
-        return this.end(`a frame of ${length} bytes is none of Modbus`);
+      if (length < LENGTH.least || length > LENGTH.most) return this.end(`no Modbus frame has ${length} bytes`);
       if (this.rest.length < HEADER + length) return;
       const frame = Buffer.from(this.rest.subarray(0, HEADER + length));
       this.rest = this.rest.subarray(HEADER + length);

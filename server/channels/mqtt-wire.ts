@@ -1,8 +1,10 @@
 import { createConnection } from 'node:net';
 import { MqttClient } from 'mqtt';
 import type { MqttConfig } from '@frustum/contract';
+import { Refusal } from '@frustum/core';
 import { decodeSenml } from '@frustum/formats';
 import { bounded } from './mqtt-bound.ts';
+import { reachedLookup, requireReached, type Reach } from './reach.ts';
 import {
   jsonFinder,
   logInOf,
@@ -21,6 +23,9 @@ const UNREAD_MS = 15_000;
 /** No instrument says more than this in one message. */
 const MOST_BYTES = 256 * 1024;
 
+/** Units as RFC 8428 registers them. What is longer may be somebody’s text, and is not repeated. */
+const PLAIN_UNIT = /^[\w/%°µ·*^()-]{0,12}$/;
+
 interface Waiting {
   readonly resolve: (text: string) => void;
   readonly reject: (error: Error) => void;
@@ -33,6 +38,7 @@ interface Waiting {
 export class MqttWire implements Wire {
   private readonly config: MqttConfig;
   private readonly logIns: LogIns;
+  private readonly reach: Reach;
   private readonly where: string;
   private client: MqttClient | null = null;
   private unread: { readonly text: string; readonly atMs: number } | null = null;
@@ -41,9 +47,10 @@ export class MqttWire implements Wire {
   private trouble: Error | null = null;
   private waiting: Waiting | null = null;
 
-  constructor(config: MqttConfig, logIns: LogIns) {
+  constructor(config: MqttConfig, logIns: LogIns, reach: Reach) {
     this.config = config;
     this.logIns = logIns;
+    this.reach = reach;
     this.where = `${config.host}:${config.port}`;
   }
 
@@ -57,7 +64,11 @@ export class MqttWire implements Wire {
     try {
       document = JSON.parse(text);
     } catch {
-      throw wireRefusal(this.where, 'decode', `${this.config.topic} carries no JSON but “${text.slice(0, 40)}”`);
+      throw wireRefusal(
+        this.where,
+        'decode',
+        `${this.config.topic} carries no JSON but ${text.length} characters of something else`,
+      );
     }
     const find = this.config.format === 'senml' ? this.fromSenml(document) : jsonFinder(this.where, document);
     return readingOf(this.where, this.config, find);
@@ -78,7 +89,9 @@ export class MqttWire implements Wire {
       this.trouble = wireRefusal(this.where, 'read', `${what} is not taken`);
       this.fail(this.trouble);
     };
-    const client = new MqttClient(() => bounded(createConnection(port, host), MOST_BYTES, tooLong), {
+    requireReached(host, port, this.reach);
+    const socket = () => createConnection({ port, host, lookup: reachedLookup(port, this.reach) });
+    const client = new MqttClient(() => bounded(socket(), MOST_BYTES, tooLong), {
       ...logInOf(this.where, this.logIns, logIn),
       protocol: 'mqtt',
       protocolVersion: version === '5' ? 5 : 4,
@@ -96,7 +109,10 @@ export class MqttWire implements Wire {
       });
     });
     client.on('error', (error) => {
-      this.trouble = wireRefusal(this.where, stageOf(error, 'connect'), error.message || 'no connection');
+      this.trouble =
+        error instanceof Refusal
+          ? error
+          : wireRefusal(this.where, stageOf(error, 'connect'), error.message || 'no connection');
       this.fail(this.trouble);
     });
     client.on('message', (from, payload, { retain }) => {
@@ -162,7 +178,11 @@ export class MqttWire implements Wire {
     return (name: string) => {
       // The last record of a name is the newest in the pack.
       const record = pack.records.findLast((r) => r.name === name);
-      if (record) return { value: record.value, shown: `${record.value} ${record.unit}`.trim() };
+      if (record)
+        return {
+          value: record.value,
+          shown: `${record.value} ${PLAIN_UNIT.test(record.unit) ? record.unit : ''}`.trim(),
+        };
       const there = [...new Set(pack.records.map((r) => r.name))].slice(0, 6).join(', ') || 'no readings';
       throw wireRefusal(this.where, 'address', `the pack has no “${name}”; it has ${there}`);
     };

@@ -6,6 +6,7 @@ import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
+import { PRIVATE_ONLY, type Reach } from './reach.ts';
 import { wireRefusal, withMinus, type LogIns, type Wire, type WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
@@ -39,6 +40,7 @@ export class Poller {
   /** seconds that never run back: the trace's time for devices without a clock */
   private readonly seconds: () => number;
   private readonly logIns: LogIns;
+  private readonly reach: Reach;
   private readonly watchedMs: number;
   private readonly now: () => number;
   /** when this life of the server began: the first epoch of every channel */
@@ -55,12 +57,14 @@ export class Poller {
       readonly seconds?: () => number;
       readonly now?: () => number;
       readonly logIns?: LogIns;
+      readonly reach?: Reach;
       readonly watchedMs?: number;
     } = {},
   ) {
     this.hub = hub;
     this.seconds = options.seconds ?? (() => performance.now() / 1000);
     this.logIns = options.logIns ?? (() => null);
+    this.reach = options.reach ?? PRIVATE_ONLY;
     this.watchedMs = options.watchedMs ?? WATCHED_MS;
     this.now = options.now ?? Date.now;
     this.begunMs = this.now();
@@ -173,7 +177,7 @@ export class Poller {
     }
     const begun = this.seconds();
     const modbus = config.kind === 'modbus' || config.kind === 'modbus-map';
-    const own = modbus ? new ModbusConnection(config.host, config.port, config.unitId) : null;
+    const own = modbus ? new ModbusConnection(config.host, config.port, config.unitId, this.reach) : null;
     const wire = this.wireTo(config, own);
     const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
     try {
@@ -207,8 +211,8 @@ export class Poller {
   }
 
   private wireTo(config: Polled['config'], own: ModbusConnection | null = null): Wire {
-    if (config.kind === 'http-json') return new HttpJsonWire(config, this.logIns);
-    if (config.kind === 'mqtt') return new MqttWire(config, this.logIns);
+    if (config.kind === 'http-json') return new HttpJsonWire(config, this.logIns, this.reach);
+    if (config.kind === 'mqtt') return new MqttWire(config, this.logIns, this.reach);
     const connection = own ?? this.connection(config);
     return config.kind === 'modbus' ? new HouseMapWire(connection, config) : new MappedWire(connection, config);
   }
@@ -216,7 +220,7 @@ export class Poller {
   /** One connection a device and unit: the probes behind it take turns. */
   private connection({ host, port, unitId }: { host: string; port: number; unitId: number }): ModbusConnection {
     const key = `${host}:${port}/${unitId}`;
-    const known = this.connections.get(key) ?? new ModbusConnection(host, port, unitId);
+    const known = this.connections.get(key) ?? new ModbusConnection(host, port, unitId, this.reach);
     this.connections.set(key, known);
     return known;
   }

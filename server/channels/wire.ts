@@ -1,6 +1,6 @@
 import { SIGNALS, type ChannelConfig, type Impedance, type SignalUnit } from '@frustum/contract';
 import { celsius, loopState, Refusal, valueOfCurrent, type Coefficients } from '@frustum/core';
-import { figureOf, pointedAt } from '@frustum/formats';
+import { figureOf, kindOf, pointedAt } from '@frustum/formats';
 
 /** Where a reading can fail, in the order in which it is had. */
 export type Stage =
@@ -155,7 +155,8 @@ export function jsonFinder(where: string, document: unknown): (path: string) => 
   return (path) => {
     const found = pointedAt(document, path);
     if (!found.ok) throw wireRefusal(where, 'address', found.message.replace(/\.$/, ''));
-    return { value: figureOf(found.value), shown: JSON.stringify(found.value)?.slice(0, 60) ?? 'nothing' };
+    const value = figureOf(found.value);
+    return { value, shown: value === null ? kindOf(found.value) : String(value) };
   };
 }
 

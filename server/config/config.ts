@@ -15,6 +15,8 @@ export interface Config {
   readonly watchedMs: number;
   /** channels are read whatever became of earlier starts: where a test pulls plugs on purpose */
   readonly pollAlways: boolean;
+  /** hosts, or host and port, to which channels may lead though they are no private addresses */
+  readonly allowed: readonly string[];
 }
 
 /** Five samples a second: what a person sees as live. */
@@ -58,5 +60,9 @@ export function checkConfig(env: Env): Config {
     handsUrl: env.handsUrl ?? null,
     watchedMs,
     pollAlways: env.pollAlways === '1',
+    allowed: (env.allow ?? '')
+      .split(',')
+      .map((name) => name.trim().toLowerCase())
+      .filter(Boolean),
   };
 }

@@ -8,6 +8,7 @@ export interface Env {
   readonly handsUrl: string | undefined;
   readonly watchedMs: string | undefined;
   readonly pollAlways: string | undefined;
+  readonly allow: string | undefined;
 }
 
 export function readEnv(from: NodeJS.ProcessEnv): Env {
@@ -20,5 +21,6 @@ export function readEnv(from: NodeJS.ProcessEnv): Env {
     handsUrl: from['FRUSTUM_HANDS_URL'],
     watchedMs: from['FRUSTUM_WATCHED_MS'],
     pollAlways: from['FRUSTUM_POLL_ALWAYS'],
+    allow: from['FRUSTUM_ALLOW'],
   };
 }

@@ -1,8 +1,8 @@
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
-import { withoutMetadata, type ImageType } from './image.ts';
+import { requireUnpacks, withoutMetadata, type ImageType } from './image.ts';
 
 /** A photo may have so many bytes; a browser makes its own smaller before it sends them. */
 export const MOST_PHOTO_BYTES = 12_000_000;
@@ -11,19 +11,27 @@ const fileOf = ({ config }: Context, photoId: string) => join(config.dataFolder,
 
 /**
  * Keeps a picture of a display for a run: checked by its own bytes, without metadata, in the data folder, under a name
- * that nobody chose.
+ * that nobody chose. One that is refused leaves no file.
  *
- * @throws Refusal `run-unknown`, `not-an-image`, `too-many-photos`
+ * @throws Refusal `run-unknown`, `not-an-image`, `image-too-large`, `too-many-photos`
  */
 export async function keepPhoto(context: Context, runId: string, sent: unknown): Promise<{ photoId: string }> {
   if (!(await context.store.readRun(runId)))
     throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
-  const { type, bytes } = withoutMetadata(Buffer.isBuffer(sent) ? sent : Buffer.alloc(0));
+  const bare = withoutMetadata(Buffer.isBuffer(sent) ? sent : Buffer.alloc(0));
+  await requireUnpacks(bare);
+  const { type, bytes } = bare;
   const id = context.newId();
-  await mkdir(join(context.config.dataFolder, 'photos'), { recursive: true });
-  await writeFile(fileOf(context, id), bytes, { flag: 'wx', mode: 0o600 });
-  const at = new Date(context.now()).toISOString();
-  await context.store.keepPhoto({ id, runId, type, bytes: bytes.length, at });
+  const file = fileOf(context, id);
+  try {
+    await mkdir(dirname(file), { recursive: true });
+    await writeFile(file, bytes, { flag: 'wx', mode: 0o600 });
+    const at = new Date(context.now()).toISOString();
+    await context.store.keepPhoto({ id, runId, type, bytes: bytes.length, at });
+  } catch (error) {
+    await rm(file, { force: true });
+    throw error;
+  }
   return { photoId: id };
 }
 

@@ -1,39 +1,8 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
 import { Refusal, replay } from '@frustum/core';
-import { recordOf } from '@frustum/formats';
 import type { Context } from '../context.ts';
 import { readPhoto } from './photos.ts';
+import { print } from './printer.ts';
 import { fittedOf, readRun } from './runs.ts';
-
-/** What is used of the PDF library. */
-interface PdfMake {
-  setFonts(fonts: Readonly<Record<string, Readonly<Record<string, string>>>>): void;
-  setUrlAccessPolicy(allowed: (url: string) => boolean): void;
-  setLocalAccessPolicy(allowed: (path: string) => boolean): void;
-  createPdf(document: object): { getBuffer(): Promise<Buffer> };
-}
-
-const require = createRequire(import.meta.url);
-let made: PdfMake | null = null;
-
-/** The library with its own fonts: it fetches nothing, and reads no file but these. */
-function library(): PdfMake {
-  if (made) return made;
-  const pdfmake = require('pdfmake') as PdfMake;
-  const fonts = join(dirname(require.resolve('pdfmake/package.json')), 'fonts/Roboto');
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((path) => path.startsWith(fonts));
-  pdfmake.setFonts({
-    Roboto: {
-      normal: join(fonts, 'Roboto-Regular.ttf'),
-      bold: join(fonts, 'Roboto-Medium.ttf'),
-      italics: join(fonts, 'Roboto-Italic.ttf'),
-      bolditalics: join(fonts, 'Roboto-MediumItalic.ttf'),
-    },
-  });
-  return (made = pdfmake);
-}
 
 /**
  * The printable record of a run, ended or still going.
@@ -56,14 +25,11 @@ export async function printRecord(context: Context, runId: string): Promise<{ na
   }
   const { place } = loop;
   const { serial } = sensor;
-  const make = (pictures: Readonly<Record<string, string>>) => {
-    const of = { runId, siteName, place, serial, state, events: view.events, photos: pictures };
-    return library().createPdf(recordOf(of)).getBuffer();
-  };
-  const pdf = await make(photos).catch((error: unknown) => {
-    // A picture whose inside cannot be read: the record comes without pictures rather than not at all.
+  const job = { runId, siteName, place, serial, events: view.events };
+  const pdf = await print({ ...job, photos }).catch((error: unknown) => {
+    // A picture whose inside cannot be read, or takes too long: the record comes without pictures rather than not at all.
     context.log.warn({ error, runId }, 'a record was printed without its pictures');
-    return make({});
+    return print({ ...job, photos: {} });
   });
   const plain = loop.name
     .toLowerCase()

@@ -32,6 +32,7 @@ export async function testApplication(options: { readonly handsUrl?: string } = 
     handsUrl: options.handsUrl,
     watchedMs: undefined,
     pollAlways: undefined,
+    allow: undefined,
   });
   const context = makeContext(config, store, { now: () => nowMs });
   await store.keepStandards(CATALOGUE);
