@@ -37,5 +37,18 @@ export interface AlarmsView {
   /** the latest first, at most fifty */
   readonly past: readonly AlarmRow[];
   /** where alarms go beside the screen, and what is wrong there */
-  readonly told: { readonly webhook: string | null; readonly mqtt: string | null; readonly trouble: string | null };
+  readonly told: {
+    readonly webhook: string | null;
+    readonly mqtt: string | null;
+    readonly trouble: string | null;
+    /** messages that are still to be told there */
+    readonly waiting: number;
+    /** what could not be told for a day, the latest first */
+    readonly givenUp: readonly {
+      readonly way: string;
+      readonly text: string;
+      readonly at: string;
+      readonly trouble: string;
+    }[];
+  };
 }

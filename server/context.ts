@@ -40,6 +40,7 @@ export interface Context {
 export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
   const hub = overrides.hub ?? new LiveHub(overrides.now);
   const listeners = new Set<() => void>();
+  const { now = Date.now, newId = randomUUID } = overrides;
   return {
     config,
     log: pino({ level: config.logLevel }, pino.destination(2)),
@@ -55,9 +56,9 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     fleets: new Fleets(overrides.now),
     beside: new Beside(),
     cones: new KeptCones(),
-    teller: new Teller(config.dataFolder),
-    now: Date.now,
-    newId: randomUUID,
+    teller: new Teller({ store, folder: config.dataFolder, now, newId }),
+    now,
+    newId,
     changed: () => listeners.forEach((l) => l()),
     onChange: (listener) => {
       listeners.add(listener);

@@ -2,6 +2,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { number, object, string } from 'yup';
 
+/** Where a broker listens if nothing is said. */
+export const MQTT_PORT = 1883;
+
 const schema = object({
   /** gets each alarm as JSON by POST */
   webhook: string()
@@ -20,11 +23,16 @@ const schema = object({
     /** name of a log-in in log-ins.json */
     logIn: string().max(60),
   }).default(undefined),
-}).noUnknown('alarms.json knows “webhook” and “mqtt”');
+  /** so often both are told that the server runs, minutes */
+  heartbeatMinutes: number()
+    .min(1, 'heartbeatMinutes is below 1')
+    .max(1440, 'heartbeatMinutes is above 1440: once a day'),
+}).noUnknown('alarms.json knows “webhook”, “mqtt” and “heartbeatMinutes”');
 
 /** Where alarms are told beside the screen. */
 export interface Telling {
   readonly webhook?: string;
+  readonly heartbeatMinutes?: number;
   readonly mqtt?: { readonly host: string; readonly port?: number; readonly topic: string; readonly logIn?: string };
 }
 

@@ -19,11 +19,12 @@ const SLICE_MS = 12;
 const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: string | null = null): AlarmRow => ({ ...row, runId });
 
 export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
-  const [standing, past, fitted, open] = await Promise.all([
+  const [standing, past, fitted, open, told] = await Promise.all([
     store.readStandingAlarms(),
     store.readPastAlarms(MOST_PAST),
     store.readFittedLoops(),
     store.readOpenRuns(),
+    teller.where(),
   ]);
   const controls = new Map(fitted.map((f) => [f.sensor.id, f.loop.controls]));
   const runOf = ({ kind, sensorId }: AlarmRecord) =>
@@ -32,7 +33,7 @@ export async function readAlarms({ store, teller }: Context): Promise<AlarmsView
   return {
     standing: [...standing].sort(worst).map((a) => rowOf(a, runOf(a))),
     past: past.map((a) => rowOf(a)),
-    told: teller.where,
+    told,
   };
 }
 
@@ -40,16 +41,15 @@ export async function readAlarms({ store, teller }: Context): Promise<AlarmsView
 export async function acknowledge(context: Context, id: string): Promise<AlarmRow> {
   const { store, now, teller } = context;
   const at = new Date(now()).toISOString();
-  const done = await store.acknowledgeAlarm(id, LOCAL_OPERATOR, at);
   const alarm = (await store.readStandingAlarms()).find((a) => a.id === id);
   if (!alarm)
     throw new Refusal('alarm-unknown', 'This alarm is over, or there is none. Look at the list again.', { id });
-  if (done) {
-    const { kind, text } = alarm;
-    void teller.tell({ event: 'acknowledged', at, id, kind, text, by: LOCAL_OPERATOR });
-    context.changed();
-  }
-  return rowOf(alarm);
+  const { kind, text } = alarm;
+  const told = teller.queued([{ event: 'acknowledged', at, id, kind, text, by: LOCAL_OPERATOR }]);
+  if (!(await store.acknowledgeAlarm(id, LOCAL_OPERATOR, at, told))) return rowOf(alarm);
+  teller.wake();
+  context.changed();
+  return rowOf({ ...alarm, acknowledgedAt: at, acknowledgedBy: LOCAL_OPERATOR });
 }
 
 /** Raises an alarm once for each cause, and ends it when its cause is gone. */
@@ -109,13 +109,13 @@ export class AlarmWatch {
         clearedAt: null,
       }));
     if (!over.length && !raised.length) return false;
-    await store.changeAlarms(
-      raised,
-      over.map((a) => a.id),
-      at,
-    );
-    for (const { id, kind, text } of raised) void teller.tell({ event: 'raised', at, id, kind, text, by: '' });
-    for (const { id, kind, text } of over) void teller.tell({ event: 'over', at, id, kind, text, by: '' });
+    const told = teller.queued([
+      ...raised.map(({ id, kind, text }) => ({ event: 'raised' as const, at, id, kind, text, by: '' })),
+      ...over.map(({ id, kind, text }) => ({ event: 'over' as const, at, id, kind, text, by: '' })),
+    ]);
+    const ended = over.map((a) => a.id);
+    await store.changeAlarms(raised, ended, at, told);
+    teller.wake();
     this.context.changed();
     return true;
   }

@@ -14,7 +14,7 @@ const headOf = (width: number, height: number, [depth, colour, interlaced] = [8,
   const head = Buffer.alloc(13);
   head.writeUInt32BE(width);
   head.writeUInt32BE(height, 4);
-  [head[8], head[9], head[12]] = [depth!, colour!, interlaced!];
+  [head[8], head[9], head[12]] = [depth, colour, interlaced];
   return chunk('IHDR', head);
 };
 const pngOf = (head: Buffer, lines: Buffer, ...more: Buffer[]) =>

@@ -4,6 +4,10 @@ import { WRITERS, type Store } from './commands/index.ts';
 const LEAVE_PLACES: ReadonlySet<string> = new Set([
   'acknowledgeAlarm',
   'changeAlarms',
+  'queueMessages',
+  'dropMessages',
+  'noteUntold',
+  'forgetGivenUp',
   'addLot',
   'endLot',
   'keepPhoto',

@@ -1,6 +1,7 @@
 import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { alarms } from '../schema/index.ts';
+import { queueMessages, type NewMessage } from './alarm-messages.ts';
 
 export type AlarmRecord = typeof alarms.$inferSelect;
 
@@ -19,13 +20,15 @@ export async function readAlarmsOf(db: Reader, sensorId: string): Promise<AlarmR
   return db.select().from(alarms).where(eq(alarms.sensorId, sensorId)).orderBy(alarms.raisedAt);
 }
 
-/** Raises what is new and ends what is over, in one go. A cause that stands already is not raised again. */
+/** Raises what is new and ends what is over, and queues what is told of it, in one go. A cause that stands already is not raised again. */
 export async function changeAlarms(
   tx: Transaction,
   raised: readonly AlarmRecord[],
   over: readonly string[],
   at: string,
+  messages: readonly NewMessage[] = [],
 ): Promise<void> {
+  await queueMessages(tx, messages);
   if (over.length)
     await tx
       .update(alarms)
@@ -39,11 +42,18 @@ export async function changeAlarms(
 }
 
 /** @returns false when there is no such alarm, or somebody was faster */
-export async function acknowledgeAlarm(tx: Transaction, id: string, by: string, at: string): Promise<boolean> {
+export async function acknowledgeAlarm(
+  tx: Transaction,
+  id: string,
+  by: string,
+  at: string,
+  messages: readonly NewMessage[] = [],
+): Promise<boolean> {
   const done = await tx
     .update(alarms)
     .set({ acknowledgedAt: at, acknowledgedBy: by })
     .where(and(eq(alarms.id, id), isNull(alarms.acknowledgedAt)))
     .returning({ id: alarms.id });
+  if (done.length > 0) await queueMessages(tx, messages);
   return done.length > 0;
 }

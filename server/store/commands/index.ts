@@ -1,4 +1,12 @@
 import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
+import {
+  dropMessages,
+  forgetGivenUp,
+  noteUntold,
+  queueMessages,
+  readUntold,
+  readWaitingMessages,
+} from './alarm-messages.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
@@ -27,6 +35,8 @@ export const READERS = {
   readAlarmsOf,
   readPastAlarms,
   readStandingAlarms,
+  readWaitingMessages,
+  readUntold,
   readFittedLoops,
   readStandards,
   readLots,
@@ -51,6 +61,10 @@ export const READERS = {
 export const WRITERS = {
   acknowledgeAlarm,
   changeAlarms,
+  queueMessages,
+  dropMessages,
+  noteUntold,
+  forgetGivenUp,
   addSensor,
   addLot,
   endLot,

@@ -1,3 +1,4 @@
+export { alarmMessages, type AlarmMessage } from './alarm-messages.ts';
 export { alarms } from './alarms.ts';
 export { channels } from './channels.ts';
 export { doses } from './doses.ts';
