@@ -66,6 +66,7 @@ export type {
   LiveState,
   LoopRow,
   LotRow,
+  ClockDoubt,
   MarginsView,
   OpenRunRow,
   OutlookView,

@@ -81,11 +81,20 @@ export interface LoopRow {
   readonly openRunId: string | null;
 }
 
+/** Why the time of the server's computer is not believed, what it said then, and what is reckoned with from there on, epoch ms. */
+export interface ClockDoubt {
+  readonly because: 'before-newest' | 'jumped';
+  readonly saidMs: number;
+  readonly reckonedMs: number;
+}
+
 export interface MarginsView {
   readonly nowMs: number;
   readonly demo: boolean;
   /** channels that are not read since a start, because the two before it died soon: by id */
   readonly held: readonly string[];
+  /** why the time of the server's computer is not believed; null when it is */
+  readonly clock: ClockDoubt | null;
   readonly rows: readonly LoopRow[];
 }
 

@@ -5,6 +5,7 @@ import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
 import { Fleets } from './services/fleet.ts';
 import { Beside } from './services/beside.ts';
+import { SystemClock } from './services/system-clock.ts';
 import { Teller } from './services/tell.ts';
 import { KeptCones } from './services/margins.ts';
 import { logInsIn } from './config/log-ins.ts';
@@ -28,7 +29,9 @@ export interface Context {
   readonly cones: KeptCones;
   /** tells alarms beyond the screen */
   readonly teller: Teller;
-  /** epoch milliseconds */
+  /** whether the computer's time can be believed */
+  readonly clock: SystemClock;
+  /** epoch milliseconds, by that clock */
   readonly now: () => number;
   readonly newId: () => string;
   /** tells every open screen that sensors or runs have changed */
@@ -38,9 +41,10 @@ export interface Context {
 
 /** Joins the parts; a test hands in its own clock, ids or store. */
 export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
-  const hub = overrides.hub ?? new LiveHub(overrides.now);
   const listeners = new Set<() => void>();
-  const { now = Date.now, newId = randomUUID } = overrides;
+  const clock = overrides.clock ?? new SystemClock(null);
+  const { now = clock.now, newId = randomUUID } = overrides;
+  const hub = overrides.hub ?? new LiveHub(now);
   return {
     config,
     log: pino({ level: config.logLevel }, pino.destination(2)),
@@ -51,12 +55,13 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
       logIns: logInsIn(config.dataFolder),
       reach: { allowed: config.allowed, ownPorts: [config.port] },
       watchedMs: config.watchedMs,
-      now: overrides.now,
+      now,
     }),
-    fleets: new Fleets(overrides.now),
+    fleets: new Fleets(now),
     beside: new Beside(),
     cones: new KeptCones(),
     teller: new Teller({ store, folder: config.dataFolder, now, newId }),
+    clock,
     now,
     newId,
     changed: () => listeners.forEach((l) => l()),

@@ -14,7 +14,9 @@ import { AlarmWatch } from './services/alarms.ts';
 import { marginRows } from './services/margins.ts';
 import { keepReadings } from './services/readings.ts';
 import { recover } from './services/recover.ts';
-import { LOCAL_OPERATOR } from './services/runs.ts';
+import { SystemClock } from './services/system-clock.ts';
+import { LOCAL_OPERATOR } from './services/run-events.ts';
+import { lastAlive, noteAlive } from './store/alive.ts';
 import { lockFolder } from './store/folder-lock.ts';
 import { openJournal, readJournal } from './store/journal.ts';
 import { openStore } from './store/open.ts';
@@ -27,6 +29,10 @@ const KEEP_ALIVE_MS = 75_000;
 
 /** Errors that nobody caught: after so many it is better to begin anew as a whole. */
 const MOST_UNCAUGHT = 20;
+
+/** The computer's clock is looked at so often, and that the server runs is noted once a minute, ms. */
+const LOOK_AT_CLOCK_MS = 5000;
+const ALIVE_EVERY_MS = 60_000;
 
 /** A start that ends before is one that died soon, ms; after so many in a row no channel is read before somebody says so. */
 const LIVES_AFTER_MS = 60_000;
@@ -80,7 +86,11 @@ async function main(): Promise<void> {
   const journalFile = join(config.dataFolder, 'journal.ndjson');
   const entries = readJournal(journalFile);
   const journal = await openJournal(journalFile);
-  const context = makeContext(config, store, { journal });
+  const aliveFile = join(config.dataFolder, 'alive.json');
+  const wasAliveMs = lastAlive(aliveFile);
+  const newest = [await store.readNewest(), wasAliveMs].filter((ms) => ms !== null);
+  const clock = new SystemClock(newest.length ? Math.max(...newest) : null);
+  const context = makeContext(config, store, { journal, clock });
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
   // A device may bring a library to throw where nobody can catch it: that costs every wire a new beginning, not the house.
@@ -95,13 +105,25 @@ async function main(): Promise<void> {
 
   let stopping = false;
   let stopAlarms = () => {};
+  let doubted = clock.doubt;
+  const aliveTimer = setInterval(() => {
+    const atMs = context.now();
+    // A minute is enough to know from when to when nothing was watched.
+    if (!clock.doubt && atMs - (lastAlive(aliveFile) ?? 0) >= ALIVE_EVERY_MS) noteAlive(aliveFile, atMs);
+    if (doubted === clock.doubt) return;
+    doubted = clock.doubt;
+    context.changed();
+  }, LOOK_AT_CLOCK_MS);
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     start.lives();
+    clearInterval(aliveTimer);
+    if (!clock.doubt) noteAlive(aliveFile, context.now());
     context.poller.stop();
     recorder.stop();
     stopAlarms();
+    await context.teller.stop();
     await recorder.flush(true);
     http.closeAllConnections();
     http.close();
@@ -136,6 +158,7 @@ async function main(): Promise<void> {
     else context.poller.add(channel.id, channel.config);
   }
   setTimeout(start.lives, LIVES_AFTER_MS).unref();
+  await context.teller.start(wasAliveMs);
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
   // Now, and whenever enough has been found that is new.

@@ -68,8 +68,18 @@ export function api(context: Context): Router {
       nowMs: context.now(),
       demo: config.demoBundle !== null,
       held: context.poller.held,
+      clock: context.clock.doubt,
       rows: await marginRows(context),
     })),
+  );
+
+  routes.post(
+    '/clock/confirm',
+    answer(async () => {
+      context.clock.confirm();
+      context.changed();
+      return { nowMs: context.now() };
+    }),
   );
 
   routes.get(

@@ -5,12 +5,13 @@ import { join } from 'node:path';
 import { Aedes } from 'aedes';
 import request from 'supertest';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
-import type { AlarmsView } from '@frustum/contract';
+import type { AlarmsView, MarginsView, RunView } from '@frustum/contract';
 import { fromPhone, RESERVOIR } from '../testing/cast.ts';
 import { testApplication, type TestApplication } from '../testing/application.ts';
 import { AlarmWatch } from './alarms.ts';
 import type { Store } from '../store/commands/index.ts';
 import type { AlarmMessage } from '../store/schema/index.ts';
+import { SystemClock } from './system-clock.ts';
 import { Teller } from './tell.ts';
 
 const NOW = '2026-11-23T09:00:00.000Z';
@@ -119,6 +120,42 @@ describe('hands that have left something undone', () => {
     await send(3, { type: 'hold-released' });
     await watch.look();
     expect((await told()).at(-1)).toMatchObject({ event: 'over', kind: 'hold' });
+    await it_.close();
+  });
+});
+
+describe('while the computer’s clock cannot be believed', () => {
+  it('nothing is raised, runs say so once and go on from the last time that was sure, until somebody has looked', async () => {
+    let [system, seconds] = [Date.parse(NOW), 0];
+    const clock = new SystemClock(null, { system: () => system, sinceStart: () => seconds });
+    const it_ = await testApplication({ clock });
+    const watch = new AlarmWatch(it_.context);
+    const { sensorId } = (await request(it_.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
+    const order = {
+      sensorId,
+      points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
+      school: 'statistical',
+    };
+    const { runId } = (await request(it_.app).post('/api/runs').send(order)).body as { runId: string };
+    const send = async (counter: number, body: object) =>
+      (await request(it_.app).post(`/api/runs/${runId}/events`).send({ events: [fromPhone(counter, body)] })).body as RunView; // prettier-ignore
+    const shown = async () => ((await request(it_.app).get('/api/margins')).body as MarginsView).clock;
+    expect(await shown()).toBeNull();
+    system += 365 * 86_400_000;
+    expect(await shown()).toEqual({ because: 'jumped', saidMs: system, reckonedMs: Date.parse(NOW) });
+    await send(1, { type: 'step-done', stepId: 'hold', traceSeconds: null });
+    seconds += 90;
+    const { events } = await send(2, { type: 'noted', text: 'later' });
+    const notes = events.flatMap(({ at, body }) => (body.type === 'noted' ? [[at, body.text]] : []));
+    expect(notes).toEqual([
+      [NOW, 'Time unsure: the clock of the server’s computer jumped from 2026-11-23 09:00 UTC to 2027-11-23 09:00 UTC. Times in this run go on from 2026-11-23 09:00 UTC.'], // prettier-ignore
+      [expect.stringMatching(/^2026-11-23T09:0[01]/), 'later'],
+    ]);
+    seconds += 2 * 3600;
+    expect(await watch.look()).toBe(false);
+    const confirmed = await request(it_.app).post('/api/clock/confirm');
+    expect([confirmed.status, confirmed.body, await shown()]).toEqual([200, { nowMs: system }, null]);
+    expect(await watch.look()).toBe(true);
     await it_.close();
   });
 });

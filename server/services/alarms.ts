@@ -6,7 +6,8 @@ import { backInWater, impedanceOf } from './checks.ts';
 import { healthOf } from './health.ts';
 import { House } from './house.ts';
 import { marginRows } from './margins.ts';
-import { handsOn, LOCAL_OPERATOR, runsUnderWay } from './runs.ts';
+import { handsOn, runsUnderWay } from './runs.ts';
+import { LOCAL_OPERATOR } from './run-events.ts';
 
 /** Past ones that are shown. */
 const MOST_PAST = 50;
@@ -91,6 +92,8 @@ export class AlarmWatch {
   }
 
   private async lookNow(): Promise<boolean> {
+    // By a clock that cannot be believed nothing is too long ago, and nothing is over.
+    if (this.context.clock.doubt) return false;
     const { store, now, newId, teller } = this.context;
     const standing = await store.readStandingAlarms();
     const known = new Set(standing.map((a) => a.key));

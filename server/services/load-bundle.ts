@@ -34,7 +34,7 @@ import type { RunRecord } from '../store/commands/runs.ts';
 import { channelStep } from './channel-step.ts';
 import { eventsOf } from './history.ts';
 import { planOf, pointsFor } from './plan.ts';
-import { derivedOf } from './runs.ts';
+import { derivedOf } from './run-events.ts';
 
 /** Samples of a trace that are kept with a capture. */
 const KEPT_SAMPLES = 60;

@@ -1,7 +1,7 @@
 import type { Context } from '../context.ts';
 import type { JournalEntry } from '../store/journal.ts';
 import { replay } from '@frustum/core';
-import { derivedOf } from './runs.ts';
+import { derivedOf } from './run-events.ts';
 
 /**
  * Brings back what the database lost and the journal kept. Returns how many events came back.

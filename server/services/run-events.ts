@@ -1,6 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
-import { adjustTrouble, DECISIONS, Refusal, tooOld, type RunEvent, type RunState } from '@frustum/core';
+import { adjustTrouble, DECISIONS, outcomeOf, Refusal, tooOld, type RunEvent, type RunState } from '@frustum/core';
 import type { OutgoingEvent } from '@frustum/contract';
+import type { RunRecord } from '../store/commands/runs.ts';
+
+/** The one local operator; people with names of their own come later. */
+export const LOCAL_OPERATOR = 'Operator A';
+/** The server itself, as the sender of an event. */
+export const SERVER_DEVICE = 'server';
 
 /** A decision that was made on an older picture of the run. */
 export const hasMoved = (state: RunState, { body, onSeq }: OutgoingEvent): boolean =>
@@ -118,4 +124,14 @@ function factWords(body: OutgoingEvent['body']): string {
   if (body.type === 'skipped') return `step ${body.stepId} was passed over, because ${body.because}`;
   if (body.type === 'warned') return `a warning in step ${body.stepId}: ${body.warning}`;
   return `${body.type}${'stepId' in body ? ` of step ${body.stepId}` : ''}`;
+}
+
+/** Columns of the run that follow from its state. */
+export function derivedOf(state: RunState): Pick<RunRecord, 'status' | 'holding' | 'endedAt' | 'outcome'> {
+  return {
+    status: state.status,
+    holding: state.hold && !state.hold.releasedAt ? 'yes' : 'no',
+    endedAt: state.endedAt,
+    outcome: state.status === 'closed' ? outcomeOf(state) : null,
+  };
 }

@@ -11,7 +11,6 @@ import {
   unlessRefused,
   type RunPlan,
   apply,
-  outcomeOf,
   Refusal,
   replay,
   type RunEvent,
@@ -26,12 +25,20 @@ import { standingOf } from './margins.ts';
 import { leansOn, passedGates } from './gates.ts';
 import { planOf, pointsFor, procedureOf } from './plan.ts';
 import { inTurn } from './in-turn.ts';
-import { atOf, cameLate, freshOf, hasMoved, refuseIfMoved, refuseIfOld, refuseIfUnfit } from './run-events.ts';
+import { noteDoubt } from './clock-doubt.ts';
+import {
+  atOf,
+  cameLate,
+  derivedOf,
+  freshOf,
+  hasMoved,
+  LOCAL_OPERATOR,
+  refuseIfMoved,
+  refuseIfOld,
+  refuseIfUnfit,
+  SERVER_DEVICE,
+} from './run-events.ts';
 
-/** The one local operator; people with names of their own come later. */
-export const LOCAL_OPERATOR = 'Operator A';
-/** The server itself, as the sender of an event. */
-const SERVER_DEVICE = 'server';
 const MOST_TRIES = 5;
 
 /** @throws Refusal `sensor-unknown` */
@@ -89,6 +96,7 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   };
   await context.store.openRun(run, first);
   await context.journal.keep(run.id, [first], { sensorId: run.sensorId, loopId: run.loopId });
+  await inTurn(run.id, () => noteDoubt(context, run.id));
   context.changed();
   return readRun(context, run.id);
 }
@@ -138,7 +146,10 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
  * @throws Refusal `run-moved` when a decision was made on an older state; `counter-taken`; `run-unknown`; what `apply` refuses
  */
 export const appendToRun = (context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> =>
-  inTurn(runId, () => append(context, runId, incoming));
+  inTurn(runId, async () => {
+    await noteDoubt(context, runId);
+    return append(context, runId, incoming);
+  });
 
 async function append(context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> {
   for (let tries = 0; tries < MOST_TRIES; tries++) {
@@ -206,16 +217,6 @@ async function keepLate(
   const derived = derivedOf(apply(replay(known), note));
   if (await store.appendEvents({ runId, afterSeq, events: [note], derived })) await journal.keep(runId, [note]);
   changed();
-}
-
-/** Columns of the run that follow from its state. */
-export function derivedOf(state: RunState): Pick<RunRecord, 'status' | 'holding' | 'endedAt' | 'outcome'> {
-  return {
-    status: state.status,
-    holding: state.hold && !state.hold.releasedAt ? 'yes' : 'no',
-    endedAt: state.endedAt,
-    outcome: state.status === 'closed' ? outcomeOf(state) : null,
-  };
 }
 
 /** A run that wants hands: open, or ended with a hold that nobody has released. */

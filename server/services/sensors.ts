@@ -1,7 +1,8 @@
 import { electrolyteLeft, limitsAhead, Refusal } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
 import type { Context } from '../context.ts';
-import { fittedOf, LOCAL_OPERATOR } from './runs.ts';
+import { fittedOf } from './runs.ts';
+import { LOCAL_OPERATOR } from './run-events.ts';
 import { readingsSay } from './checks.ts';
 import { healthOf, serviceSaid, untested } from './health.ts';
 import { coneOf, limitsOf, pastRunsOf } from './history.ts';

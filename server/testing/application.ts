@@ -5,6 +5,7 @@ import { CATALOGUE } from '@frustum/core';
 import { makeApp } from '../app.ts';
 import { checkConfig } from '../config/config.ts';
 import { makeContext, type Context } from '../context.ts';
+import type { SystemClock } from '../services/system-clock.ts';
 import { openStore } from '../store/open.ts';
 
 export interface TestApplication {
@@ -16,7 +17,9 @@ export interface TestApplication {
 }
 
 /** The whole server on a database in memory, without a port and without a wire. */
-export async function testApplication(options: { readonly handsUrl?: string } = {}): Promise<TestApplication> {
+export async function testApplication(
+  options: { readonly handsUrl?: string; readonly clock?: SystemClock } = {},
+): Promise<TestApplication> {
   const folder = mkdtempSync(join(tmpdir(), 'frustum-test-'));
   const { store, close } = await openStore(new URL('../dist/store-worker.js', import.meta.url), {
     folder: null,
@@ -34,7 +37,8 @@ export async function testApplication(options: { readonly handsUrl?: string } = 
     pollAlways: undefined,
     allow: undefined,
   });
-  const context = makeContext(config, store, { now: () => nowMs });
+  const { clock } = options;
+  const context = makeContext(config, store, clock ? { clock } : { now: () => nowMs });
   await store.keepStandards(CATALOGUE);
   return {
     context,

@@ -67,6 +67,10 @@ export const api = createApi({
       query: (channelId) => ({ url: `/channels/${channelId}/read`, method: 'POST' }),
       invalidatesTags: ['margins'],
     }),
+    confirmClock: build.mutation<{ nowMs: number }, void>({
+      query: () => ({ url: '/clock/confirm', method: 'POST' }),
+      invalidatesTags: ['margins', 'alarms'],
+    }),
     changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
       query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
       invalidatesTags: ['margins', 'sensor'],
@@ -160,6 +164,7 @@ export const {
   useAddLotMutation,
   useChangeChannelMutation,
   useReadChannelMutation,
+  useConfirmClockMutation,
   useChangeScheduleMutation,
   useReadingsQuery,
   useTestChannelMutation,

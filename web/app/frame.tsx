@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { Mark } from '../ui/mark.tsx';
 import { useAlarmsQuery, useMarginsQuery } from './api.ts';
+import { ClockDoubtBar } from './clock-doubt.tsx';
 import { HeldBack } from './held-back.tsx';
 import { KeyList } from './key-list.tsx';
 import { useKeys, type Key, type Keys } from './keys.ts';
@@ -118,6 +119,7 @@ export function Frame() {
           <span className="max-lg:hidden">Operator A</span>
         </div>
       </header>
+      {data?.clock && <ClockDoubtBar doubt={data.clock} />}
       {data && data.held.length > 0 && <HeldBack held={data.held} rows={data.rows} />}
       <div id="content" ref={main} className="flex-1 flex flex-col min-h-0">
         <Outlet />

@@ -1,4 +1,5 @@
 import type { LoopRow } from '@frustum/contract';
+import { PageBar } from '../ui/page-bar.tsx';
 import { useReadChannelMutation } from './api.ts';
 
 /**
@@ -9,10 +10,7 @@ export function HeldBack({ held, rows }: { held: readonly string[]; rows: readon
   const [read, { isLoading }] = useReadChannelMutation();
   const loops = rows.filter((r) => held.includes(r.channelId));
   return (
-    <section
-      aria-label="Channels that are not read"
-      className="border-b-2 border-error bg-base-200 px-4 lg:px-7 py-3 text-[15px]"
-    >
+    <PageBar name="Channels that are not read">
       <p>
         <b>Frustum does not read {held.length === 1 ? 'one channel' : `${held.length} channels`}.</b> Its last two
         starts ended within a minute, so it has begun without them. Read them again one by one: if it ends once more,
@@ -35,6 +33,6 @@ export function HeldBack({ held, rows }: { held: readonly string[]; rows: readon
           ))}
         </ul>
       </details>
-    </section>
+    </PageBar>
   );
 }

@@ -7,6 +7,7 @@ import {
   readUntold,
   readWaitingMessages,
 } from './alarm-messages.ts';
+import { readNewest } from './newest.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
@@ -37,6 +38,7 @@ export const READERS = {
   readStandingAlarms,
   readWaitingMessages,
   readUntold,
+  readNewest,
   readFittedLoops,
   readStandards,
   readLots,

@@ -115,7 +115,7 @@ function Alarm({ alarm }: { alarm: AlarmRow }) {
 }
 
 /** Where alarms go beside this screen. */
-function Where({ told: { webhook, mqtt, trouble } }: { told: AlarmsView['told'] }) {
+function Where({ told: { webhook, mqtt, trouble, waiting, givenUp } }: { told: AlarmsView['told'] }) {
   const places = [webhook && `a webhook at ${webhook}`, mqtt && `the MQTT topic ${mqtt}`].filter(Boolean);
   return (
     <section aria-label="Where alarms go" className="border-t border-base-300 mt-6 pt-4">
@@ -128,9 +128,30 @@ function Where({ told: { webhook, mqtt, trouble } }: { told: AlarmsView['told'] 
       <p className="mt-1">
         {places.length ? `To this screen, to ${places.join(' and to ')}.` : 'To this screen alone.'}
       </p>
+      {waiting > 0 && (
+        <p className="mt-1">
+          {waiting === 1 ? 'One message waits' : `${waiting} messages wait`} to be told there, and{' '}
+          {waiting === 1 ? 'is' : 'are'} tried again for a day.
+        </p>
+      )}
+      {givenUp.length > 0 && (
+        <details className="mt-1">
+          <summary className="cursor-pointer py-1.5 font-semibold">Could not be told: {givenUp.length}</summary>
+          <ul className="mt-1">
+            {givenUp.map((g) => (
+              <li key={`${g.way} ${g.at} ${g.text}`} className="py-1">
+                {g.text}{' '}
+                <span className="sub text-sm">
+                  {g.way}, given up <span className="fig">{timeOf(g.at)}</span>: {g.trouble}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       <p className="sub text-sm mt-1 max-w-3xl">
-        A webhook gets each alarm as JSON by POST, an MQTT topic the same text. Name them in{' '}
-        <span className="fig">alarms.json</span> in the data folder:{' '}
+        A webhook gets each alarm as JSON by POST, an MQTT topic the same text; both get a sign of life every 15
+        minutes, so that silence is noticed. Name them in <span className="fig">alarms.json</span> in the data folder:{' '}
         <span className="fig">{'{ "webhook": "http://…", "mqtt": { "host": "…", "topic": "…" } }'}</span>. Alarms are no
         safety device: what must stop by itself has its own interlock.
       </p>
