@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { prepare, root } from './lib/prepare.mjs';
 
-prepare();
+await prepare();
 for (const script of [
   'perf/bench.ts',
   'perf/settling-report.ts',

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { build as esbuild } from 'esbuild';
 import { build as vite } from 'vite';
-import { root } from './lib/prepare.mjs';
+import { root } from './lib/root.mjs';
 
 const alias = Object.fromEntries(
   ['core', 'contract', 'formats'].map((name) => [`@frustum/${name}`, join(root, name, 'index.ts')]),

@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import { prepare } from './lib/prepare.mjs';
 import { start } from './lib/children.mjs';
 
-prepare();
+await prepare();
 const folder = resolve(process.env.FRUSTUM_DATA ?? '.frustum/demo');
 if (process.argv.includes('--fresh')) {
   const { checkFree } = await import('../server/dist/check-free.js');

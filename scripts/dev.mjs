@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { prepare, root } from './lib/prepare.mjs';
 import { start } from './lib/children.mjs';
 
-prepare();
+await prepare();
 const folder = join(root, '.frustum/demo');
 const stand = await start('sim/dist/main.js', { FRUSTUM_DATA: folder });
 await start('server/dist/main.js', {

@@ -8,7 +8,7 @@ import { chromium as chromiumHere } from './lib/debian.mjs';
 import { prepare, root } from './lib/prepare.mjs';
 import { end, start } from './lib/children.mjs';
 
-prepare();
+await prepare();
 const folder = mkdtempSync(join(tmpdir(), 'frustum-pictures-'));
 const free = {
   FRUSTUM_DATA: folder,

@@ -1,8 +1,8 @@
 // npm test: sets up what is missing, builds, then runs all checks in two slots. `-- --only unit|stories|static` runs one.
-import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, peers } from './lib/debian.mjs';
+import { command as spawn } from './lib/children.mjs';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
 
 /** As many phases run at once as a small machine has cores. */
@@ -16,18 +16,18 @@ if (wanted !== null && !['unit', 'stories', 'static'].includes(wanted)) {
 
 /** Seconds of each phase, in the order in which they ended. */
 const took = [];
-const timed = (title, work) => {
+const timed = async (title, work) => {
   const begun = performance.now();
-  const result = work();
+  const result = await work();
   took.push({ title, seconds: (performance.now() - begun) / 1000, ok: true });
   return result;
 };
 
 checkNode();
-timed('packages', install);
-timed('build', build);
-const browser = wanted === null || wanted === 'stories' ? timed('browser', chromium) : null;
-if (wanted === null || wanted === 'unit') timed('peers', peers);
+await timed('packages', install);
+await timed('build', build);
+const browser = wanted === null || wanted === 'stories' ? await timed('browser', chromium) : null;
+if (wanted === null || wanted === 'unit') await timed('peers', peers);
 
 // Not test-results: Playwright empties that folder when it starts.
 const results = join(root, '.cache');
@@ -59,7 +59,6 @@ const PHASES = [
 async function run({ title, command, args, env }) {
   const begun = performance.now();
   const child = spawn(join(root, 'node_modules/.bin', command), args, {
-    cwd: root,
     stdio: ['ignore', 'pipe', 'pipe'],
     env: { ...process.env, ...env },
   });

@@ -34,6 +34,9 @@ const MOST_UNCAUGHT = 20;
 const LOOK_AT_CLOCK_MS = 5000;
 const ALIVE_EVERY_MS = 60_000;
 
+/** Taking leave of webhook and broker takes this long at most, ms. */
+const TAKE_LEAVE_MS = 3000;
+
 /** A start that ends before is one that died soon, ms; after so many in a row no channel is read before somebody says so. */
 const LIVES_AFTER_MS = 60_000;
 const MOST_EARLY_DEATHS = 2;
@@ -45,6 +48,9 @@ const JOURNAL_BYTES = 5_000_000;
 const here = import.meta.dirname;
 const built = import.meta.filename.endsWith('.js');
 const root = built ? join(here, '..') : here;
+
+/** Somebody has said that it should end. */
+let stopping = false;
 
 async function main(): Promise<void> {
   const wanted = checkConfig(readEnv(process.env));
@@ -103,7 +109,6 @@ async function main(): Promise<void> {
   process.on('uncaughtException', onUncaught);
   process.on('unhandledRejection', onUncaught);
 
-  let stopping = false;
   let stopAlarms = () => {};
   let doubted = clock.doubt;
   const aliveTimer = setInterval(() => {
@@ -123,7 +128,8 @@ async function main(): Promise<void> {
     context.poller.stop();
     recorder.stop();
     stopAlarms();
-    await context.teller.stop();
+    // Whoever is told does not hold up the end.
+    await Promise.race([context.teller.stop(), new Promise((resolve) => setTimeout(resolve, TAKE_LEAVE_MS))]);
     await recorder.flush(true);
     http.closeAllConnections();
     http.close();
@@ -181,6 +187,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: unknown) => {
+  // Stopped while it started: what it was about to do then fails, and does not matter.
+  if (stopping) return;
   const text =
     error instanceof Error
       ? error instanceof Refusal

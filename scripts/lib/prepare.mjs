@@ -1,10 +1,10 @@
 // What has to be there before anything runs: the right Node, the packages, the built application.
-import { spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync, writeFileSync, mkdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { run } from './children.mjs';
+import { root } from './root.mjs';
 
-export const root = join(dirname(fileURLToPath(import.meta.url)), '../..');
+export { root };
 
 /** Node 20.19 or newer in the 20 line, 22.12 or newer above: what Vite 8 needs. */
 export function checkNode(version = process.versions.node) {
@@ -17,21 +17,12 @@ export function checkNode(version = process.versions.node) {
   process.exit(1);
 }
 
-function run(what, command, args, options = {}) {
-  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
-  if (result.status === 0) return;
-  process.stderr.write(
-    `${what} failed${result.status === null ? '' : ` with code ${result.status}`}. The lines above say why.\n`,
-  );
-  process.exit(result.status ?? 1);
-}
-
 /** Installs the packages when they are missing or older than the lock file. */
-export function install() {
+export async function install() {
   const mark = join(root, 'node_modules/.package-lock.json');
   if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs) return;
   process.stdout.write('Installing packages (once, about a minute) …\n');
-  run('npm ci', process.platform === 'win32' ? 'npm.cmd' : 'npm', [
+  await run('npm ci', process.platform === 'win32' ? 'npm.cmd' : 'npm', [
     'ci',
     '--no-audit',
     '--no-fund',
@@ -55,18 +46,18 @@ function newest(path) {
 }
 
 /** Builds pages, server and stand-in when a source is newer than the last build. */
-export function build() {
+export async function build() {
   const mark = join(root, 'server/dist/.built');
   const sources = Math.max(...SOURCES.map((s) => newest(join(root, s))));
   if (existsSync(mark) && statSync(mark).mtimeMs >= sources && existsSync(join(root, 'web/dist/index.html'))) return;
   process.stdout.write('Building …\n');
-  run('The build', process.execPath, ['scripts/build.mjs']);
+  await run('The build', process.execPath, ['scripts/build.mjs']);
   mkdirSync(dirname(mark), { recursive: true });
   writeFileSync(mark, '');
 }
 
-export function prepare() {
+export async function prepare() {
   checkNode();
-  install();
-  build();
+  await install();
+  await build();
 }

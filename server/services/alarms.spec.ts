@@ -236,7 +236,10 @@ describe('telling alarms', () => {
     const first = teller([60_000]);
     await queue(first, 'before the crash');
     await first.settled();
-    expect(await first.where()).toMatchObject({ waiting: 1, trouble: expect.stringMatching(/^Webhook: /) as string });
+    expect(await first.where()).toMatchObject({
+      waiting: 1,
+      trouble: expect.stringMatching(/^Webhook: it cannot be reached/) as string,
+    });
     names({ webhook: url });
     const next = teller();
     await next.start(Date.parse('2026-11-23T08:20:00Z'));

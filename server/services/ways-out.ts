@@ -14,9 +14,20 @@ export class NotTaken extends Error {}
 /** Answers that say no to this very message, not to the moment: RFC 9110, section 15.5. */
 const NEVER = new Set([400, 413, 415, 422]);
 
+/** @throws Error that says in a word why nobody answers */
+async function reached(url: string, request: RequestInit): Promise<Response> {
+  try {
+    return await fetch(url, request);
+  } catch (error) {
+    const { name, cause } = error as { name: string; cause?: { code?: string } };
+    if (name === 'TimeoutError') throw new Error(`no answer within ${TIMEOUT_MS / 1000} s`, { cause: error });
+    throw new Error(`it cannot be reached${cause?.code ? ` (${cause.code})` : ''}`, { cause: error });
+  }
+}
+
 /** @throws Error with the answer in words; `NotTaken` when trying again would not help */
 export async function post(url: string, message: AlarmMessage): Promise<void> {
-  const response = await fetch(url, {
+  const response = await reached(url, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(message),
