@@ -67,6 +67,8 @@ export type {
   LoopRow,
   LotRow,
   ClockDoubt,
+  ConesView,
+  DrawnRow,
   MarginsView,
   OpenRunRow,
   OutlookView,

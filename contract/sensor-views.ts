@@ -1,5 +1,5 @@
 import type { Diagnosis, LimitAhead, PastRun, RunOutcome, ServiceEvent, Unit } from '@frustum/core';
-import type { LeansOn, LoopRow } from './views.ts';
+import type { DrawnRow, LeansOn } from './views.ts';
 import type { LookBackView } from './watching.ts';
 
 export interface RunRow {
@@ -65,7 +65,7 @@ export interface ServiceSaid {
 
 export interface SensorView {
   readonly nowMs: number;
-  readonly row: LoopRow;
+  readonly row: DrawnRow;
   readonly runs: readonly RunRow[];
   readonly services: readonly ServiceRow[];
   /** zero and sensitivity through all runs that were about the sensor, oldest first */

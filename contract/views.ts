@@ -66,7 +66,8 @@ export interface LoopRow {
   readonly inForce: Coefficients;
   readonly inForceKnown: boolean;
   readonly margin: Margin;
-  readonly cone: ConeView;
+  /** there is a cone to be asked for; false before the first run */
+  readonly hasCone: boolean;
   readonly due: Due;
   /** what decides that date, and the longest that it may be away */
   readonly dueBy: DueBy;
@@ -79,6 +80,16 @@ export interface LoopRow {
   readonly beside: { readonly loops: readonly string[]; readonly times: number } | null;
   readonly lastRunMs: number | null;
   readonly openRunId: string | null;
+}
+
+/** The row with its cone. */
+export interface DrawnRow extends LoopRow {
+  readonly cone: ConeView;
+}
+
+/** Cones of some rows, by sensor; null for a sensor that there is not. */
+export interface ConesView {
+  readonly cones: Readonly<Record<string, ConeView | null>>;
 }
 
 /** Why the time of the server's computer is not believed, what it said then, and what is reckoned with from there on, epoch ms. */

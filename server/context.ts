@@ -8,6 +8,7 @@ import { Beside } from './services/beside.ts';
 import { SystemClock } from './services/system-clock.ts';
 import { Teller } from './services/tell.ts';
 import { KeptCones } from './services/margins.ts';
+import { KeptMargins } from './services/margins-kept.ts';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { keeping } from './store/kept.ts';
@@ -27,6 +28,8 @@ export interface Context {
   readonly beside: Beside;
   /** the cones of Margins, as they were made last */
   readonly cones: KeptCones;
+  /** Margins as they were worked out last */
+  readonly margins: KeptMargins;
   /** tells alarms beyond the screen */
   readonly teller: Teller;
   /** whether the computer's time can be believed */
@@ -42,6 +45,7 @@ export interface Context {
 /** Joins the parts; a test hands in its own clock, ids or store. */
 export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
   const listeners = new Set<() => void>();
+  const margins = new KeptMargins();
   const clock = overrides.clock ?? new SystemClock(null);
   const { now = clock.now, newId = randomUUID } = overrides;
   const hub = overrides.hub ?? new LiveHub(now);
@@ -60,11 +64,15 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     fleets: new Fleets(now),
     beside: new Beside(),
     cones: new KeptCones(),
+    margins,
     teller: new Teller({ store, folder: config.dataFolder, now, newId }),
     clock,
     now,
     newId,
-    changed: () => listeners.forEach((l) => l()),
+    changed: () => {
+      margins.forget();
+      listeners.forEach((l) => l());
+    },
     onChange: (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);

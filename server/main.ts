@@ -11,7 +11,6 @@ import { readEnv } from './config/env.ts';
 import { makeContext } from './context.ts';
 import { loadBundle } from './services/load-bundle.ts';
 import { AlarmWatch } from './services/alarms.ts';
-import { marginRows } from './services/margins.ts';
 import { keepReadings } from './services/readings.ts';
 import { recover } from './services/recover.ts';
 import { SystemClock } from './services/system-clock.ts';
@@ -175,7 +174,7 @@ async function main(): Promise<void> {
     try {
       if (await context.fleets.learn(store)) context.changed();
       // Whoever opens Margins next finds the cones made.
-      await marginRows(context);
+      await context.margins.read(context);
     } catch (error) {
       if (!stopping) context.log.warn({ error }, 'nothing was learned from the fleet');
     }

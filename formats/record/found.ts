@@ -12,6 +12,7 @@ import {
   pointsOf,
   signalDigitsFor,
   spanOf,
+  unlessRefused,
   type DecisionAction,
   type RunState,
 } from '@frustum/core';
@@ -108,7 +109,11 @@ function budget(state: RunState): Piece[] {
   if (!fit.ok || !points.length) return [];
   const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
   const { model } = familyOfPlan(plan);
-  const made = budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC });
+  // Two cups that read alike give a slope of nothing: there is no ± to take apart.
+  const made = unlessRefused(() =>
+    budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC }),
+  );
+  if (!made) return [];
   return [
     h2(`What the ± at ${plan.workingValue} ${made.unit} is made of`),
     table(

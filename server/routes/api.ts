@@ -1,4 +1,4 @@
-import { raw, Router } from 'express';
+import { raw, Router, type RequestHandler } from 'express';
 import {
   appendEventsSchema,
   handsSchema,
@@ -19,7 +19,6 @@ import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { acknowledge, readAlarms } from '../services/alarms.ts';
 import { moveHands, readHands } from '../services/hands.ts';
-import { marginRows } from '../services/margins.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
 import { readOutlook } from '../services/outlook.ts';
 import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/photos.ts';
@@ -44,7 +43,23 @@ const STRICT = { abortEarly: false, stripUnknown: false } as const;
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 
 /** One text of a query, and nothing else that a query can be. */
-const text = (value: unknown) => (typeof value === 'string' ? value.slice(0, 40) : '');
+const text = (value: unknown, most = 40) => (typeof value === 'string' ? value.slice(0, most) : '');
+
+/** More rows are on no screen. */
+const MOST_CONES = 60;
+
+/**
+ * What follows from Margins is sent only to whoever does not have it already. A browser keeps it, and asks whether it is
+ * still so.
+ */
+function unlessKnown(context: Context, send: RequestHandler): RequestHandler {
+  return (request, response, next) => {
+    const mark = context.margins.markOf(context);
+    response.set({ 'cache-control': 'private, no-cache', etag: mark });
+    if (request.get('if-none-match') === mark) response.status(304).end();
+    else return send(request, response, next);
+  };
+}
 
 /** Ids go to the database: what is no UUID is no record, and never reaches it. */
 function id(request: Parameters<typeof param>[0], name: string, code: string): string {
@@ -64,15 +79,20 @@ export function api(context: Context): Router {
   );
   routes.get(
     '/margins',
-    answer(async () => ({
-      nowMs: context.now(),
-      demo: config.demoBundle !== null,
-      held: context.poller.held,
-      clock: context.clock.doubt,
-      rows: await marginRows(context),
-    })),
+    unlessKnown(context, async (_request, response) => {
+      const { json } = await context.margins.read(context);
+      response.type('application/json').send(json);
+    }),
   );
-
+  routes.get(
+    '/cones',
+    unlessKnown(context, async (request, response) => {
+      const sensors = text(request.query['sensors'], MOST_CONES * 37).split(',');
+      if (sensors.length > MOST_CONES || !sensors.every((sensor) => UUID.test(sensor)))
+        throw new Refusal('not-valid', `Ask for the cones of 1 to ${MOST_CONES} sensors, by their ids.`);
+      response.json(await context.margins.cones(context, sensors));
+    }),
+  );
   routes.post(
     '/clock/confirm',
     answer(async () => {

@@ -5,7 +5,6 @@ import type { AlarmRecord } from '../store/commands/alarms.ts';
 import { backInWater, impedanceOf } from './checks.ts';
 import { healthOf } from './health.ts';
 import { House } from './house.ts';
-import { marginRows } from './margins.ts';
 import { handsOn, runsUnderWay } from './runs.ts';
 import { LOCAL_OPERATOR } from './run-events.ts';
 
@@ -124,7 +123,7 @@ export class AlarmWatch {
   }
 
   private async loopsNow(): Promise<LoopNow[]> {
-    const rows = new Map((await marginRows(this.context)).map((r) => [r.sensorId, r]));
+    const rows = new Map((await this.context.margins.read(this.context)).rows.map((r) => [r.sensorId, r]));
     const house = await House.read(this.context);
     const backMs = await backInWater(this.context);
     const nowMs = this.context.now();

@@ -11,7 +11,7 @@ import {
   type Cone,
   type Due,
 } from '@frustum/core';
-import type { ConeView, LeansOn, LoopRow } from '@frustum/contract';
+import type { ConeView, DrawnRow, LeansOn } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import { bySensor, coneOf, learnedFrom, limitsOf, observationsOf, ofSensor, type Past } from './history.ts';
@@ -63,13 +63,13 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
 }
 
 /** All rows of Margins, in the order of consequence: what is outside first. */
-export async function marginRows(context: Context): Promise<LoopRow[]> {
+export async function marginRows(context: Context): Promise<DrawnRow[]> {
   const { store, now, cones } = context;
   const [house, open] = await Promise.all([House.read(context), store.readOpenRuns()]);
   const nowMs = now();
   const openOf = bySensor(open.filter((r) => r.status === 'open'));
   const fromMs = WEEK_MS * Math.floor((nowMs - BACK_DAYS * MS_PER_DAY) / WEEK_MS);
-  const rows: LoopRow[] = [];
+  const rows: DrawnRow[] = [];
   let since = performance.now();
   for (const f of house.all) {
     const past = house.pastOf(f);
@@ -86,7 +86,7 @@ export async function marginRows(context: Context): Promise<LoopRow[]> {
 }
 
 /** One row with the whole of its cone: margin now, cone, due date. */
-export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): LoopRow =>
+export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): DrawnRow =>
   rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
 
 function rowFrom(
@@ -95,7 +95,7 @@ function rowFrom(
   openRunId: string | null,
   nowMs: number,
   make: (untilMs: number) => Made,
-): LoopRow {
+): DrawnRow {
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
   const calendar = fixedInterval(lastRunMs, loop.intervalDays);
@@ -130,6 +130,7 @@ function rowFrom(
     inForce: last?.outcome.inForceAfter ?? IDEAL,
     inForceKnown: last !== undefined,
     margin,
+    hasCone: view.segments.length > 0,
     cone: view,
     due: dueWhenOutside(dated, margin.state, nowMs),
     dueBy: loop.dueBy,

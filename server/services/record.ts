@@ -27,6 +27,7 @@ export async function printRecord(context: Context, runId: string): Promise<{ na
   const { serial } = sensor;
   const job = { runId, siteName, place, serial, events: view.events };
   const pdf = await print({ ...job, photos }).catch((error: unknown) => {
+    if (error instanceof Refusal) throw error;
     // A picture whose inside cannot be read, or takes too long: the record comes without pictures rather than not at all.
     context.log.warn({ error, runId }, 'a record was printed without its pictures');
     return print({ ...job, photos: {} });

@@ -4,6 +4,8 @@ import type {
   AlarmsView,
   ChangeChannel,
   ChangeSchedule,
+  ConesView,
+  ConeView,
   ChannelTest,
   DosesView,
   Hands,
@@ -30,10 +32,18 @@ import type {
   TakeBack,
   TakeBackDoses,
 } from '@frustum/contract';
+import { ConesInSight } from './cones.ts';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
 export const newerRun = (kept: RunView, come: RunView): RunView =>
   come.events.length >= kept.events.length ? come : kept;
+
+/** Cones of the rows in sight: what is asked for together is one request. */
+const cones = new ConesInSight(async (sensorIds) => {
+  const answer = await fetch(`/api/cones?sensors=${sensorIds.join(',')}`);
+  if (!answer.ok) throw new Error(`it answered ${answer.status}`);
+  return (await answer.json()) as ConesView;
+});
 
 /** The server as the screens see it. */
 export const api = createApi({
@@ -42,6 +52,14 @@ export const api = createApi({
   tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses'],
   endpoints: (build) => ({
     margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
+    cone: build.query<ConeView | null, string>({
+      queryFn: (sensorId) =>
+        cones.of(sensorId).then(
+          (data) => ({ data }),
+          (error: unknown) => ({ error: { status: 'FETCH_ERROR', error: String(error) } }),
+        ),
+      providesTags: ['margins'],
+    }),
     sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
     alarms: build.query<AlarmsView, void>({ query: () => '/alarms', providesTags: ['alarms'] }),
     acknowledge: build.mutation<AlarmRow, string>({
@@ -155,6 +173,7 @@ export const {
   useAcknowledgeMutation,
   useAlarmsQuery,
   useMarginsQuery,
+  useConeQuery,
   useSensorQuery,
   useLazySensorQuery,
   useOpenRunsQuery,

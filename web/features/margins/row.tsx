@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import { Link } from 'react-router';
 import { MS_PER_DAY } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
+import { useConeQuery } from '../../app/api.ts';
 import { useLiveChannel, useLiveState } from '../../app/live.ts';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
@@ -37,6 +38,7 @@ export function Row({
   drawn: boolean;
 }) {
   const due = dueWords(row.due.atMs, nowMs);
+  const { data: cone } = useConeQuery(row.sensorId, { skip: !row.hasCone });
   const { margin } = row;
   const figures = inFamily(row);
   const overdue = row.due.atMs !== null && due.main.startsWith('overdue');
@@ -59,12 +61,12 @@ export function Row({
         </span>
       </span>
       <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
-        {row.cone.segments.length ? (
+        {row.hasCone ? (
           <Suspense fallback={<Kept />}>
-            {drawn ? (
+            {drawn && cone ? (
               <ConeChart
                 variant="strip"
-                cone={row.cone}
+                cone={cone}
                 tolerance={row.tolerance}
                 nowMs={nowMs}
                 dueMs={row.due.atMs}

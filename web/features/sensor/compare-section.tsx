@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { median, MS_PER_DAY } from '@frustum/core';
-import type { LoopRow, SensorView } from '@frustum/contract';
+import type { DrawnRow, LoopRow, SensorView } from '@frustum/contract';
 import { useMarginsQuery, useSensorQuery } from '../../app/api.ts';
 import CompareChart, { courseOf, type Compared } from '../../charts/compare-chart.tsx';
 import { inFamily, upper } from '../../format/in-family.ts';
@@ -102,7 +102,7 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   );
 }
 
-const comparedOf = (row: LoopRow): Compared => ({ name: row.loopName, cone: row.cone, tolerance: row.tolerance });
+const comparedOf = (row: DrawnRow): Compared => ({ name: row.loopName, cone: row.cone, tolerance: row.tolerance });
 
 function Beside({
   row,

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
-import type { LoopRow, RunRow, SensorView } from '@frustum/contract';
+import type { DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
@@ -167,7 +167,7 @@ const besideWords = ({ loops, times }: NonNullable<LoopRow['beside']>) =>
   `Between its runs it was held ${times === 1 ? 'once' : `${times} times`} beside ${LIST.format(loops)} in the same water: each time it is known a little better.`;
 
 /** The cone and what was found, as figures. */
-const coneTable = ({ cone }: LoopRow, unit: string): FigureTable => ({
+const coneTable = ({ cone }: DrawnRow, unit: string): FigureTable => ({
   heading: ['time', 'what', `error, ${unit}`, `half of the 50 % band, ${unit}`, `half of the 95 % band, ${unit}`],
   rows: [
     ...cone.segments.flatMap((s) =>
