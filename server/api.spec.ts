@@ -1,7 +1,11 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { LotRow, MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
+import type { ConesView, LotRow, MarginsView, Problem, RunView, SensorView } from '@frustum/contract';
 import { DRIFT_VERSION, NO_FLEET, replay, type RunPlan } from '@frustum/core';
+import { makeApp } from './app.ts';
 import { checkConfig } from './config/config.ts';
 import { recover } from './services/recover.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
@@ -320,6 +324,52 @@ describe('the shelf', () => {
     await api()
       .post(`/api/runs/${(run.body as RunView).runId}/events`)
       .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
+  });
+});
+
+describe('whoever asks much', () => {
+  it('Margins are sent once for each state of the house; cones only for the rows in sight', async () => {
+    const first = await api().get('/api/margins');
+    const mark = first.headers['etag'] as string;
+    const again = await api().get('/api/margins').set('if-none-match', mark);
+    expect([again.status, again.text]).toEqual([304, '']);
+    const row = (first.body as MarginsView).rows.find((r) => r.lastRunMs !== null);
+    expect([row!.hasCone, 'cone' in row!]).toEqual([true, false]);
+    const nobody = '00000000-0000-4000-8000-000000000009';
+    const { cones } = (await api().get(`/api/cones?sensors=${row!.sensorId},${nobody}`)).body as ConesView;
+    const whole = ((await api().get(`/api/sensors/${row!.sensorId}`)).body as SensorView).row.cone;
+    expect(cones[row!.sensorId]!.marks).toEqual(whole.marks);
+    expect(cones[nobody]).toBeNull();
+    for (const sensors of ['', 'x', Array(61).fill(nobody).join(',')])
+      expect((await api().get(`/api/cones?sensors=${sensors}`)).status).toBe(422);
+    // Whatever changes makes another answer.
+    await api().post(`/api/sensors/${row!.sensorId}/services`).send({ kind: 'cleaned', note: '' }).expect(201);
+    const after = await api().get('/api/margins').set('if-none-match', mark);
+    expect([after.status, after.headers['etag'] === mark]).toEqual([200, false]);
+  });
+
+  it('waits alone: a browser that has loaded the page has requests of its own to spend', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'frustum-pages-'));
+    writeFileSync(join(folder, 'index.html'), '<!doctype html><title>Frustum</title>');
+    const app = makeApp(it_.context, folder, 3);
+    const page = await request(app).get('/');
+    const [cookie] = page.headers['set-cookie'] as unknown as [string];
+    expect(cookie).toMatch(/^frustum-browser=[0-9a-f-]{36}; Path=\/; HttpOnly; SameSite=Strict$/);
+    const asks = async (name?: string) => {
+      const asked = request(app).get('/api/health');
+      return (await (name ? asked.set('cookie', name) : asked)).status;
+    };
+    const mine = cookie.split(';')[0]!;
+    const flood = [];
+    for (let i = 0; i < 5; i++) flood.push(await asks());
+    expect(flood).toEqual([200, 200, 200, 429, 429]);
+    // A name that was never given counts as none.
+    expect(await asks('frustum-browser=00000000-0000-4000-8000-000000000009')).toBe(429);
+    expect([await asks(mine), await asks(`a=b; ${mine}`), await asks(mine), await asks(mine)]).toEqual([
+      200, 200, 200, 429,
+    ]);
+    expect((await request(app).get('/').set('cookie', mine)).headers['set-cookie']).toBeUndefined();
+    rmSync(folder, { recursive: true });
   });
 });
 

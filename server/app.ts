@@ -12,8 +12,9 @@ import type { Context } from './context.ts';
 import { problemOf } from './errors.ts';
 import { plainOnly, refuseDeep } from './plain-json.ts';
 import { api } from './routes/api.ts';
+import { Visitors } from './visitors.ts';
 
-/** Requests a minute from one address: far above a bench with all its screens open, far below a flood. */
+/** Requests a minute from one browser, and from all without a name at one address together: far above a bench with all its screens open, far below a flood. */
 const MOST_A_MINUTE = 3000;
 
 /** Addresses of a browser, or a proxy that compresses by itself, on the same machine. */
@@ -39,10 +40,11 @@ const ownPagesOnly: RequestHandler = (request, _response, next) => {
 /**
  * The HTTP application: safety first, then the API, then the pages.
  *
- * @param mostAMinute requests from one address before it has to wait
+ * @param mostAMinute requests from one browser or address before it has to wait
  */
 export function makeApp(context: Context, webFolder: string | null, mostAMinute = MOST_A_MINUTE): Express {
   const app = express();
+  const visitors = new Visitors();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: context.log, autoLogging: context.config.logLevel === 'debug' }));
   app.use(
@@ -75,6 +77,7 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
     rateLimit({
       windowMs: 60_000,
       limit: mostAMinute,
+      keyGenerator: (request) => visitors.keyOf(request),
       standardHeaders: true,
       legacyHeaders: false,
       handler: (_request, _response, next) =>
@@ -87,12 +90,13 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
       response.set('cache-control', 'no-store');
       next();
     },
-    api(context),
+    api(context, visitors),
   );
   if (webFolder && existsSync(join(webFolder, 'index.html'))) {
     app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
     app.use(express.static(webFolder, { index: false, maxAge: 0 }));
-    app.get('/{*path}', (_request, response) => {
+    app.get('/{*path}', (request, response) => {
+      visitors.name(request, response);
       response.set('cache-control', 'no-cache').sendFile(join(webFolder, 'index.html'));
     });
   }

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { MarginsView, RunView, ShelfView } from '@frustum/contract';
 import { makeApp } from './app.ts';
 import { api } from './routes/api.ts';
+import { Visitors } from './visitors.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { RESERVOIR } from './testing/cast.ts';
 import { fuzz, routesOf, type FuzzRequest } from './testing/fuzz.ts';
@@ -87,7 +88,7 @@ it(`${COUNT} requests that mean harm or are slips: none ends in a 500, none is a
   };
   const trouble: string[] = [];
   const statuses = new Map<number, number>();
-  const source = fuzz(routesOf(api(house.context)), ids, SEED);
+  const source = fuzz(routesOf(api(house.context, new Visitors())), ids, SEED);
   for (let i = 0; i < COUNT; i++) {
     const sent = source.next().value as FuzzRequest;
     const { status, text } = await answerTo(sent);

@@ -1,4 +1,4 @@
-import { raw, Router, type RequestHandler } from 'express';
+import { raw, Router, type Request, type RequestHandler, type Response } from 'express';
 import {
   appendEventsSchema,
   handsSchema,
@@ -18,6 +18,7 @@ import {
 import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { acknowledge, readAlarms } from '../services/alarms.ts';
+import { FairTurns } from '../services/fair-turns.ts';
 import { moveHands, readHands } from '../services/hands.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
 import { readOutlook } from '../services/outlook.ts';
@@ -36,6 +37,7 @@ import {
   readShelf,
   testChannel,
 } from '../services/set-up.ts';
+import type { Visitors } from '../visitors.ts';
 import { answer, param } from './answer.ts';
 import { live } from './live.ts';
 
@@ -44,6 +46,10 @@ const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
 
 /** One text of a query, and nothing else that a query can be. */
 const text = (value: unknown, most = 40) => (typeof value === 'string' ? value.slice(0, most) : '');
+
+/** Costly work at once, and waiting for one browser. */
+const COSTLY_AT_ONCE = 2;
+const MOST_WAITING = 12;
 
 /** More rows are on no screen. */
 const MOST_CONES = 60;
@@ -69,8 +75,17 @@ function id(request: Parameters<typeof param>[0], name: string, code: string): s
 }
 
 /** The API: path = URL; parse, one call, reply. */
-export function api(context: Context): Router {
+export function api(context: Context, visitors: Visitors): Router {
   const routes = Router();
+  const turns = new FairTurns(COSTLY_AT_ONCE, MOST_WAITING);
+  /** For what takes long: in turn, and not at all when the browser has gone. */
+  const costly =
+    <T>(work: (request: Request, gone: () => boolean) => Promise<T>, send: (response: Response, made: T) => void) =>
+    async (request: Request, response: Response) => {
+      const gone = () => response.destroyed;
+      const made = await turns.run(visitors.keyOf(request), gone, () => work(request, gone));
+      if (made !== null && !gone()) send(response, made);
+    };
   const { config } = context;
 
   routes.get(
@@ -117,7 +132,10 @@ export function api(context: Context): Router {
   );
   routes.get(
     '/sensors/:sensorId/readings',
-    answer((r) => readReadings(context, id(r, 'sensorId', 'sensor-unknown'), Number(r.query['days'] ?? 7))),
+    costly(
+      (r, gone) => readReadings(context, id(r, 'sensorId', 'sensor-unknown'), Number(r.query['days'] ?? 7), gone),
+      (response, view) => response.json(view),
+    ),
   );
   routes.get(
     '/sensors/:sensorId/reading',
@@ -255,12 +273,21 @@ export function api(context: Context): Router {
 
   routes.get(
     '/runs/:runId/outlook',
-    answer((r) => readOutlook(context, id(r, 'runId', 'run-unknown'))),
+    costly(
+      (r) => readOutlook(context, id(r, 'runId', 'run-unknown')),
+      (response, view) => response.json(view),
+    ),
   );
-  routes.get('/runs/:runId/record.pdf', async (request, response) => {
-    const { name, pdf } = await printRecord(context, id(request, 'runId', 'run-unknown'));
-    response.set({ 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name}"` }).send(pdf);
-  });
+  routes.get(
+    '/runs/:runId/record.pdf',
+    costly(
+      (r) => printRecord(context, id(r, 'runId', 'run-unknown')),
+      (response, { name, pdf }) => {
+        const disposition = `inline; filename="${name}"`;
+        response.set({ 'content-type': 'application/pdf', 'content-disposition': disposition }).send(pdf);
+      },
+    ),
+  );
   routes.post(
     '/runs/:runId/photos',
     raw({ type: () => true, limit: MOST_PHOTO_BYTES }),

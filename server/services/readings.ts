@@ -63,12 +63,21 @@ export async function readingAt({ store }: Context, sensorId: string, at: string
   };
 }
 
+/** Longer than this no request waits for the others, ms. */
+const SLICE_MS = 12;
+
 /**
  * What a sensor's channel showed over the last days, as its coefficients were at the time.
  *
+ * @param gone whether nobody waits for it any more: then it is left half done
  * @throws Refusal `sensor-unknown`, `out-of-range`
  */
-export async function readReadings({ store, now }: Context, sensorId: string, days: number): Promise<ReadingsView> {
+export async function readReadings(
+  { store, now }: Context,
+  sensorId: string,
+  days: number,
+  gone: () => boolean = () => false,
+): Promise<ReadingsView> {
   if (!(days >= 1 && days <= MOST_DAYS))
     throw new Refusal('out-of-range', `Ask for 1 to ${MOST_DAYS} days.`, { value: days, low: 1, high: MOST_DAYS });
   const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
@@ -90,7 +99,13 @@ export async function readReadings({ store, now }: Context, sensorId: string, da
     number,
     { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }
   >();
+  let since = performance.now();
   for (const m of minutes) {
+    if (performance.now() - since > SLICE_MS) {
+      await new Promise(setImmediate);
+      if (gone()) break;
+      since = performance.now();
+    }
     const ms = Date.parse(m.minute);
     const at = Math.floor(ms / width) * width;
     const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
