@@ -100,6 +100,8 @@ export class HttpJsonWire implements Wire {
         resolve,
       );
       request.once('error', reject);
+      // Also when nothing was said: another protocol, for one.
+      request.once('close', () => reject(new Error('the connection was closed without an answer')));
       request.end();
     });
   }

@@ -105,6 +105,13 @@ describe('JSON over HTTP', () => {
     ],
     ['endless', (_, r) => void r.end('1'.repeat(300_000)), {}, 'read', /more than 256 KiB/],
     ['hung up', (q) => q.socket.destroy(), {}, 'connect', /Check plug/],
+    [
+      'another protocol',
+      (_, r) => void r.writeHead(101, { connection: 'upgrade', upgrade: 'x' }).end(),
+      {},
+      'connect',
+      /closed without an answer/,
+    ],
   ])('%s: the stage and the way out', async (_, answer, more, stage, message) => {
     const found = await test(await http(await web(answer), more));
     expect(found).toMatchObject({ ok: false, stage, reading: null });

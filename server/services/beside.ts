@@ -38,9 +38,15 @@ export function sharingWater(all: readonly FittedLoop[]): readonly (readonly Fit
 /** More of them tell no more. */
 const MOST_BESIDE = 4;
 
+/** The mean of a day that is not over moves slowly: it is read again after so long, ms. */
+const GOOD_FOR_MS = 600_000;
+
 /** What sensors in the same water gave on the same days. Days that are over are read once. */
 export class Beside {
-  private readonly kept = new Map<string, { readonly fromMs: number; readonly days: readonly DayBeside[] }>();
+  private readonly kept = new Map<
+    string,
+    { readonly fromMs: number; readonly readAtMs: number; readonly days: readonly DayBeside[] }
+  >();
 
   /** Days on which all of a group gave something in their water, oldest first. */
   async daysOf(
@@ -53,11 +59,13 @@ export class Beside {
     const startMs = MS_PER_DAY * Math.floor(nowMs / MS_PER_DAY - BACK_DAYS);
     const growsMs = MS_PER_DAY * Math.floor(nowMs / MS_PER_DAY - GROWING_DAYS);
     const known = this.kept.get(key);
+    const age = known ? nowMs - known.readAtMs : Infinity;
+    if (known && age >= 0 && age < GOOD_FOR_MS) return known.days;
     const old = known?.days.filter((d) => d.atMs >= startMs && d.atMs < known.fromMs) ?? [];
     const fromMs = known?.fromMs ?? startMs;
     const fresh = await store.readDaysBeside(ids, new Date(fromMs).toISOString(), new Date(nowMs).toISOString());
     const days = [...old, ...fresh];
-    this.kept.set(key, { fromMs: growsMs, days });
+    this.kept.set(key, { fromMs: growsMs, readAtMs: nowMs, days });
     return days;
   }
 }

@@ -3,18 +3,15 @@ import type { LeansOn } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { LotRecord } from '../store/commands/shelf.ts';
 
-/** What comes before a loop: the thermometer that compensates its channel, and what hangs on the same reference. */
-export const loopsBefore = ({ loop, channel }: FittedLoop, all: readonly FittedLoop[]): readonly FittedLoop[] =>
-  all.filter(
-    (o) =>
-      o.loop.id !== loop.id &&
-      o.loop.siteId === loop.siteId &&
-      ((o.loop.family === 'temperature' && o.loop.name === channel.config.compensatedBy) ||
-        (loop.referenceGroup !== '' && o.loop.referenceGroup === loop.referenceGroup)),
-  );
+/** Whether a loop comes before another one: as the thermometer that compensates its channel, or on the same reference. */
+export const comesBefore = (first: FittedLoop['loop'], { loop, channel }: FittedLoop): boolean =>
+  first.id !== loop.id &&
+  first.siteId === loop.siteId &&
+  ((first.family === 'temperature' && first.name === channel.config.compensatedBy) ||
+    (loop.referenceGroup !== '' && first.referenceGroup === loop.referenceGroup));
 
 /**
- * The same, and how each of them stands.
+ * What comes before a loop, and how each of them stands.
  *
  * @param standingOf when it is due, and whether it is outside
  */
@@ -23,11 +20,13 @@ export const leansOn = (
   all: readonly FittedLoop[],
   standingOf: (fitted: FittedLoop) => Pick<LeansOn, 'dueMs' | 'outside'>,
 ): LeansOn[] =>
-  loopsBefore(fitted, all).map((theirs) => ({
-    loopName: theirs.loop.name,
-    family: familyOf(theirs.loop.family).id,
-    ...standingOf(theirs),
-  }));
+  all
+    .filter((o) => comesBefore(o.loop, fitted))
+    .map((theirs) => ({
+      loopName: theirs.loop.name,
+      family: familyOf(theirs.loop.family).id,
+      ...standingOf(theirs),
+    }));
 
 /**
  * The gates that stand open, each with the reason for which it was passed.

@@ -1,7 +1,7 @@
 import { lookBacks, type LookBack } from '@frustum/core';
 import type { LeanedRow, LookBackView } from '@frustum/contract';
 import type { FittedLoop } from '../store/commands/places.ts';
-import { loopsBefore } from './gates.ts';
+import { comesBefore } from './gates.ts';
 import { driftOf, observationsOf, ofSensor } from './history.ts';
 import type { House } from './house.ts';
 import type { DoseRecord } from '../store/commands/doses.ts';
@@ -53,7 +53,7 @@ function dosedIn(doses: readonly DoseRecord[], { sensor }: FittedLoop): LeanedRo
 function leanedIn(
   { fromMs, toMs }: LookBack,
   { loop, sensor }: FittedLoop,
-  { all, outcomes, finishedOf }: House,
+  { all, finishedOf }: House,
   alarms: readonly AlarmRecord[],
 ): LeanedRow[] {
   const within = (at: string) => Date.parse(at) >= fromMs && Date.parse(at) <= toMs;
@@ -68,10 +68,10 @@ function leanedIn(
       what: 'a grab sample, held against it',
       sensorId: sensor.id,
     }));
-  const after = all.filter((o) => loopsBefore(o, all).some((before) => before.loop.id === loop.id));
+  const after = all.filter((o) => comesBefore(loop, o));
   const runs = after.flatMap((o) =>
-    outcomes
-      .filter((r) => r.sensorId === o.sensor.id && within(r.endedAt))
+    finishedOf(o.sensor.id)
+      .filter((r) => within(r.endedAt))
       .map((r): LeanedRow => ({
         kind: 'run',
         atMs: Date.parse(r.endedAt),

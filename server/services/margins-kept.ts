@@ -9,8 +9,8 @@ const GOOD_FOR_MS = 60_000;
 interface Made {
   readonly rows: readonly LoopRow[];
   readonly cones: ReadonlyMap<string, ConeView>;
-  /** the answer, as it goes out */
-  readonly json: string;
+  /** the answer, as it goes out: encoded once for all */
+  readonly json: Buffer;
 }
 
 /** Names this life of the server in marks: numbers of another one mean nothing. */
@@ -58,6 +58,7 @@ async function make(context: Context): Promise<Made> {
   const made = await marginRows(context);
   const rows = made.map(({ cone: _cone, ...row }): LoopRow => row);
   const demo = config.demoBundle !== null;
-  const json = JSON.stringify({ nowMs, demo, held: poller.held, clock: clock.doubt, rows } satisfies MarginsView);
+  const view: MarginsView = { nowMs, demo, held: poller.held, clock: clock.doubt, rows };
+  const json = Buffer.from(JSON.stringify(view));
   return { rows, cones: new Map(made.map((r) => [r.sensorId, r.cone])), json };
 }
