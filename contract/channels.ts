@@ -149,6 +149,9 @@ export const modbusMapSchema = object({
   ...about,
 }).noUnknown();
 
+/** It sends later what it measured while it was away: readings are then kept under their own time. */
+const buffered = boolean().default(false);
+
 const pointer = (label: string) =>
   string()
     .transform(trimmed)
@@ -171,6 +174,7 @@ export const httpJsonSchema = object({
   temperaturePointer: pointer('Path to the temperature').nullable().default(null),
   /** seconds by the device's own clock, where it says them: its trace then does not depend on when it is asked */
   clockPointer: pointer('Path to its clock').nullable().default(null),
+  buffered,
   temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
   fixedC,
   ...pace,
@@ -205,6 +209,9 @@ export const mqttSchema = object({
     .max(200, 'The path to the temperature has more than 200 characters.')
     .nullable()
     .default(null),
+  /** JSON: seconds by the device's own clock; a SenML pack says them itself */
+  clockPointer: pointer('Path to its clock').nullable().default(null),
+  buffered,
   temperatureUnit: string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C'),
   fixedC,
   ...pace,

@@ -56,5 +56,5 @@ process.on('message', (told: { readonly channels: readonly object[] } | 'measure
   }
   [samples, states] = [told.channels.map(() => 0), told.channels.map(() => 0)];
   hub.watch(told.channels.map((_, i) => idOf(i)));
-  told.channels.forEach((channel, i) => poller.add(idOf(i), channelSchema.cast(channel, { assert: false })!));
+  told.channels.forEach((channel, i) => poller.add(idOf(i), channelSchema.cast(channel, { assert: false })));
 });

@@ -151,16 +151,21 @@ describe('readings', () => {
     // The server was restarted within the minute: the second part is joined to the first.
     say(1310, 179);
     await recorder.flush(true);
+    // What a device sends later belongs to the minute in which it was taken.
+    const past = { channelId: id, signal: 66, unit: 'mV' as const, temperatureC: 25 };
+    for (const second of [20, 40]) context.hub.file({ ...past, atMs: Date.parse(`2026-11-23T09:30:${second}Z`) });
+    await recorder.flush(false);
     recorder.stop();
     const view = (await api().get(`/api/sensors/${sensorId}/readings?days=1`)).body as ReadingsView;
     expect(view.buckets.map((b) => new Date(b.atMs).toISOString())).toEqual([
+      '2026-11-23T09:30:00.000Z',
       '2026-11-23T10:00:00.000Z',
       '2026-11-23T10:03:00.000Z',
     ]);
-    expect(view.buckets[0]!.mean).toBeCloseTo(shownPh(62, 25, IDEAL), 3);
-    expect(view.buckets[0]!.low).toBeCloseTo(shownPh(64, 25, IDEAL), 3);
-    expect(view.buckets[0]!.high).toBeCloseTo(shownPh(60, 25, IDEAL), 3);
-    expect(view.buckets[1]!.mean).toBeCloseTo(shownPh(178, 25, IDEAL), 3);
+    expect(view.buckets[1]!.mean).toBeCloseTo(shownPh(62, 25, IDEAL), 3);
+    expect(view.buckets[1]!.low).toBeCloseTo(shownPh(64, 25, IDEAL), 3);
+    expect(view.buckets[1]!.high).toBeCloseTo(shownPh(60, 25, IDEAL), 3);
+    expect(view.buckets[2]!.mean).toBeCloseTo(shownPh(178, 25, IDEAL), 3);
     expect(view.buckets.some((b) => b.onBench)).toBe(false);
   });
 

@@ -158,9 +158,9 @@ async function main(): Promise<void> {
   for (const [request, response] of early.splice(0)) app(request, response);
   // Whoever looks is answered before a device is: one that ends the server can then be found, and switched off.
   const holdsBack = start.diedSoon >= MOST_EARLY_DEATHS && !config.pollAlways;
-  for (const { channel } of fitted) {
-    if (holdsBack) context.poller.holdBack(channel.id, channel.config);
-    else context.poller.add(channel.id, channel.config);
+  for (const { channel, sensor } of fitted) {
+    if (holdsBack) context.poller.holdBack(channel.id, channel.config, sensor.fittedOn);
+    else context.poller.add(channel.id, channel.config, sensor.fittedOn);
   }
   setTimeout(start.lives, LIVES_AFTER_MS).unref();
   await context.teller.start(wasAliveMs);

@@ -19,12 +19,23 @@ const KEPT_IDLE = 900;
 
 type Listener = (numbered: Numbered) => void;
 
+/** A reading from before, that a device has sent later: kept, and never live. */
+export interface PastReading {
+  readonly channelId: string;
+  /** when it was taken, epoch ms */
+  readonly atMs: number;
+  readonly signal: number;
+  readonly unit: LiveSample['unit'];
+  readonly temperatureC: number;
+}
+
 /** Latest samples and states of all channels, numbered in the order in which they came, and who listens. */
 export class LiveHub {
   private count = 0;
   private readonly rings = new Map<string, NumberedSample[]>();
   private readonly states = new Map<string, NumberedState>();
   private readonly listeners = new Set<Listener>();
+  private readonly filers = new Set<(reading: PastReading) => void>();
   private readonly watched = new Map<string, number>();
   /** this machine's clock, epoch ms */
   readonly now: () => number;
@@ -88,6 +99,17 @@ export class LiveHub {
   listen(listener: Listener): () => void {
     this.listeners.add(listener);
     return () => this.listeners.delete(listener);
+  }
+
+  /** Hands on a reading from before to whoever keeps readings; nobody else hears of it. */
+  file(reading: PastReading): void {
+    for (const filer of this.filers) filer(reading);
+  }
+
+  /** Every reading from before. Returns how to stop. */
+  onFiled(filer: (reading: PastReading) => void): () => void {
+    this.filers.add(filer);
+    return () => this.filers.delete(filer);
   }
 
   /** Somebody looks at these channels: they are read at their full pace. Returns how to look away. */

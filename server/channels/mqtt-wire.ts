@@ -4,6 +4,7 @@ import type { MqttConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { decodeSenml } from '@frustum/formats';
 import { bounded } from './mqtt-bound.ts';
+import { isBuffered } from './filing.ts';
 import { reachedLookup, requireReached, type Reach } from './reach.ts';
 import {
   jsonFinder,
@@ -20,6 +21,8 @@ const CONNECT_MS = 3000;
 const RECONNECT_MS = 1000;
 /** A message that nobody has read for longer is no fresh one: channels that nobody watches are asked every few seconds. */
 const UNREAD_MS = 15_000;
+/** A device that was away for a day sends no more at once. */
+const MOST_UNREAD = 2000;
 /** No instrument says more than this in one message. */
 const MOST_BYTES = 256 * 1024;
 
@@ -27,7 +30,7 @@ const MOST_BYTES = 256 * 1024;
 const PLAIN_UNIT = /^[\w/%°µ·*^()-]{0,12}$/;
 
 interface Waiting {
-  readonly resolve: (text: string) => void;
+  readonly resolve: (texts: readonly string[]) => void;
   readonly reject: (error: Error) => void;
 }
 
@@ -41,7 +44,8 @@ export class MqttWire implements Wire {
   private readonly reach: Reach;
   private readonly where: string;
   private client: MqttClient | null = null;
-  private unread: { readonly text: string; readonly atMs: number } | null = null;
+  /** messages that nobody has read yet: of a buffered channel all, of another one the newest */
+  private unread: { readonly text: string; readonly atMs: number }[] = [];
   /** what the broker had kept when the topic was subscribed */
   private kept: string | null = null;
   private trouble: Error | null = null;
@@ -56,10 +60,22 @@ export class MqttWire implements Wire {
 
   async read(): Promise<WireReading> {
     this.client ??= this.open();
-    return this.readingIn(await this.next());
+    const texts = await this.next();
+    const readings = texts.flatMap((text, i) => {
+      try {
+        return this.readingsIn(text);
+      } catch (error) {
+        // One that cannot be read does not take along what came before it; the newest says what is wrong.
+        if (i === texts.length - 1) throw error;
+        return [];
+      }
+    });
+    const newest = readings.at(-1)!;
+    return readings.length > 1 ? { ...newest, earlier: readings.slice(0, -1) } : newest;
   }
 
-  private readingIn(text: string): WireReading {
+  /** The readings of a message, oldest first: one, or all that a buffered pack brings along. */
+  private readingsIn(text: string): WireReading[] {
     let document: unknown;
     try {
       document = JSON.parse(text);
@@ -70,8 +86,8 @@ export class MqttWire implements Wire {
         `${this.config.topic} carries no JSON but ${text.length} characters of something else`,
       );
     }
-    const find = this.config.format === 'senml' ? this.fromSenml(document) : jsonFinder(this.where, document);
-    return readingOf(this.where, this.config, find);
+    if (this.config.format === 'senml') return this.fromSenml(document);
+    return [readingOf(this.where, this.config, jsonFinder(this.where, document))];
   }
 
   close(): void {
@@ -120,18 +136,22 @@ export class MqttWire implements Wire {
       if (from !== topic) return;
       const text = payload.toString('utf8');
       if (retain) this.kept = text;
-      else if (this.waiting) this.waiting.resolve(text);
-      else this.unread = { text, atMs: performance.now() };
+      else if (this.waiting) this.waiting.resolve([text]);
+      else {
+        if (!isBuffered(this.config)) this.unread = [];
+        if (this.unread.length < MOST_UNREAD) this.unread.push({ text, atMs: performance.now() });
+      }
     });
     return client;
   }
 
   /** The newest message that nobody has read yet, or the next one, for as long as the channel may be silent. */
-  private next(): Promise<string> {
-    const { unread } = this;
-    this.unread = null;
-    if (unread && performance.now() - unread.atMs < UNREAD_MS) return Promise.resolve(unread.text);
-    return new Promise<string>((resolve, reject) => {
+  private next(): Promise<readonly string[]> {
+    const since = isBuffered(this.config) ? -Infinity : performance.now() - UNREAD_MS;
+    const unread = this.unread.filter((u) => u.atMs > since).map((u) => u.text);
+    this.unread = [];
+    if (unread.length) return Promise.resolve(unread);
+    return new Promise<readonly string[]>((resolve, reject) => {
       const limit = 1000 * Math.min(this.config.staleSeconds, 15);
       const late = setTimeout(() => {
         const what = this.client?.connected
@@ -146,9 +166,9 @@ export class MqttWire implements Wire {
         this.waiting = null;
       };
       this.waiting = {
-        resolve: (text) => {
+        resolve: (texts) => {
           done();
-          resolve(text);
+          resolve(texts);
         },
         reject: (error) => {
           done();
@@ -161,7 +181,7 @@ export class MqttWire implements Wire {
   private lastKnown(): string {
     if (this.kept === null) return '';
     try {
-      const { signal, unit } = this.readingIn(this.kept);
+      const { signal, unit } = this.readingsIn(this.kept).at(-1)!;
       return `; the broker keeps ${Number(signal.toPrecision(6))} ${unit} as last known, age unknown`;
     } catch {
       return '; what the broker keeps is no reading';
@@ -172,19 +192,28 @@ export class MqttWire implements Wire {
     this.waiting?.reject(error);
   }
 
-  private fromSenml(document: unknown) {
+  /** One reading for each time at which a buffered pack has the signal; the newest alone for another channel. */
+  private fromSenml(document: unknown): WireReading[] {
+    const { config, where } = this;
     const pack = decodeSenml(document);
-    if (!pack.ok) throw wireRefusal(this.where, 'decode', pack.message.replace(/\.$/, ''));
-    return (name: string) => {
-      // The last record of a name is the newest in the pack.
-      const record = pack.records.findLast((r) => r.name === name);
-      if (record)
-        return {
-          value: record.value,
-          shown: `${record.value} ${PLAIN_UNIT.test(record.unit) ? record.unit : ''}`.trim(),
-        };
-      const there = [...new Set(pack.records.map((r) => r.name))].slice(0, 6).join(', ') || 'no readings';
-      throw wireRefusal(this.where, 'address', `the pack has no “${name}”; it has ${there}`);
-    };
+    if (!pack.ok) throw wireRefusal(where, 'decode', pack.message.replace(/\.$/, ''));
+    const { records } = pack;
+    const signals = records.filter((r) => r.name === config.pointer);
+    const times = isBuffered(config) ? [...new Set(signals.map((r) => r.atSeconds))].sort(byTime) : [null];
+    return (times.length ? times : [null]).map((time) => {
+      const find = (name: string) => {
+        // The last record of a name is the newest in the pack; of those with a time, the newest up to it.
+        const upTo = records.filter((r) => r.name === name && (time === null || byTime(r.atSeconds, time) <= 0));
+        const record = upTo.sort((a, b) => byTime(a.atSeconds, b.atSeconds)).at(-1) ?? records.findLast((r) => r.name === name); // prettier-ignore
+        const unit = record && PLAIN_UNIT.test(record.unit) ? record.unit : '';
+        if (record) return { value: record.value, shown: `${record.value} ${unit}`.trim() };
+        const there = [...new Set(records.map((r) => r.name))].slice(0, 6).join(', ') || 'no readings';
+        throw wireRefusal(where, 'address', `the pack has no “${name}”; it has ${there}`);
+      };
+      return readingOf(where, config, find, time ?? signals.at(-1)?.atSeconds ?? null);
+    });
   }
 }
+
+/** What has no time is the newest. */
+const byTime = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity) || 0;

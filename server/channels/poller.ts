@@ -2,36 +2,35 @@ import { epochText, staleSecondsOf, type ChannelConfig, type ChannelTest, type E
 import { Refusal, type Coefficients } from '@frustum/core';
 import { WATCHED_MS } from '../config/config.ts';
 import { HttpJsonWire } from './http-json-wire.ts';
+import { filingOf, isBuffered } from './filing.ts';
+import { HeldChannels } from './held-channels.ts';
 import type { LiveHub } from './live-hub.ts';
 import { ModbusConnection } from './modbus-client.ts';
 import { HouseMapWire, MappedWire } from './modbus-wires.ts';
 import { MqttWire } from './mqtt-wire.ts';
 import { PRIVATE_ONLY, type Reach } from './reach.ts';
-import { wireRefusal, withMinus, type LogIns, type Wire, type WireReading } from './wire.ts';
+import { TraceClock } from './trace-clock.ts';
+import { tryChannel } from './try-channel.ts';
+import { wireRefusal, type LogIns, type Wire, type WireReading } from './wire.ts';
 
 /** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
 const IDLE_MS = 2000;
 const RETRY_MS = 1000;
-/** A stand-in's clock may run this much faster than life; beyond it, and some slack, a clock has jumped. */
-const FASTEST_CLOCK = 40;
-const CLOCK_SLACK_S = 10;
-/** A device that shows one and the same moment for so long has frozen, s. */
-const FROZEN_S = 15;
+/** Moments of buffered readings that are remembered for each channel: a week of minutes. */
+const MOST_FILED = 10_000;
 
 interface Polled {
   readonly channelId: string;
   readonly config: Exclude<ChannelConfig, { kind: 'hand' }>;
   readonly wire: Wire;
   timer: NodeJS.Timeout | null;
-  /** the time in which its clock has gone on without a break, as samples carry it */
-  epoch: string;
-  lastT: number;
-  /** when its time last moved on, by the clock below, s */
-  newAt: number;
-  /** when a reading last came, on the clock below, s */
-  heardAt: number;
-  /** and when it was asked for */
-  askedAt: number;
+  /** when its sensor was fitted, epoch ms */
+  readonly fittedMs: number;
+  /** moments of buffered readings that are kept already, epoch ms: a device sends again what nobody acknowledged */
+  readonly filed: Set<number>;
+  /** buffered readings whose time cannot be */
+  aside: { count: number; readonly words: string } | null;
+  readonly clock: TraceClock;
 }
 
 /** Reads every wired channel, each at its own pace, and tells the hub. A silent device slows down nobody else. */
@@ -48,7 +47,7 @@ export class Poller {
   private readonly connections = new Map<string, ModbusConnection>();
   private readonly polled = new Map<string, Polled>();
   /** channels that wait for somebody's word before they are read */
-  private readonly heldBack = new Map<string, ChannelConfig>();
+  private readonly heldBack = new HeldChannels();
   private stopped = false;
 
   constructor(
@@ -70,66 +69,63 @@ export class Poller {
     this.begunMs = this.now();
   }
 
-  add(channelId: string, config: ChannelConfig): void {
+  /** @param fittedOn the day on which its sensor was fitted, ISO 8601; null when nobody knows */
+  add(channelId: string, config: ChannelConfig, fittedOn: string | null = null): void {
     if (!this.polled.has(channelId))
-      this.begin(channelId, config, epochText({ because: 'server-started', atMs: this.begunMs }));
+      this.begin(channelId, config, fittedOn, epochText({ because: 'server-started', atMs: this.begunMs }));
   }
 
   /** Not to be read before somebody says so: reading one of these may have ended the server twice. */
-  holdBack(channelId: string, config: ChannelConfig): void {
+  holdBack(channelId: string, config: ChannelConfig, fittedOn: string | null = null): void {
     if (config.kind === 'hand' || config.off) return this.add(channelId, config);
-    this.heldBack.set(channelId, config);
-    const message =
-      'Not read since the start, because the two starts before died soon. Read it again when you are ready.';
+    const message = this.heldBack.hold(channelId, config, fittedOn);
     // Stale, not off: a channel that should speak and does not is told by an alarm, also where nobody looks at a page.
     this.hub.publish({ event: 'state', data: { channelId, state: 'stale', message } });
   }
 
   /** Ids of the channels that wait for somebody's word. */
   get held(): readonly string[] {
-    return [...this.heldBack.keys()];
+    return this.heldBack.ids;
   }
 
   /** Reads a channel that was held back. */
   release(channelId: string): void {
-    const config = this.heldBack.get(channelId);
-    if (!config || !this.heldBack.delete(channelId)) return;
-    this.add(channelId, config);
+    const held = this.heldBack.take(channelId);
+    if (held) this.add(channelId, held.config, held.fittedOn);
   }
 
-  private begin(channelId: string, config: ChannelConfig, epoch: string): void {
+  private begin(channelId: string, config: ChannelConfig, fittedOn: string | null, epoch: string): void {
     if (config.kind === 'hand' || config.off) {
       const message = config.kind === 'hand' ? '' : 'Switched off in its set-up.';
       this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
       return;
     }
     const wire = this.wireTo(config);
-    const heardAt = this.seconds();
+    const clock = new TraceClock(epoch, staleSecondsOf(config) ?? Infinity, this.seconds, this.now);
     const polled: Polled = {
       channelId,
       config,
       wire,
       timer: null,
-      epoch,
-      lastT: -Infinity,
-      newAt: heardAt,
-      heardAt,
-      askedAt: heardAt,
+      fittedMs: fittedOn === null ? -Infinity : Date.parse(fittedOn),
+      filed: new Set(),
+      aside: null,
+      clock,
     };
     this.polled.set(channelId, polled);
     void this.poll(polled);
   }
 
   /** Reads another channel from now on, and begins a new trace. */
-  replace(channelId: string, config: ChannelConfig): void {
-    this.heldBack.delete(channelId);
+  replace(channelId: string, config: ChannelConfig, fittedOn: string | null = null): void {
+    this.heldBack.take(channelId);
     const old = this.polled.get(channelId);
     if (old) {
       if (old.timer) clearTimeout(old.timer);
       old.wire.close();
       this.polled.delete(channelId);
     }
-    this.begin(channelId, config, this.epochNow('set-up-changed'));
+    this.begin(channelId, config, fittedOn, this.epochNow('set-up-changed'));
   }
 
   /** Every wire is let go and opened anew: something in one of them went wrong where nobody could catch it. */
@@ -164,41 +160,8 @@ export class Poller {
   }
 
   /** Reads a channel once, on a wire of its own, and says how far it came. Never throws. */
-  async test(config: ChannelConfig): Promise<ChannelTest> {
-    if (config.kind === 'hand') {
-      return {
-        ok: true,
-        stage: 'done',
-        message: 'Typed by hand: nothing to connect.',
-        milliseconds: 0,
-        raw: [],
-        reading: null,
-      };
-    }
-    const begun = this.seconds();
-    const modbus = config.kind === 'modbus' || config.kind === 'modbus-map';
-    const own = modbus ? new ModbusConnection(config.host, config.port, config.unitId, this.reach) : null;
-    const wire = this.wireTo(config, own);
-    const milliseconds = () => Math.round(1000 * (this.seconds() - begun));
-    try {
-      const { raw, signal, unit, temperatureC, impedance = null } = await wire.read();
-      const message = withMinus(`It answers: ${figure(signal, unit)} ${unit} at ${temperatureC.toFixed(1)} °C.`);
-      return {
-        ok: true,
-        stage: 'done',
-        message,
-        milliseconds: milliseconds(),
-        raw,
-        reading: { signal, unit, temperatureC, impedance },
-      };
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      const stage = String(error.facts['stage'] ?? 'read');
-      return { ok: false, stage, message: error.message, milliseconds: milliseconds(), raw: [], reading: null };
-    } finally {
-      wire.close();
-      own?.close();
-    }
+  test(config: ChannelConfig): Promise<ChannelTest> {
+    return tryChannel(config, (of, own) => this.wireTo(of, own), this.reach, this.seconds);
   }
 
   stop(): void {
@@ -234,7 +197,7 @@ export class Poller {
     try {
       const askedAt = this.seconds();
       const reading = await polled.wire.read();
-      if (this.isCurrent(polled)) this.take(polled, reading, askedAt);
+      if (this.isCurrent(polled)) this.hear(polled, reading, askedAt);
     } catch (error) {
       pause = Math.max(RETRY_MS, pause);
       if (this.isCurrent(polled)) this.tellTrouble(polled, error);
@@ -248,43 +211,63 @@ export class Poller {
     return watched ? 1000 * config.pollSeconds : Math.max(IDLE_MS, 1000 * config.pollSeconds);
   }
 
+  private hear(polled: Polled, reading: WireReading, askedAt: number): void {
+    // Of several that are fresh the newest says what there is now.
+    const now = [...(reading.earlier ?? []), reading].filter((r) => this.file(polled, r)).at(-1);
+    if (now) this.take(polled, now, askedAt);
+    else this.tellOld(polled);
+  }
+
+  /** Keeps a reading under its moment. @returns whether it says what there is now */
+  private file(polled: Polled, { clockSeconds, signal, unit, temperatureC }: WireReading): boolean {
+    const { channelId, config, fittedMs, filed } = polled;
+    const staleMs = 1000 * (staleSecondsOf(config) ?? 0);
+    const filing = filingOf(clockSeconds, this.now(), { buffered: isBuffered(config), staleMs, fittedMs });
+    if (filing.as === 'live') return true;
+    if (filing.as === 'aside') {
+      const at = new Date(filing.atMs).toISOString().slice(0, 16).replace('T', ' ');
+      polled.aside = { count: (polled.aside?.count ?? 0) + 1, words: `the last one of ${at} UTC, ${filing.because}` };
+      return false;
+    }
+    if (filed.has(filing.atMs)) return false;
+    filed.add(filing.atMs);
+    if (filed.size > MOST_FILED) filed.delete(filed.values().next().value!);
+    this.hub.file({ channelId, atMs: filing.atMs, signal, unit, temperatureC });
+    return false;
+  }
+
+  /** What came is from before, or cannot be: the channel says so once it is silent for longer than it may be. */
+  private tellOld(polled: Polled): void {
+    const name = channelName(polled.config);
+    const newest = Math.max(...polled.filed);
+    const what = Number.isFinite(newest)
+      ? `its newest reading is from ${new Date(newest).toISOString().slice(0, 16).replace('T', ' ')} UTC`
+      : 'it has sent nothing that can be kept';
+    this.tellTrouble(polled, wireRefusal(name, 'time out', `${what}${asideWords(polled)}`, 'Check that it measures.'));
+  }
+
   private take(polled: Polled, reading: WireReading, askedAt: number): void {
     const { channelId } = polled;
-    const most = FASTEST_CLOCK * (this.seconds() - polled.askedAt) + CLOCK_SLACK_S;
-    // A device without a clock says nothing of where it was meanwhile: it may have been off, or plugged in elsewhere.
-    const lost =
-      reading.clockSeconds === null && this.seconds() - polled.heardAt > (staleSecondsOf(polled.config) ?? Infinity);
-    polled.heardAt = this.seconds();
-    polled.askedAt = askedAt;
-    const t = Math.round(10 * (reading.clockSeconds ?? polled.heardAt)) / 10;
-    // Set, or begun again: how much time lies between the last sample and this one is known to nobody.
-    if (polled.lastT > -Infinity && (t < polled.lastT || t > polled.lastT + most)) {
-      polled.epoch = this.epochNow('clock-jumped');
-      polled.lastT = -Infinity;
-    } else if (polled.lastT > -Infinity && lost) polled.epoch = this.epochNow('was-silent');
-    if (t <= polled.lastT) {
-      // The same moment once more: the device is quicker asked than it measures, or it has frozen.
-      const still = this.seconds() - polled.newAt;
-      const words = `its clock has stood still for ${Math.round(still)} s, and its figures with it`;
-      if (still > FROZEN_S) throw wireRefusal(channelName(polled.config), 'status', words);
-      return;
+    const placed = polled.clock.place(reading.clockSeconds, askedAt);
+    if (placed.as === 'frozen') {
+      const words = `its clock has stood still for ${Math.round(placed.stillSeconds)} s, and its figures with it`;
+      throw wireRefusal(channelName(polled.config), 'status', words);
     }
-    polled.lastT = t;
-    polled.newAt = this.seconds();
+    if (placed.as === 'same') return;
+    const { t, epoch } = placed;
     const { signal, unit, temperatureC, impedance } = reading;
-    const { epoch } = polled;
     const data = { channelId, t, epoch, signal, unit, temperatureC, ...(impedance ? { impedance } : {}) };
     // First the sample: a screen that hears “live” must not take what it has from before for the newest.
     this.hub.publish({ event: 'sample', data });
-    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message: '' } });
+    const message = asideWords(polled).replace(/^; (.*)$/, 'It is live. Set aside: $1.');
+    this.hub.publish({ event: 'state', data: { channelId, state: 'live', message } });
   }
 
   /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */
   private tellTrouble(polled: Polled, error: unknown): void {
-    const { channelId, config } = polled;
+    const { channelId, config, clock } = polled;
     const fault = error instanceof Refusal && error.code === 'device-fault';
-    const silent = this.seconds() - polled.heardAt;
-    if (!fault && config.kind !== 'modbus' && polled.lastT > -Infinity && silent < config.staleSeconds) return;
+    if (!fault && config.kind !== 'modbus' && !clock.isFresh && clock.silentSeconds < config.staleSeconds) return;
     const message = error instanceof Refusal ? error.message : 'The device does not answer. Check plug and address.';
     this.hub.publish({ event: 'state', data: { channelId, state: fault ? 'fault' : 'stale', message } });
   }
@@ -294,10 +277,10 @@ export class Poller {
   }
 }
 
+/** What was set aside, as the end of a sentence; '' for nothing. */
+const asideWords = ({ aside }: Polled) =>
+  aside ? `; ${aside.count} ${aside.count === 1 ? 'reading' : 'readings'}, ${aside.words}` : '';
+
 /** Who is meant, in a sentence about a channel. */
 const channelName = (config: Polled['config']) =>
   config.kind === 'http-json' ? config.url : `${config.host}:${config.port}`;
-
-/** A figure as the test says it: a tenth of a millivolt, or four places of what is small. */
-const figure = (value: number, unit: string) =>
-  unit === 'mV' || Math.abs(value) >= 10 ? value.toFixed(1) : String(Number(value.toPrecision(4)));

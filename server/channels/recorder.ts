@@ -1,4 +1,4 @@
-import type { LiveHub, Numbered } from './live-hub.ts';
+import type { LiveHub, Numbered, PastReading } from './live-hub.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
 const MINUTE_MS = 60_000;
@@ -6,6 +6,7 @@ const MINUTE_MS = 60_000;
 const EVERY_MS = 10_000;
 
 interface Sums {
+  readonly channelId: string;
   readonly minute: number;
   count: number;
   sum: number;
@@ -19,6 +20,7 @@ interface Sums {
  * a sample, and so is never kept; counts are not kept either: they mean nothing.
  */
 export class Recorder {
+  /** by channel and minute: what a device sends later belongs to minutes that are long over */
   private readonly open = new Map<string, Sums>();
   private finished: Omit<MinuteRecord, 'onBench'>[] = [];
   private readonly keep: (minutes: readonly Omit<MinuteRecord, 'onBench'>[]) => Promise<void>;
@@ -33,13 +35,17 @@ export class Recorder {
     this.keep = keep;
     this.now = now;
     const timer = setInterval(() => void this.flush(false), EVERY_MS);
-    this.stops = [hub.listen((n) => this.take(n)), () => clearInterval(timer)];
+    this.stops = [
+      hub.listen((n) => this.take(n)),
+      hub.onFiled((reading) => this.add(reading, reading.atMs)),
+      () => clearInterval(timer),
+    ];
   }
 
   /** Writes what is finished; at the end also the minutes that are not. */
   async flush(all: boolean): Promise<void> {
     const minute = Math.floor(this.now() / MINUTE_MS);
-    for (const [channelId, sums] of this.open) if (all || sums.minute < minute) this.close(channelId, sums);
+    for (const [key, sums] of this.open) if (all || sums.minute !== minute) this.close(key, sums);
     const mine = this.finished;
     this.finished = [];
     if (!mine.length) return;
@@ -56,14 +62,17 @@ export class Recorder {
   }
 
   private take({ message }: Numbered): void {
-    if (message.event !== 'sample' || message.data.unit === 'counts') return;
-    const { channelId, signal, temperatureC } = message.data;
-    const minute = Math.floor(this.now() / MINUTE_MS);
-    let sums = this.open.get(channelId);
-    if (sums && sums.minute !== minute) this.close(channelId, sums);
-    if (!sums || sums.minute !== minute) {
-      sums = { minute, count: 0, sum: 0, low: Infinity, high: -Infinity, sumC: 0 };
-      this.open.set(channelId, sums);
+    if (message.event === 'sample') this.add(message.data, this.now());
+  }
+
+  private add({ channelId, signal, unit, temperatureC }: Omit<PastReading, 'atMs'>, atMs: number): void {
+    if (unit === 'counts') return;
+    const minute = Math.floor(atMs / MINUTE_MS);
+    const key = `${channelId} ${minute}`;
+    let sums = this.open.get(key);
+    if (!sums) {
+      sums = { channelId, minute, count: 0, sum: 0, low: Infinity, high: -Infinity, sumC: 0 };
+      this.open.set(key, sums);
     }
     sums.count++;
     sums.sum += signal;
@@ -72,8 +81,8 @@ export class Recorder {
     sums.high = Math.max(sums.high, signal);
   }
 
-  private close(channelId: string, { minute, count, sum, low, high, sumC }: Sums): void {
-    this.open.delete(channelId);
+  private close(key: string, { channelId, minute, count, sum, low, high, sumC }: Sums): void {
+    this.open.delete(key);
     const at = new Date(minute * MINUTE_MS).toISOString();
     this.finished.push({ channelId, minute: at, count, mean: sum / count, low, high, temperatureC: sumC / count });
   }

@@ -23,6 +23,8 @@ export interface WireReading {
   readonly impedance?: Impedance;
   /** the device's own clock, s; null where it has none */
   readonly clockSeconds: number | null;
+  /** of a buffered channel: what came with it, older, in the order in which it came */
+  readonly earlier?: readonly WireReading[];
   /** what came over the wire, before anything was made of it */
   readonly raw: readonly { readonly what: string; readonly value: string }[];
 }
@@ -125,12 +127,14 @@ export interface Found {
 /**
  * A reading out of a message with two paths, whatever the message is.
  *
+ * @param ownSeconds when the message says that it was taken, s since 1970; null = it does not
  * @param find a path's figure; throws a refusal of stage `address` where the path leads nowhere
  */
 export function readingOf(
   where: string,
   config: Extract<ChannelConfig, { kind: 'http-json' | 'mqtt' }>,
   find: (path: string) => Found,
+  ownSeconds: number | null = null,
 ): WireReading {
   const raw: { what: string; value: string }[] = [];
   const number = (what: string, path: string) => {
@@ -145,7 +149,7 @@ export function readingOf(
   return {
     ...signalOf(where, signal, config),
     temperatureC: celsiusOf(where, own ?? config.fixedC ?? 25),
-    clockSeconds: 'clockPointer' in config && config.clockPointer ? number('clock', config.clockPointer) : null,
+    clockSeconds: config.clockPointer ? number('clock', config.clockPointer) : ownSeconds,
     raw,
   };
 }

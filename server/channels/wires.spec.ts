@@ -2,7 +2,7 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
 import { server as servers } from 'jsmodbus';
 import { Aedes } from 'aedes';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { channelSchema, newSensorSchema, testChannelSchema, type ChannelConfig } from '@frustum/contract';
 import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { growRoomMonitor } from '../../sim/devices/grow-room-monitor.ts';
@@ -315,6 +315,73 @@ describe('MQTT, from a broker of another make', () => {
       { what: 'signal, line-2/potential', value: '-0.0084 V' },
       { what: 'temperature, line-2/water', value: '24.6 Cel' },
     ]);
+  });
+
+  /** A poller that reads one buffered topic, what of it is live, and what it files under an earlier time. */
+  async function buffered(port: number, more: object, nowMs: number) {
+    const hub = new LiveHub();
+    const live: number[] = [];
+    const filed: [string, number, number][] = [];
+    hub.listen(({ message: m }) => {
+      if (m.event === 'sample') live.push(m.data.signal);
+    });
+    hub.onFiled((r) => filed.push([new Date(r.atMs).toISOString().slice(11, 16), r.signal, r.temperatureC]));
+    const made = new Poller(hub, { now: () => nowMs });
+    open.push({ close: () => made.stop() });
+    hub.watch(['c1']);
+    made.add('c1', await mqtt(port, { buffered: true, pollSeconds: 0.2, staleSeconds: 15, ...more }), '2026-11-20');
+    const said = () => hub.stateOf('c1');
+    return { live, filed, said };
+  }
+  const NOON = Date.parse('2026-11-23T12:00:00Z');
+  const SOON = { timeout: 60_000 };
+
+  it('a buffered SenML pack: the newest that can be is live, what is older is filed under its own time, with its own temperature', async () => {
+    const at = (minute: number) => NOON / 1000 + 60 * minute;
+    const record = (n: string, minute: number, v: number) => ({ n, t: at(minute), v });
+    const pack = JSON.stringify([
+      record('mv', -60, 1),
+      record('c', -60, 21),
+      record('mv', -30, 2),
+      record('mv', 0, 3),
+      record('c', 0, 23),
+      record('mv', 60 * 25, 4),
+      record('mv', -60 * 24 * 4, 5),
+    ]);
+    const senml = { topic: 'hall/senml', format: 'senml', pointer: 'mv', fixedC: null, temperaturePointer: 'c' };
+    const { port, say } = await broker({ 'hall/senml': pack });
+    const { live, filed, said } = await buffered(port, senml, NOON);
+    await vi.waitFor(() => expect(live).toEqual([3]), SOON);
+    expect(filed).toEqual([
+      ['11:00', 1, 21],
+      ['11:30', 2, 21],
+    ]);
+    say('hall/senml', JSON.stringify([record('mv', -45, 6), record('mv', 0.1, 7), record('c', 0, 23)]));
+    await vi.waitFor(() => expect(live).toEqual([3, 7]), SOON);
+    // Without a temperature up to then, the next one there is.
+    expect(filed.slice(2)).toEqual([['11:15', 6, 23]]);
+    expect(said()).toMatchObject({
+      state: 'live',
+      message: expect.stringMatching(/^It is live\. Set aside: 2 readings, the last one of 2026-11-24 13:00 UTC, more than a day ahead\.$/) as string, // prettier-ignore
+    });
+  });
+
+  it('messages that waited come one by one: each once, however often it is sent, and none of them is live', async () => {
+    const json = { pointer: '/mv', clockPointer: '/at' };
+    const message = (minute: number, mv: number) => JSON.stringify({ mv, at: NOON / 1000 + 60 * minute });
+    const { port, say } = await broker({});
+    const { live, filed, said } = await buffered(port, json, NOON);
+    const tell = () => [-3, -2, -2, -1].forEach((minute) => say('hall/now', message(minute, minute)));
+    await vi.waitFor(() => {
+      tell();
+      expect(filed).toHaveLength(3);
+    }, SOON);
+    expect(filed.map(([at]) => at)).toEqual(['11:57', '11:58', '11:59']);
+    expect(live).toEqual([]);
+    await vi.waitFor(() => expect(said()?.message).toMatch(/its newest reading is from 2026-11-23 11:59 UTC/), SOON);
+    expect(said()?.state).toBe('stale');
+    say('hall/now', message(0, 9));
+    await vi.waitFor(() => expect([live, said()?.state]).toEqual([[9], 'live']), SOON);
   });
 
   it('each failure by its stage: nobody, a silent topic, no JSON, no such path, no such record', async () => {

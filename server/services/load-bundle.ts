@@ -177,7 +177,7 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
     channel: channelSchema.cast(loop.channel),
     resolution: resolutionOf(loop),
   });
-  poller.add(ids.channel, channelSchema.cast(loop.channel));
+  poller.add(ids.channel, channelSchema.cast(loop.channel), loop.sensor.fittedOn);
 }
 
 /** Smallest step of a channel of the bundle, in the unit of its signal. */

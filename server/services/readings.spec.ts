@@ -48,6 +48,16 @@ it('a body at the bench takes all its sensors along: none of their minutes are k
   await request(app)
     .post(`/api/runs/${runId}/events`)
     .send({ events: [fromPhone(1, { type: 'abandoned', because: 'enough' })] });
+  // A device that was away sends the hours before and after later: only those of the run were at the bench.
+  application.setNow('2026-11-23T12:00:00Z');
+  const of = (minute: string) => ({ ...minutes[0]!, minute });
+  await keepReadings(context, ['2026-11-23T07:00:00.000Z', '2026-11-23T11:00:00.000Z'].map(of));
+  const kept = await context.store.readMinutes(
+    channelOf(ids[0]!),
+    '2026-11-23T00:00:00.000Z',
+    '2026-11-24T00:00:00.000Z',
+  );
+  expect(kept.map((m) => m.onBench)).toEqual([false, true, false]);
   const since = await context.store.readBenchedSince('2026-11-22T00:00:00.000Z');
   expect(since.get(ids[1]!)).toBe(since.get(ids[0]!));
   expect(since.get(ids[2]!)).toBeUndefined();

@@ -1,7 +1,7 @@
 import { familyOf, modelOf, Refusal, signalOfReading, unlessRefused, valueOfReading } from '@frustum/core';
 import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
-import { beliefsOf, ofSensor } from './history.ts';
+import { beliefsOf, bySensor, ofSensor } from './history.ts';
 import type { MinuteRecord } from '../store/commands/readings.ts';
 
 const MINUTE_MS = 60_000;
@@ -17,10 +17,21 @@ export async function keepReadings(
 ): Promise<void> {
   const first = minutes.map((m) => m.minute).sort()[0];
   if (first === undefined) return;
-  const [fitted, busy] = await Promise.all([store.readFittedLoops(), store.readBenchedSince(first)]);
-  const known = new Map(fitted.map((f) => [f.channel.id, busy.has(f.sensor.id)]));
-  const mine = minutes.filter((m) => known.has(m.channelId));
-  await store.keepMinutes(mine.map((m) => ({ ...m, onBench: known.get(m.channelId)! })));
+  const [fitted, times] = await Promise.all([store.readFittedLoops(), store.readBenchTimes(first)]);
+  const sensorOf = new Map(fitted.map((f) => [f.channel.id, f.sensor.id]));
+  const timesOf = bySensor(times);
+  const benched = (sensorId: string, minute: string) => {
+    const [from, to] = [Date.parse(minute), Date.parse(minute) + MINUTE_MS];
+    return (timesOf.get(sensorId) ?? []).some(
+      (t) => Date.parse(t.fromAt) < to && (t.toAt === null || Date.parse(t.toAt) >= from),
+    );
+  };
+  await store.keepMinutes(
+    minutes.flatMap((m) => {
+      const sensorId = sensorOf.get(m.channelId);
+      return sensorId === undefined ? [] : [{ ...m, onBench: benched(sensorId, m.minute) }];
+    }),
+  );
 }
 
 /** A sample may be this far from the next reading that was kept, min. */

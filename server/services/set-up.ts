@@ -62,7 +62,7 @@ export async function changeChannel(
     resolution: channelStep(family, model, config, at),
     version,
   });
-  poller.replace(channelId, config);
+  poller.replace(channelId, config, fitted.sensor.fittedOn);
   context.changed();
   return { version: now };
 }
@@ -131,7 +131,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
     channel,
     resolution: channelStep(family, model, channel, { value: workingValue, temperatureC: workingC }),
   });
-  context.poller.add(ids.channel, channel);
+  context.poller.add(ids.channel, channel, input.fittedOn);
   context.changed();
   return added;
 }

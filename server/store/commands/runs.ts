@@ -1,4 +1,5 @@
 import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
 import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { loops, runEvents, runs, sensors } from '../schema/index.ts';
@@ -42,6 +43,35 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
     .from(runs)
     .where(or(eq(runs.status, 'open'), eq(runs.holding, 'yes')))
     .orderBy(asc(runs.startedAt));
+}
+
+/** A time in which a sensor was at the bench: by itself, or because another one on its reference was. */
+export interface BenchTime {
+  readonly sensorId: string;
+  readonly fromAt: string;
+  /** null while it lasts */
+  readonly toAt: string | null;
+}
+
+/** Times at the bench that had not ended by a moment, of every sensor. */
+export async function readBenchTimes(db: Reader, since: string): Promise<BenchTime[]> {
+  const mates = alias(loops, 'mates');
+  const others = alias(sensors, 'others');
+  const columns = { fromAt: runs.startedAt, toAt: runs.endedAt, outcome: runs.outcome, status: runs.status };
+  const rows = await db
+    .select({ sensorId: runs.sensorId, otherId: others.id, ...columns })
+    .from(runs)
+    .innerJoin(loops, eq(runs.loopId, loops.id))
+    .leftJoin(mates, and(ne(loops.referenceGroup, ''), eq(mates.referenceGroup, loops.referenceGroup)))
+    .leftJoin(others, eq(others.loopId, mates.id))
+    .where(or(eq(runs.status, 'open'), gte(runs.endedAt, since)));
+  return rows
+    .filter(({ outcome }) => outcome?.kind !== 'grab-sample')
+    .flatMap(({ sensorId, otherId, fromAt, toAt, status }) => {
+      const time = { fromAt, toAt: status === 'open' ? null : toAt };
+      const own = { sensorId, ...time };
+      return otherId === null || otherId === sensorId ? [own] : [own, { sensorId: otherId, ...time }];
+    });
 }
 
 /**

@@ -87,7 +87,7 @@ export function ChannelSection({ row }: { row: LoopRow }) {
           </Fact>
         )}
       </dl>
-      {message && (state === 'stale' || state === 'fault') && <p className="mt-2">{message}</p>}
+      {message && <p className="mt-2">{message}</p>}
     </section>
   );
 }

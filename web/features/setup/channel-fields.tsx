@@ -71,9 +71,7 @@ export function ChannelFields() {
         </>
       )}
       {kind === 'mqtt' && <TopicFields />}
-      {kind === 'http-json' && (
-        <Text<WithChannel> name="channel.clockPointer" label="Path to its clock, s" hint="optional: /uptime" />
-      )}
+      {(kind === 'http-json' || kind === 'mqtt') && <OwnTimeFields />}
       {(kind === 'modbus-map' || kind === 'http-json' || kind === 'mqtt') && (
         <>
           <SignalFields />
@@ -147,6 +145,31 @@ function TopicFields() {
         hint={senml ? 'line-2/potential' : '/probe/mv'}
       />
       <Text<WithChannel> name="channel.logIn" label="Log-in, by its name" hint="optional; kept on the server" />
+    </>
+  );
+}
+
+/** When a reading was taken, by the device itself. */
+function OwnTimeFields() {
+  const [kind, format, buffered] = useFormContext<WithChannel>().watch([
+    'channel.kind',
+    'channel.format',
+    'channel.buffered',
+  ]);
+  const saysItself = kind === 'mqtt' && format === 'senml';
+  return (
+    <>
+      {!saysItself && (
+        <Text<WithChannel> name="channel.clockPointer" label="Path to its clock, s" hint="optional: /uptime" />
+      )}
+      <Tick<WithChannel> name="channel.buffered" label="Buffered: it sends later what it measured while it was away" />
+      {buffered && (
+        <p className={`sub text-sm ${WIDE}`}>
+          Its readings are kept under their own time
+          {saysItself ? '' : ', which its clock must say in seconds since 1970'}. Only a fresh one is live at the bench.
+          What is more than a day ahead, or from before the sensor was fitted, is set aside.
+        </p>
+      )}
     </>
   );
 }

@@ -37,6 +37,7 @@ export interface ChannelForm {
   temperatureScale: string;
   temperaturePointer: string;
   clockPointer: string;
+  buffered: boolean;
   temperatureUnit: string;
   fixedC: string;
   pollSeconds: string;
@@ -79,6 +80,7 @@ export const USUAL_CHANNEL: ChannelForm = {
   temperatureScale: '0.1',
   temperaturePointer: '',
   clockPointer: '',
+  buffered: false,
   temperatureUnit: '°C',
   fixedC: '25',
   pollSeconds: '1',
@@ -140,16 +142,16 @@ export function channelOf(form: ChannelForm): Record<string, unknown> {
       temperatureScale,
     };
   }
+  const ownTime = { clockPointer: form.clockPointer.trim() || null, buffered: form.buffered };
   if (kind === 'http-json') {
     const temperaturePointer = device ? form.temperaturePointer : null;
-    const clockPointer = form.clockPointer.trim() || null;
-    return { kind, url, logIn: form.logIn, pointer, ...signal, temperaturePointer, temperatureUnit, clockPointer };
+    return { kind, url, logIn: form.logIn, pointer, ...signal, temperaturePointer, temperatureUnit, ...ownTime };
   }
   if (kind === 'mqtt') {
     const { version, topic, format } = form;
     const temperaturePointer = device ? form.temperaturePointer : null;
     const broker = { host, port: number(form.brokerPort), version, topic, format, logIn: form.logIn };
-    return { kind, ...broker, pointer, ...signal, temperaturePointer, temperatureUnit };
+    return { kind, ...broker, pointer, ...signal, temperaturePointer, temperatureUnit, ...ownTime };
   }
   return { kind, ...about };
 }
