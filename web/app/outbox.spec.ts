@@ -156,6 +156,18 @@ describe('the outbox', () => {
     expect([refused(), pending(), places()]).toEqual([[], [], []]);
   });
 
+  it('what was refused can be told in words instead, at its own time; without a network the note waits', async () => {
+    const { store, record, pending, refused } = await outbox();
+    const { tellInWords, deviceId } = await import('./outbox.ts');
+    answers = [json(422, { code: 'x', detail: 'x', status: 422 }), () => Promise.reject(new TypeError('offline'))];
+    const event = note(1);
+    await store.dispatch(record({ runId: RUN, events: [event] }));
+    await store.dispatch(tellInWords({ runId: RUN, event, text: 'It read 7.02.' }));
+    const kept = { at: event.at, device: deviceId(), onSeq: null, body: { type: 'noted', text: 'It read 7.02.' } };
+    expect([refused(), pending()]).toEqual([[], [expect.objectContaining(kept)]]);
+    expect(places()).toHaveLength(1);
+  });
+
   it('one that is refused among many is found by halves: the others arrive, in order', async () => {
     const { store, record, pending, refused } = await outbox();
     const events = Array.from({ length: 450 }, (_, i) => note(i + 1));

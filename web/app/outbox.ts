@@ -252,6 +252,24 @@ export const drop = createAsyncThunk<void, OfRun & { readonly event: OutgoingEve
   },
 );
 
+/** What the server would not take as it was is told in somebody's own words instead, at the time at which it happened. */
+export const tellInWords = createAsyncThunk<
+  void,
+  OfRun & { readonly event: OutgoingEvent; readonly text: string },
+  { state: Slice }
+>('outbox/tellInWords', async ({ runId, event, text }, { dispatch }) => {
+  const body = { type: 'noted' as const, text };
+  const note: OutgoingEvent = { ...event, device: deviceId(), counter: nextCounter(), onSeq: null, body };
+  // First the note: whatever happens in between, one of the two is there.
+  const kept = keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies Kept));
+  localStorage.removeItem(placeOf(runId, event));
+  // On a full device its place is the one that has just become free.
+  const keptNow = kept || keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies Kept));
+  dispatch(queued({ runId, events: [note], kept: keptNow }));
+  dispatch(tookBack({ runId, event, again: false }));
+  await dispatch(flush(runId));
+});
+
 /** Keeps events first, sends them then. */
 export const record = createAsyncThunk<void, { runId: string; events: readonly OutgoingEvent[] }, { state: Slice }>(
   'outbox/record',

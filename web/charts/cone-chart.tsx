@@ -161,7 +161,7 @@ function ConeChart({
               y={edge(beyondNow)}
               r={4}
               shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
-                <BeyondShape cx={cx} cy={cy} up={beyondNow > 0} figure={fixed(beyondNow, digits)} />
+                <BeyondShape cx={cx} cy={cy} up={beyondNow > 0} figure={fixed(beyondNow, digits)} side="after" />
               )}
             />
           )}

@@ -29,13 +29,33 @@ export function FoundShape({ cx, cy, kind, size = 4 }: { cx: number; cy: number;
 }
 
 /** An error beyond the picture: an arrow the way it lies, with its figure. */
-export function BeyondShape({ cx, cy, up, figure }: { cx: number; cy: number; up: boolean; figure: string }) {
+export function BeyondShape({
+  cx,
+  cy,
+  up,
+  figure,
+  side = 'before',
+}: {
+  cx: number;
+  cy: number;
+  up: boolean;
+  figure: string;
+  /** where the figure stands: before the arrow, or after it, where nothing has been found yet */
+  side?: 'before' | 'after';
+}) {
   const way = up ? -1 : 1;
   return (
     <>
       <path d={`M${cx - 5} ${cy - 3 * way}h10l-5 ${8 * way}z`} fill="var(--color-base-content)" />
       {figure && (
-        <text x={cx - 8} y={cy + 4} textAnchor="end" fontSize={12} fill="var(--color-base-content)" className="fig">
+        <text
+          x={side === 'before' ? cx - 8 : cx + 8}
+          y={cy + 4}
+          textAnchor={side === 'before' ? 'end' : 'start'}
+          fontSize={12}
+          fill="var(--color-base-content)"
+          className="fig"
+        >
           {figure}
         </text>
       )}

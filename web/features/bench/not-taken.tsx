@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import type { RunEventBody } from '@frustum/core';
-import { drop, sendAgain, type SetAside } from '../../app/outbox.ts';
+import { eventWords } from '@frustum/formats';
+import { drop, sendAgain, tellInWords, type SetAside } from '../../app/outbox.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { hourOf } from '../../format/dates.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -23,6 +25,8 @@ const DONE: Readonly<Record<Exclude<RunEventBody['type'], 'started'>, string>> =
   abandoned: 'Run abandoned',
 };
 const NONE: readonly SetAside[] = [];
+/** As long as a note may be. */
+const MOST_CHARACTERS = 2000;
 
 /** What this device did and the server would not take, each with its reason: kept here until somebody sends or drops it. */
 export function NotTaken({ runId }: { runId: string }) {
@@ -51,8 +55,39 @@ export function NotTaken({ runId }: { runId: string }) {
               I have read this: drop it
             </button>
           </div>
+          <InWords runId={runId} aside={{ event, problem }} />
         </Notice>
       ))}
     </div>
+  );
+}
+
+/** A note is always taken: it says what happened where the event itself cannot stand. */
+function InWords({ runId, aside: { event } }: { runId: string; aside: SetAside }) {
+  const dispatch = useAppDispatch();
+  const [text, setText] = useState(() =>
+    `Not taken by the server: ${eventWords(event.body)}.`.slice(0, MOST_CHARACTERS),
+  );
+  return (
+    <details className="mt-1">
+      <summary className="cursor-pointer py-2 underline w-fit">Change it into a note</summary>
+      <label className="grid gap-1 max-w-2xl">
+        <span className="sub text-sm">What the run should say instead</span>
+        <textarea
+          className="textarea w-full min-h-20 text-base"
+          maxLength={MOST_CHARACTERS}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </label>
+      <button
+        type="button"
+        className="btn btn-outline h-12 mt-2"
+        disabled={!text.trim()}
+        onClick={() => void dispatch(tellInWords({ runId, event, text: text.trim() }))}
+      >
+        Keep this note
+      </button>
+    </details>
   );
 }

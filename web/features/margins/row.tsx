@@ -51,7 +51,7 @@ export function Row({
       <span role="cell" className="lg:pl-2.5 max-lg:order-2 max-lg:justify-self-end">
         <StateWord state={margin.state} />
       </span>
-      <span role="cell" className="max-lg:order-1">
+      <span role="cell" className="max-lg:order-1 lg:py-1.5">
         <Link to={`/sensors/${row.sensorId}`} className="font-[650] block leading-tight hover:underline">
           {row.loopName}
         </Link>
@@ -86,7 +86,7 @@ export function Row({
           </p>
         )}
       </span>
-      <span role="cell" className="fig lg:text-right lg:pr-5 max-lg:order-4 text-[15px]">
+      <span role="cell" className="fig lg:text-right lg:pr-5 lg:py-1.5 max-lg:order-4 text-[15px]">
         {margin.error === null ? '–' : figures.off(margin.error)}
         <span className="sub text-[13px] lg:block max-lg:ml-2">
           {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
