@@ -20,14 +20,12 @@ import { lockFolder } from './store/folder-lock.ts';
 import { openJournal, readJournal } from './store/journal.ts';
 import { openStore } from './store/open.ts';
 import { noteStart } from './store/starts.ts';
+import { survivor } from './uncaught.ts';
 
 /** Whether there is enough new to learn from is not asked more often than this, ms. */
 const LEARN_EVERY_MS = 60_000;
 /** Longer than what is usual in front of a server. */
 const KEEP_ALIVE_MS = 75_000;
-
-/** Errors that nobody caught: after so many it is better to begin anew as a whole. */
-const MOST_UNCAUGHT = 20;
 
 /** The computer's clock is looked at so often, and that the server runs is noted once a minute, ms. */
 const LOOK_AT_CLOCK_MS = 5000;
@@ -98,13 +96,7 @@ async function main(): Promise<void> {
   const context = makeContext(config, store, { journal, clock });
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
-  // A device may bring a library to throw where nobody can catch it: that costs every wire a new beginning, not the house.
-  let uncaught = 0;
-  const onUncaught = (error: unknown) => {
-    context.log.error({ error, count: ++uncaught }, 'an error that nobody caught: all channels are read anew');
-    if (uncaught > MOST_UNCAUGHT) process.exit(1);
-    context.poller.restart();
-  };
+  const onUncaught = survivor(context.log, () => context.poller.restart(), () => process.exit(1)); // prettier-ignore
   process.on('uncaughtException', onUncaught);
   process.on('unhandledRejection', onUncaught);
 

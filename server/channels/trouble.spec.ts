@@ -1,5 +1,5 @@
 import { createServer, type AddressInfo, type Server } from 'node:net';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { channelSchema, epochIn, type ChannelConfig, type LiveSample } from '@frustum/contract';
 import { aquariumController } from '../../sim/devices/aquarium-controller.ts';
 import { faultyLine, type LineFault } from '../../sim/devices/line-fault.ts';
@@ -245,16 +245,22 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     expect(poller.held).toEqual([]);
   });
 
-  it('all wires opened anew, after an error that nobody caught: each goes on, and is asked once', async () => {
-    const tcp = await device(5);
+  it('all wires opened anew, after an error that nobody caught: the old one is let go, and the trace goes on', async () => {
+    const tcp = await transmitter([running(5)], 20, HOST, 0);
+    open.push(tcp);
+    let calls = 0;
+    tcp.on('connection', () => calls++);
     const { poller, said, until } = watched(['c1']);
     poller.add('c1', modbus(portOf(tcp)));
     await until((m) => isSample(m));
-    const from = said.length;
     poller.restart();
-    poller.replace('c1', modbus(portOf(await device(6))));
-    const sample = await until((m) => isSample(m), from);
-    expect(sample.data).toMatchObject({ signal: 6 });
+    const from = said.length;
+    await until((m) => isSample(m), from);
+    const standing = () => new Promise<number>((resolve) => tcp.getConnections((_, count) => resolve(count)));
+    await vi.waitFor(async () => expect([calls, await standing()]).toEqual([2, 1]), { timeout: 60_000 });
+    const samples = said.flatMap((m) => (m.event === 'sample' ? [m.data] : []));
+    expect(new Set(samples.map((s) => s.epoch)).size).toBe(1);
+    expect(samples.slice(1).every((s, i) => s.t > samples[i]!.t)).toBe(true);
   });
 
   it('changed to another device: another epoch, and nothing more of the first one', async () => {
