@@ -254,7 +254,7 @@ export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
 export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-in-cup.ts';
 export { hasBegunAnew, movedSince, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
-export { afterRefusal, ownFigures, type OwnFigures, type Refused } from './calibration/refused.ts';
+export { afterRefusal, ownFigures, refusedForSensor, type OwnFigures, type Refused } from './calibration/refused.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
 

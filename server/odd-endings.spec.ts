@@ -43,7 +43,9 @@ async function begins(loopName: string) {
     expect((await api().post('/api/runs').send(order)).status).toBe(201);
     return (page.body as SensorView).runs[0]!.outcome!;
   };
-  return { runId, send, state, ends };
+  const evidence = async () =>
+    ((await api().get(`/api/sensors/${sensorId}`)).body as SensorView).health!.evidence.map((e) => e.piece);
+  return { runId, send, state, ends, evidence };
 }
 /** Events of the phone, over all runs. */
 let sent = 0;
@@ -66,7 +68,7 @@ it('the same number in two cups, as a cracked glass gives: nothing is adjusted b
 });
 
 it('an instrument that refuses the calibration: nothing is read back, and nothing is in force that was not before', async () => {
-  const { send, state, ends } = await begins('Stubborn pH');
+  const { send, state, ends, evidence } = await begins('Stubborn pH');
   await send(...UP_TO_VERDICT, { type: 'decided', action: 'adjust', because: '' });
   expect((await send({ type: 'adjustment-refused', message: '' })).status).toBe(422);
   const shows = { zero: -31, sensitivity: 0.71 };
@@ -80,4 +82,14 @@ it('an instrument that refuses the calibration: nothing is read back, and nothin
   });
   expect(outcome.inForceAfter).toEqual(outcome.inForceBefore);
   expect(outcome.asLeft).toEqual(outcome.asFound);
+  // It reckoned something else from the same cups: that says nothing of the sensor.
+  expect(await evidence()).not.toContain('refused');
+});
+
+it('refused without a figure that speaks against the run: evidence on the sensor’s page', async () => {
+  const { send, ends, evidence } = await begins('Refused pH');
+  await send(...UP_TO_VERDICT, { type: 'decided', action: 'adjust', because: '' });
+  await send({ type: 'adjustment-refused', message: 'Err 7', shows: null });
+  await ends();
+  expect(await evidence()).toContain('refused');
 });

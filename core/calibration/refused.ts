@@ -1,5 +1,6 @@
 import type { Coefficients } from '../families/ph/electrode.ts';
 import { fitOf } from './measured.ts';
+import type { RunOutcome } from './outcome.ts';
 import { familyOfPlan } from './plan.ts';
 import type { RunState } from './state.ts';
 import { COVERAGE, judge } from './verdict.ts';
@@ -28,12 +29,28 @@ export function ownFigures(state: RunState): OwnFigures {
   const shows = state.refused?.shows;
   const fit = fitOf(state);
   if (!shows || !fit.ok) return 'not shown';
-  const { zero, sensitivity } = fit.coefficients;
-  const [[zeroVar], [, sensitivityVar]] = fit.covariance;
-  const steps = OWN_ZERO_STEPS * familyOfPlan(state.plan).family.step.absolute;
-  const zeroAlike = Math.abs(shows.zero - zero) <= COVERAGE * Math.sqrt(zeroVar) + steps;
+  return areAlike(shows, fit, familyOfPlan(state.plan).family.step.absolute) ? 'alike' : 'other';
+}
+
+/** @param step what counts in a zero, in the unit of the signal */
+function areAlike(shows: Coefficients, found: Found, step: number): boolean {
+  const { zero, sensitivity } = found.coefficients;
+  const [[zeroVar], [, sensitivityVar]] = found.covariance;
+  const zeroAlike = Math.abs(shows.zero - zero) <= COVERAGE * Math.sqrt(zeroVar) + OWN_ZERO_STEPS * step;
   const spread = COVERAGE * Math.sqrt(sensitivityVar) + OWN_SENSITIVITY;
-  return zeroAlike && Math.abs(shows.sensitivity - sensitivity) <= spread ? 'alike' : 'other';
+  return zeroAlike && Math.abs(shows.sensitivity - sensitivity) <= spread;
+}
+type Found = Pick<RunOutcome, 'coefficients' | 'covariance'>;
+
+/**
+ * Whether a run's refusal says something of its sensor: not when the instrument reckoned something else from the same cups.
+ *
+ * @param step what counts in a zero, in the unit of the signal
+ * @example refusedForSensor({ coefficients: { zero: 0, sensitivity: 1 }, covariance: [[1, 0], [0, 1e-4]] }, 1) // false
+ */
+export function refusedForSensor({ refused, ...found }: Found & Pick<RunOutcome, 'refused'>, step: number): boolean {
+  if (!refused) return false;
+  return refused.shows === null || areAlike(refused.shows, found, step);
 }
 
 const LOOK =

@@ -6,7 +6,7 @@ import { separatingTest, type NextTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */
 export interface Pushed {
-  readonly piece: Piece | BesideKind | 'lastJumped' | 'cameBack' | 'zeroAfter' | 'sensitivityAfter';
+  readonly piece: Piece | BesideKind | 'lastJumped' | 'cameBack' | 'refused' | 'zeroAfter' | 'sensitivityAfter';
   readonly figure: Figure;
   /** natural logarithm of how much likelier the leading cause makes it than all other explanations do; above 0 = toward it */
   readonly push: number;
@@ -57,6 +57,15 @@ const JUMPS = { sudden: 0.9, gradual: 0.06, sound: 0.03 };
  * jump in 0.9 of runs against one in 0.03 to 0.06, both times, and in one of seven the second happens to undo the first.
  */
 const CAME_BACK_FOR_BOTTLE = 1000;
+
+/**
+ * How often an instrument refuses a calibration: of a sound sensor, by a slip at its keys, and where something is wrong with
+ * sensor, wiring or bottle. Its limits are its own, and the figures that it refuses are evidence already: a light word. Common
+ * practice, no source.
+ */
+const REFUSES = { sound: 0.05, trouble: 0.25 };
+/** What an instrument does not see in its cups. */
+const UNSEEN: readonly Cause['group'][] = ['nothing', 'look at the process'];
 
 /** What a service brings back comes back to within this, and what it does not touch stays so: mV or steps, percent. Common practice, no source. */
 const AFTER_SERVICE_SD = { zero: 3, sensitivity: 2 };
@@ -158,7 +167,12 @@ function seenIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[] {
     figure: { value: cameBack, sd: 0 },
     push: ({ undone }) => (undone ? Math.log(1 + cameBack * (CAME_BACK_FOR_BOTTLE - 1)) : 0),
   };
-  return [...own, ...beside, jumped, back, ...afterService(facts)];
+  const refused: Seen = {
+    piece: 'refused',
+    figure: { value: 1, sd: 0 },
+    push: ({ group }) => (UNSEEN.includes(group) ? 0 : Math.log(REFUSES.trouble / REFUSES.sound)),
+  };
+  return [...own, ...beside, jumped, back, ...(facts.refused ? [refused] : []), ...afterService(facts)];
 }
 
 /** What a service has changed: what it cures goes back by as far as it had moved, all else stays where it was. */

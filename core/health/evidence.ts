@@ -29,6 +29,8 @@ export interface HealthFacts {
   readonly lastJumped: number;
   /** the last run went back to where it was before the run before it jumped: how surely */
   readonly cameBack: number;
+  /** the instrument has refused what the last run would have set, and its own figures do not contradict the run's */
+  readonly refused: boolean;
   /** what services after all these runs have changed; null where none came, or no run after it */
   readonly treated: Treated | null;
   readonly runs: number;
@@ -68,6 +70,8 @@ export interface Checks {
   readonly fellows?: Beside;
   readonly readingMoved?: Figure | null;
   readonly twins?: readonly Figure[];
+  /** the instrument has refused the last calibration */
+  readonly refused?: boolean;
   readonly membraneMohm?: number | null;
   readonly referenceKohm?: number | null;
   /** what was done after all runs, and what the first one after that found */
@@ -131,6 +135,7 @@ export function healthFacts(
     reference: logOhms(checks.referenceKohm),
     lastJumped: past.length > 1 ? past.at(-1)!.jumped * (1 - cameBack) : 0,
     cameBack,
+    refused: checks.refused ?? false,
     treated: checks.after ? treatedBy(checks.after.kinds, last, checks.after.found, unit) : null,
     runs: past.length,
   };

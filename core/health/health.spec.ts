@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun } from '../drift/past.ts';
-import { diagnose } from './diagnose.ts';
+import { diagnose, type Diagnosis } from './diagnose.ts';
 import { befallsIn } from './befalls.ts';
 import { healthFacts, type HealthFacts } from './evidence.ts';
 
@@ -72,6 +72,18 @@ describe('which half is failing', () => {
     // A second jump that leads elsewhere is no way back, and neither is one jump alone.
     expect(healthFacts(course([-2, -2.4, 9.5, 20], [0, 0, 0.95, 0.95])).cameBack).toBeLessThan(0.1);
     expect(healthFacts(course([-2, -2.4, -2, -2.2], [0, 0, 0.02, 0.02])).cameBack).toBeLessThan(0.001);
+  });
+
+  it('an instrument that refused is a light word for trouble, and none for which: five times the odds, by Bayes', () => {
+    const facts = (refused: boolean) => healthFacts(past([-1, -4, -8, -12], steady), timed([40, 42, 41]), { refused });
+    const [without, withIt] = [diagnose(facts(false)), diagnose(facts(true))];
+    const odds = ({ causes, sound }: Diagnosis, id: string) => causes.find((c) => c.cause.id === id)!.chance / sound;
+    for (const { cause } of without.causes) {
+      // What the water does is not in the instrument's cups.
+      const times = cause.group === 'look at the process' ? 1 : 5;
+      expect(odds(withIt, cause.id) / odds(without, cause.id), cause.id).toBeCloseTo(times, 9);
+    }
+    expect(without.evidence.some((e) => e.piece === 'refused')).toBe(false);
   });
 
   it('a junction that buffers do not show is seen by samples alone', () => {

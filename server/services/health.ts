@@ -4,6 +4,7 @@ import {
   familyOf,
   healthFacts,
   modelOf,
+  refusedForSensor,
   type Diagnosis,
   type HealthChecks,
   type HealthFigure,
@@ -97,6 +98,7 @@ function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[],
   const endMs = past.at(-1)!.atMs;
   const mine = ofSensor(house.finishedOf(fitted.sensor.id)).filter((r) => Date.parse(r.endedAt) >= first.atMs);
   const within = mine.filter((r) => Date.parse(r.endedAt) <= endMs);
+  const last = within.at(-1);
   const timed = within.flatMap(({ outcome }) =>
     outcome.t90 ? [{ t90: outcome.t90, temperatureC: outcome.t90C ?? fitted.loop.workingC }] : [],
   );
@@ -117,6 +119,7 @@ function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[],
       // A grab sample of another family determines its sensitivity as well.
       sampleOff: electrode ? sampleOffOf(said.after ? within : mine, past, step) : null,
       ...(together ? { fellows: together } : {}),
+      refused: last !== undefined && refusedForSensor(last.outcome, familyOf(fitted.loop.family).step.absolute),
       slopeKnown: fitted.loop.family === 'ph',
       ...(electrode ? {} : { zeroUnit: step }),
     }),

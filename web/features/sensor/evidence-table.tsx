@@ -25,6 +25,7 @@ const WORDS: Readonly<Record<Pushed['piece'], Words>> = {
     v > 0.5
       ? 'The last run went back to where it was before the run before it'
       : 'The last run did not go back to where it was earlier',
+  refused: () => 'The instrument refused what the last run would have set',
   zeroAfter: (v, f) => `After the service the ${f.family.zero.name} was ${inSignal(v, f)} from before it`,
   sensitivityAfter: (v, f) => `After the service the ${f.family.sensitivity.name} was ${fixed(v, 1)} % from before it`,
 };
