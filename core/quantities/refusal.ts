@@ -49,10 +49,16 @@ export function requireWithin(
   requireFinite(value, quantity);
   if (value >= low && value <= high) return value;
   const u = unit ? ` ${unit}` : '';
-  throw new Refusal('out-of-range', `${quantity} ${value}${u} is outside ${low} to ${high}${u}. ${remedy}`, {
-    quantity,
-    value,
-    low,
-    high,
-  });
+  // A limit that follows from another one has more places than anybody reads.
+  const limit = (of: number) => Number(of.toPrecision(6));
+  throw new Refusal(
+    'out-of-range',
+    `${quantity} ${value}${u} is outside ${limit(low)} to ${limit(high)}${u}. ${remedy}`,
+    {
+      quantity,
+      value,
+      low,
+      high,
+    },
+  );
 }
