@@ -95,3 +95,30 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
   expect(record.headers()['content-type']).toBe('application/pdf');
   expect((await record.body()).subarray(0, 5).toString()).toBe('%PDF-');
 });
+
+test('a part of the bench that cannot be shown says so, and takes nothing else along', async ({ page }) => {
+  const operator = new Operator(page);
+  await operator.starts('Rinse line pH');
+  const runId = page.url().split('/').pop()!;
+  const address = `**/api/runs/${runId}`;
+  // As a record of another version might be: a standard without its table.
+  await page.route(address, async (route) => {
+    const answer = await route.fetch();
+    const view = (await answer.json()) as { events: { body: { plan?: { points: { standard: object }[] } } }[] };
+    for (const point of view.events[0]!.body.plan!.points) Object.assign(point.standard, { table: undefined });
+    await route.fulfill({ response: answer, json: view });
+  });
+  await page.reload();
+  const said = page.getByRole('alert').filter({ hasText: 'What was found so far cannot be shown.' });
+  await expect(said).toContainText('Nothing that was captured is lost');
+  await nothingForAxe(page, 'a part that cannot be shown');
+  await expect(operator.step).toBeVisible();
+  await expect(page.getByRole('button', { name: /Abandon/ }).first()).toBeVisible();
+  await page.unroute(address);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'What this run says so far' })).toBeVisible();
+  await expect(said).toHaveCount(0);
+  const event = { device: 'story-of-a-part', counter: 1, at: new Date().toISOString(), onSeq: null };
+  const body = { type: 'abandoned', because: 'only looked at' };
+  await page.request.post(`${url()}/api/runs/${runId}/events`, { data: { events: [{ ...event, body }] } });
+});

@@ -28,8 +28,10 @@ export function Boundary({
         <div className="p-4">
           <Notice kind="trouble" role="alert">
             <p>
-              {what} cannot be shown: {error instanceof Error ? error.message : String(error)} Nothing that was captured
-              is lost. Go back to a step, or abandon the run.
+              <b>{what} cannot be shown.</b> Nothing that was captured is lost: go back to a step, or abandon the run.
+            </p>
+            <p className="sub text-sm [overflow-wrap:anywhere]">
+              For whoever mends it: {error instanceof Error ? error.message : String(error)}
             </p>
             <button type="button" className="btn btn-outline h-12 mt-2" onClick={resetErrorBoundary}>
               Show it again
