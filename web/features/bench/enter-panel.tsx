@@ -58,7 +58,8 @@ interface EntryForm {
 function typed(text: string, what: string, example: string): number {
   const value = figure(text.trim());
   if (value !== null) return value;
-  throw new Refusal('not-a-number', `${what} “${text}” is not a figure. Type it like ${example}.`);
+  const trouble = text.trim() ? `“${text}” is not a figure` : 'is missing';
+  throw new Refusal('not-a-number', `${what} ${trouble}. Type it like ${example}.`);
 }
 
 function Trouble({ text }: { text: string | null }) {

@@ -157,7 +157,9 @@ function Head({ at, step, trace }: { at: SettleStep; step: Step; trace: LiveTrac
       : input
         ? 'With the input shorted'
         : standard
-          ? 'In the cup now'
+          ? planned.standard.id === 'air'
+            ? 'In the air now'
+            : 'In the cup now'
           : 'In the water now';
   return (
     <div className="flex justify-between items-end gap-4">
