@@ -106,6 +106,8 @@ export interface MarginsView {
   readonly held: readonly string[];
   /** why the time of the server's computer is not believed; null when it is */
   readonly clock: ClockDoubt | null;
+  /** why nothing is kept on the server just now; null when all is well */
+  readonly trouble: string | null;
   readonly rows: readonly LoopRow[];
 }
 

@@ -10,6 +10,7 @@ import { Refusal } from '@frustum/core';
 import { isThisMachine } from './config/config.ts';
 import type { Context } from './context.ts';
 import { problemOf } from './errors.ts';
+import { diskRefusal } from './store/failures.ts';
 import { plainOnly, refuseDeep } from './plain-json.ts';
 import { api } from './routes/api.ts';
 import { Visitors } from './visitors.ts';
@@ -101,6 +102,7 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
     });
   }
   const onError: ErrorRequestHandler = (error, _request, response, _next) => {
+    context.wellBeing.note(diskRefusal(error) ?? error);
     const problem = problemOf(error);
     if (problem.status >= 500 && problem.code === 'crash') context.log.error(error);
     response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));

@@ -5,6 +5,7 @@ import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
 import { Fleets } from './services/fleet.ts';
 import { Beside } from './services/beside.ts';
+import { WellBeing } from './services/well-being.ts';
 import { SystemClock } from './services/system-clock.ts';
 import { Teller } from './services/tell.ts';
 import { KeptCones } from './services/margins.ts';
@@ -19,6 +20,8 @@ export interface Context {
   readonly config: Config;
   readonly log: Logger;
   readonly store: Store;
+  /** whether what is sent can be kept */
+  readonly wellBeing: WellBeing;
   readonly journal: Journal;
   readonly hub: LiveHub;
   readonly poller: Poller;
@@ -49,10 +52,16 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
   const clock = overrides.clock ?? new SystemClock(null);
   const { now = clock.now, newId = randomUUID } = overrides;
   const hub = overrides.hub ?? new LiveHub(now);
+  const changed = () => {
+    margins.forget();
+    listeners.forEach((l) => l());
+  };
+  const wellBeing = new WellBeing(changed);
   return {
     config,
     log: pino({ level: config.logLevel }, pino.destination(2)),
-    store: keeping(store),
+    store: keeping(wellBeing.watching(store)),
+    wellBeing,
     journal: NO_JOURNAL,
     hub,
     poller: new Poller(hub, {
@@ -69,10 +78,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     clock,
     now,
     newId,
-    changed: () => {
-      margins.forget();
-      listeners.forEach((l) => l());
-    },
+    changed,
     onChange: (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);

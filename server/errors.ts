@@ -1,6 +1,7 @@
 import { ValidationError } from 'yup';
 import { Refusal } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
+import { diskRefusal } from './store/failures.ts';
 
 /** Code of a refusal → HTTP status. Everything expected is here; what is not is a 500 and goes to the log. */
 const STATUS: Readonly<Record<string, number>> = {
@@ -35,13 +36,19 @@ const STATUS: Readonly<Record<string, number>> = {
   'no-reading-then': 404,
   'not-plain': 400,
   'other-origin': 403,
+  'disk-full': 507,
+  'read-only': 507,
+  'store-away': 503,
+  'store-gone': 503,
   'too-large': 413,
   'image-too-large': 413,
   'too-many': 429,
 };
 
 /** Turns whatever was thrown into an RFC 9457 problem. */
-export function problemOf(error: unknown): Problem {
+export function problemOf(thrown: unknown): Problem {
+  // A file that cannot be written: the journal, a picture.
+  const error = diskRefusal(thrown) ?? thrown;
   if (error instanceof Refusal) {
     const status = STATUS[error.code] ?? 422;
     return make(error.code, status, error.message, { facts: error.facts });

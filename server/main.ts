@@ -31,6 +31,8 @@ const KEEP_ALIVE_MS = 75_000;
 const LOOK_AT_CLOCK_MS = 5000;
 const ALIVE_EVERY_MS = 60_000;
 
+const OPERATOR = { id: '00000000-0000-4000-8000-000000000001', name: LOCAL_OPERATOR, role: 'operator' as const };
+
 /** Taking leave of webhook and broker takes this long at most, ms. */
 const TAKE_LEAVE_MS = 3000;
 
@@ -50,6 +52,8 @@ const root = built ? join(here, '..') : here;
 let stopping = false;
 
 async function main(): Promise<void> {
+  // What the database and everybody else here writes is for nobody else on this computer.
+  process.umask(0o077);
   const wanted = checkConfig(readEnv(process.env));
   const since = new Date().toISOString();
   let app: RequestListener | null = null;
@@ -79,12 +83,14 @@ async function main(): Promise<void> {
   const url = `http://${config.host === '::1' ? '[::1]' : 'localhost'}:${port}`;
   const unlock = await lockFolder(config.dataFolder, since, url);
   const start = noteStart(join(config.dataFolder, 'starts.json'), since);
+  let tellTrouble: (trouble: Refusal | null) => void = () => {};
   const { store, close } = await openStore(
     new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url),
     {
       folder: join(config.dataFolder, 'database'),
       migrations: join(root, 'store/migrations'),
     },
+    (trouble) => tellTrouble(trouble),
   );
   const journalFile = join(config.dataFolder, 'journal.ndjson');
   const entries = readJournal(journalFile);
@@ -94,6 +100,10 @@ async function main(): Promise<void> {
   const newest = [await store.readNewest(), wasAliveMs].filter((ms) => ms !== null);
   const clock = new SystemClock(newest.length ? Math.max(...newest) : null);
   const context = makeContext(config, store, { journal, clock });
+  tellTrouble = (trouble) => {
+    if (trouble) context.log.error({ code: trouble.code }, 'the database thread has ended');
+    context.wellBeing.heard(trouble);
+  };
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
 
   const onUncaught = survivor(context.log, () => context.poller.restart(), () => process.exit(1)); // prettier-ignore
@@ -104,6 +114,8 @@ async function main(): Promise<void> {
   let doubted = clock.doubt;
   const aliveTimer = setInterval(() => {
     const atMs = context.now();
+    // Whether there is room again: something small that changes nothing.
+    if (context.wellBeing.trouble) void context.store.keepUsers([OPERATOR]).catch(() => undefined);
     // A minute is enough to know from when to when nothing was watched.
     if (!clock.doubt && atMs - (lastAlive(aliveFile) ?? 0) >= ALIVE_EVERY_MS) noteAlive(aliveFile, atMs);
     if (doubted === clock.doubt) return;
@@ -135,7 +147,7 @@ async function main(): Promise<void> {
   process.on('disconnect', () => void stop());
 
   await store.keepStandards(CATALOGUE);
-  await store.keepUsers([{ id: '00000000-0000-4000-8000-000000000001', name: LOCAL_OPERATOR, role: 'operator' }]);
+  await store.keepUsers([OPERATOR]);
   const back = await recover(context, entries);
   if (back) process.stdout.write(`${back} events came back from the journal.\n`);
   // What is older has long been written to the disk by the system.

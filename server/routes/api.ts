@@ -90,7 +90,10 @@ export function api(context: Context, visitors: Visitors): Router {
 
   routes.get(
     '/health',
-    answer(async () => ({ ok: true, demo: config.demoBundle !== null })),
+    answer(async () => {
+      const { trouble } = context.wellBeing;
+      return { ok: trouble === null, demo: config.demoBundle !== null, ...(trouble ? { trouble } : {}) };
+    }),
   );
   routes.get(
     '/margins',

@@ -43,6 +43,15 @@ it('what nobody waits for any more is not done', async () => {
   expect([await given, begun]).toEqual([null, ['a']]);
 });
 
+it('what throws at once is refused, and holds up nobody', async () => {
+  const turns = new FairTurns(1, 5);
+  const throws = () => {
+    throw new Error('no such run');
+  };
+  for (let i = 0; i < 3; i++) await expect(turns.run('one', here, throws)).rejects.toThrow('no such run');
+  expect(await turns.run('one', here, () => Promise.resolve('served'))).toBe('served');
+});
+
 it('beyond what may wait it is refused, others are not; what fails lets the next one through', async () => {
   const { work, end } = bench();
   const turns = new FairTurns(1, 1);

@@ -43,7 +43,9 @@ export class FairTurns {
         `${mine.length} of these are being worked out for you already. Wait for one of them.`,
       );
     return new Promise<T | null>((resolve, reject) => {
-      mine.push({ work: () => work().then(resolve, reject), gone, drop: () => resolve(null) });
+      // What throws before it has begun to wait is a refusal like any other.
+      const begun = async () => work();
+      mine.push({ work: () => begun().then(resolve, reject), gone, drop: () => resolve(null) });
       this.queues.set(asker, mine);
       this.next();
     });

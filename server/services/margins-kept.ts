@@ -54,11 +54,11 @@ export class KeptMargins {
 
 async function make(context: Context): Promise<Made> {
   const nowMs = context.now();
-  const { poller, config, clock } = context;
+  const { poller, config, clock, wellBeing } = context;
   const made = await marginRows(context);
   const rows = made.map(({ cone: _cone, ...row }): LoopRow => row);
   const demo = config.demoBundle !== null;
-  const view: MarginsView = { nowMs, demo, held: poller.held, clock: clock.doubt, rows };
+  const view: MarginsView = { nowMs, demo, held: poller.held, clock: clock.doubt, trouble: wellBeing.trouble, rows };
   const json = Buffer.from(JSON.stringify(view));
   return { rows, cones: new Map(made.map((r) => [r.sensorId, r.cone])), json };
 }

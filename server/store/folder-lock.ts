@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import lockfile from 'proper-lockfile';
 import { Refusal } from '@frustum/core';
@@ -20,6 +20,7 @@ const LOCK = { stale: 15_000, update: 3_000 };
  */
 export async function lockFolder(folder: string, since: string, url: string): Promise<() => Promise<void>> {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
+  keepToOneself(folder);
   const holderFile = join(folder, 'holder.json');
   const options = { ...LOCK, lockfilePath: join(folder, 'frustum.lock'), onCompromised: compromised };
   if (await lockfile.check(folder, options)) {
@@ -35,6 +36,18 @@ export async function lockFolder(folder: string, since: string, url: string): Pr
     rmSync(holderFile, { force: true });
     await release();
   };
+}
+
+/** Others on this computer read nothing in a data folder, also where it was there before and open to them. */
+function keepToOneself(folder: string): void {
+  if (process.platform === 'win32' || (statSync(folder).mode & 0o077) === 0) return;
+  // The folder last: until everything in it is closed, the next start closes it again.
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    const path = join(entry.parentPath, entry.name);
+    if (entry.isDirectory()) chmodSync(path, 0o700);
+    else if (entry.isFile()) chmodSync(path, 0o600);
+  }
+  chmodSync(folder, 0o700);
 }
 
 function inUse(folder: string, holder: Holder | null): Refusal {

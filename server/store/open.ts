@@ -6,54 +6,111 @@ import type { Answer, WorkerOptions } from './messages.ts';
 export interface OpenStore {
   readonly store: Store;
   readonly close: () => Promise<void>;
+  /** ends the thread as a crash would; for tests */
+  readonly crash: () => Promise<unknown>;
+}
+
+/** A thread that has ended is started again; one that ends so often within a minute stays away. */
+const MOST_DEATHS = 3;
+const WITHIN_MS = 60_000;
+
+const AWAY = new Refusal(
+  'store-away',
+  'Frustum’s database has just ended and is opened again: this was not kept there. What waits on this device is sent again by itself.',
+);
+const GONE = new Refusal(
+  'store-gone',
+  'Frustum’s database does not open any more: nothing is kept there. Start Frustum anew, and look at what it says.',
+);
+
+interface Waiting {
+  readonly resolve: (value: unknown) => void;
+  readonly reject: (error: Error) => void;
 }
 
 /**
- * Starts the database's thread and waits until it has opened and migrated its folder.
+ * Starts the database's thread and waits until it has opened and migrated its folder. When the thread ends by itself it is
+ * started again, and what was asked meanwhile is refused in words.
  *
  * @param script the worker, as built or as source
- * @throws Error when the thread dies before it is ready
+ * @param onTrouble told why nothing is kept just now, and null once it is again
+ * @throws Error when the thread dies before it was ready for the first time
  */
-export async function openStore(script: URL, options: WorkerOptions): Promise<OpenStore> {
-  const worker = new Worker(script, {
-    workerData: options,
-    execArgv: script.pathname.endsWith('.ts') ? ['--import', 'tsx'] : [],
-  });
-  const waiting = new Map<number, { resolve: (value: unknown) => void; reject: (error: Error) => void }>();
+export async function openStore(
+  script: URL,
+  options: WorkerOptions,
+  onTrouble: (trouble: Refusal | null) => void = () => {},
+): Promise<OpenStore> {
+  const deaths: number[] = [];
   let count = 0;
-  let dead: Error | null = null;
-  const die = (error: Error) => {
-    dead = error;
-    for (const { reject } of waiting.values()) reject(error);
-    waiting.clear();
-  };
-  worker.on('error', die);
-  worker.on('exit', () => die(new Error('the database thread has ended')));
-  worker.on('message', (answer: Answer) => {
-    const mine = waiting.get(answer.id);
-    waiting.delete(answer.id);
-    if (answer.ok) mine?.resolve(answer.value);
-    else if ('refusal' in answer)
-      mine?.reject(new Refusal(answer.refusal.code, answer.refusal.message, answer.refusal.facts));
-    else mine?.reject(new Error(answer.crash));
-  });
-  const wait = (id: number) => new Promise<unknown>((resolve, reject) => waiting.set(id, { resolve, reject }));
-  const ask = (command: string, args: readonly unknown[]) => {
-    if (dead) return Promise.reject(dead);
+  let closing = false;
+  let gone = false;
+  let thread = begin();
+  await thread.ready;
+
+  function begin() {
+    const waiting = new Map<number, Waiting>();
+    const worker = new Worker(script, {
+      workerData: options,
+      execArgv: script.pathname.endsWith('.ts') ? ['--import', 'tsx'] : [],
+    });
+    const wait = (id: number) => new Promise<unknown>((resolve, reject) => waiting.set(id, { resolve, reject }));
+    let first: Error | null = null;
+    worker.on('error', (error) => (first ??= error));
+    worker.on('exit', () => died(waiting, first));
+    worker.on('message', (answer: Answer) => {
+      const mine = waiting.get(answer.id);
+      waiting.delete(answer.id);
+      if (answer.ok) mine?.resolve(answer.value);
+      else if ('refusal' in answer)
+        mine?.reject(new Refusal(answer.refusal.code, answer.refusal.message, answer.refusal.facts));
+      else mine?.reject(new Error(answer.crash));
+    });
+    let isReady = false;
+    const ready = wait(0).then(() => (isReady = true));
+    return { worker, wait, ready, hasBeenReady: () => isReady };
+  }
+
+  /** @param why what the thread itself said, where it said anything */
+  function died(waiting: ReadonlyMap<number, Waiting>, why: Error | null): void {
+    const wasReady = thread.hasBeenReady();
+    for (const { reject } of waiting.values())
+      reject(wasReady ? AWAY : (why ?? new Error('the database thread has ended')));
+    if (closing || (!wasReady && deaths.length === 0)) return;
+    const now = performance.now();
+    deaths.push(now);
+    gone = deaths.filter((at) => now - at < WITHIN_MS).length > MOST_DEATHS;
+    onTrouble(gone ? GONE : AWAY);
+    if (gone) return;
+    thread = begin();
+    thread.ready.then(
+      () => onTrouble(null),
+      () => undefined,
+    );
+  }
+
+  async function ask(command: string, args: readonly unknown[]): Promise<unknown> {
+    if (gone) throw GONE;
+    const mine = thread;
+    // While it opens again, whoever asks waits for it.
+    if (!mine.hasBeenReady()) await mine.ready.catch(() => Promise.reject(AWAY));
     const id = ++count;
-    worker.postMessage({ id, command, args });
-    return wait(id);
-  };
-  await wait(0);
+    const answer = mine.wait(id);
+    mine.worker.postMessage({ id, command, args });
+    return answer;
+  }
+
   const store = new Proxy({} as Store, {
     get: (_, command) => (command === 'then' ? undefined : (...args: unknown[]) => ask(String(command), args)),
   });
   return {
     store,
+    crash: () => thread.worker.terminate(),
     async close() {
-      if (dead) return;
+      closing = true;
+      if (gone || !thread.hasBeenReady()) return;
       await ask('close', []);
-      await worker.terminate();
+      await thread.worker.terminate();
     },
   };
 }

@@ -12,6 +12,7 @@ import { migrate } from 'drizzle-orm/pglite/migrator';
 import { Refusal } from '@frustum/core';
 import { READERS, WRITERS } from './commands/index.ts';
 import type { Database } from './database.ts';
+import { diskRefusal, failureWords } from './failures.ts';
 import * as schema from './schema/index.ts';
 import type { Answer, Request, WorkerOptions } from './messages.ts';
 
@@ -42,17 +43,10 @@ async function answer(request: Request): Promise<void> {
     const value = await perform(request);
     port!.postMessage({ id: request.id, ok: true, value } satisfies Answer);
   } catch (error) {
-    const failure: Answer =
-      error instanceof Refusal
-        ? { id: request.id, ok: false, refusal: { code: error.code, message: error.message, facts: error.facts } }
-        : {
-            id: request.id,
-            ok: false,
-            crash:
-              error instanceof Error
-                ? `${error.message}\n${error.cause instanceof Error ? error.cause.message : ''}`
-                : String(error),
-          };
+    const refusal = error instanceof Refusal ? error : diskRefusal(error);
+    const failure: Answer = refusal
+      ? { id: request.id, ok: false, refusal: { code: refusal.code, message: refusal.message, facts: refusal.facts } }
+      : { id: request.id, ok: false, crash: failureWords(request.command, error) };
     port!.postMessage(failure);
   }
 }

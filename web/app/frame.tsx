@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, NavLink, Outlet, useNavigate } from 'react-router';
 import { Mark } from '../ui/mark.tsx';
+import { PageBar } from '../ui/page-bar.tsx';
 import { useAlarmsQuery, useMarginsQuery } from './api.ts';
 import { ClockDoubtBar } from './clock-doubt.tsx';
 import { HeldBack } from './held-back.tsx';
@@ -119,6 +120,13 @@ export function Frame() {
           <span className="max-lg:hidden">Operator A</span>
         </div>
       </header>
+      {data?.trouble && (
+        <PageBar name="Nothing is kept just now">
+          <p role="alert" className="max-w-5xl">
+            {data.trouble}
+          </p>
+        </PageBar>
+      )}
       {data?.clock && <ClockDoubtBar doubt={data.clock} />}
       {data && data.held.length > 0 && <HeldBack held={data.held} rows={data.rows} />}
       <div id="content" ref={main} className="flex-1 flex flex-col min-h-0">
