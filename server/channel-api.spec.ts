@@ -177,16 +177,19 @@ describe('readings', () => {
 });
 
 describe('log-ins', () => {
-  it('are read from the data folder as they stand just now, and whatever is no log-in is none', () => {
+  it('are read from the data folder as they stand just now; a file that is broken says where, and never what stands there', () => {
     const folder = mkdtempSync(join(tmpdir(), 'frustum-log-ins-'));
     const logIns = logInsIn(folder);
     expect(logIns('hall')).toBeNull();
     const file = (text: string) => writeFileSync(join(folder, 'log-ins.json'), text);
     file('{"hall":{"username":"reader","password":"not a real one"},"half":{"username":"x"}}');
     expect(logIns('hall')).toEqual({ username: 'reader', password: 'not a real one' });
-    expect([logIns('half'), logIns('attic'), logIns('toString')]).toEqual([null, null, null]);
-    file('{oops');
-    expect(logIns('hall')).toBeNull();
+    expect([logIns('attic'), logIns('toString')]).toEqual([null, null]);
+    expect(() => logIns('half')).toThrow('Log-in “half” in log-ins.json has no usable “password”. Mend it');
+    file('{\n  "hall": {\n    "username": "reader",,\n');
+    expect(() => logIns('hall')).toThrow(/^log-ins\.json is no JSON in line 3\. Mend it in the data folder\.$/);
+    file('[1]');
+    expect(() => logIns('hall')).toThrow(/no list of log-ins by name/);
     rmSync(folder, { recursive: true });
   });
 

@@ -183,8 +183,15 @@ export type LogIns = (name: string) => LogIn | null;
  */
 export function logInOf(where: string, logIns: LogIns, name: string): Pick<LogIn, 'username' | 'password'> | null {
   if (!name) return null;
-  const known = logIns(name);
   const refuse = (what: string, wayOut: string) => wireRefusal(where, 'connect', what, wayOut);
+  let known: LogIn | null;
+  try {
+    known = logIns(name);
+  } catch (error) {
+    // The file itself says what is wrong with it.
+    if (error instanceof Refusal) throw refuse(error.message.replace(/\. Mend .*$/, ''), 'Mend it in the data folder.');
+    throw error;
+  }
   if (!known) throw refuse(`the server keeps no log-in “${name}”`, 'Add it to log-ins.json in its data folder.');
   const { username, password, to } = known;
   if (to === undefined)
