@@ -1,5 +1,5 @@
 /** Reads the environment, builds the context, listens, and stops cleanly. */
-import { existsSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, statfsSync, statSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
 import { join } from 'node:path';
 import { CATALOGUE, Refusal } from '@frustum/core';
@@ -32,6 +32,9 @@ const LOOK_AT_CLOCK_MS = 5000;
 const ALIVE_EVERY_MS = 60_000;
 
 const OPERATOR = { id: '00000000-0000-4000-8000-000000000001', name: LOCAL_OPERATOR, role: 'operator' as const };
+
+/** With less room than this the database cannot open, bytes. */
+const ROOM_TO_OPEN = 20_000_000;
 
 /** Taking leave of webhook and broker takes this long at most, ms. */
 const TAKE_LEAVE_MS = 3000;
@@ -91,7 +94,14 @@ async function main(): Promise<void> {
       migrations: join(root, 'store/migrations'),
     },
     (trouble) => tellTrouble(trouble),
-  );
+  ).catch((error: unknown) => {
+    const { bavail, bsize } = statfsSync(config.dataFolder);
+    if (bavail * bsize > ROOM_TO_OPEN) throw error;
+    throw new Refusal(
+      'disk-full',
+      `The disk with ${config.dataFolder} is full, and the database cannot be opened on it. Nothing is lost. Make room, then start again.`,
+    );
+  });
   const journalFile = join(config.dataFolder, 'journal.ndjson');
   const entries = readJournal(journalFile);
   const journal = await openJournal(journalFile);
@@ -146,8 +156,14 @@ async function main(): Promise<void> {
   // Started by a script: when that is gone, so are we.
   process.on('disconnect', () => void stop());
 
-  await store.keepStandards(CATALOGUE);
-  await store.keepUsers([OPERATOR]);
+  // What is written at the start is there already after the first one: a full disk keeps nobody from looking.
+  const ifItCan = (written: Promise<unknown>) =>
+    written.catch((error: unknown) => {
+      if (!(error instanceof Refusal)) throw error;
+      context.wellBeing.note(error);
+    });
+  await ifItCan(context.store.keepStandards(CATALOGUE));
+  await ifItCan(context.store.keepUsers([OPERATOR]));
   const back = await recover(context, entries);
   if (back) process.stdout.write(`${back} events came back from the journal.\n`);
   // What is older has long been written to the disk by the system.
@@ -167,7 +183,7 @@ async function main(): Promise<void> {
     else context.poller.add(channel.id, channel.config, sensor.fittedOn);
   }
   setTimeout(start.lives, LIVES_AFTER_MS).unref();
-  await context.teller.start(wasAliveMs);
+  await ifItCan(context.teller.start(wasAliveMs));
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });
   // Now, and whenever enough has been found that is new.

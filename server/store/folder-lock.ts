@@ -31,7 +31,11 @@ export async function lockFolder(folder: string, since: string, url: string): Pr
   const release = await lockfile.lock(folder, options).catch(() => {
     throw inUse(folder, readHolder(holderFile));
   });
-  writeFileSync(holderFile, JSON.stringify({ pid: process.pid, since, url } satisfies Holder));
+  try {
+    writeFileSync(holderFile, JSON.stringify({ pid: process.pid, since, url } satisfies Holder));
+  } catch {
+    // On a full disk nobody can read who holds it; it is held all the same.
+  }
   return async () => {
     rmSync(holderFile, { force: true });
     await release();
