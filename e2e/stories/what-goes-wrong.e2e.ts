@@ -122,3 +122,26 @@ test('a part of the bench that cannot be shown says so, and takes nothing else a
   const body = { type: 'abandoned', because: 'only looked at' };
   await page.request.post(`${url()}/api/runs/${runId}/events`, { data: { events: [{ ...event, body }] } });
 });
+
+test('what is wrong with the server itself stands on every page, with the way out', async ({ page }) => {
+  const operator = new Operator(page);
+  await page.route('**/api/margins', async (route) => {
+    const answer = await route.fetch();
+    const view = (await answer.json()) as MarginsView;
+    const clock = { because: 'jumped', saidMs: view.nowMs + 3_600_000, reckonedMs: view.nowMs } as const;
+    const json: MarginsView = { ...view, clock, held: [view.rows[0]!.channelId], trouble: 'The disk is full.' };
+    await route.fulfill({ response: answer, json });
+  });
+  for (const path of ['/', '/alarms', '/reckoner']) {
+    await operator.opens(path);
+    await expect(page.getByRole('region', { name: 'Nothing is kept just now' })).toContainText('The disk is full.');
+    await expect(page.getByRole('region', { name: /clock may be wrong/ })).toContainText('no alarm is raised or ended');
+    await expect(page.getByRole('region', { name: 'Channels that are not read' })).toContainText('one channel');
+  }
+  await page.getByText('Read them again').last().click();
+  await nothingForAxe(page, 'the bars of every page');
+  await page.unroute('**/api/margins');
+  await page.getByRole('button', { name: 'The clock is right as it is' }).click();
+  await expect(page.getByRole('region', { name: /clock may be wrong/ })).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Nothing is kept just now' })).toHaveCount(0);
+});
