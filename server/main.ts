@@ -1,5 +1,5 @@
 /** Reads the environment, builds the context, listens, and stops cleanly. */
-import { existsSync, readFileSync, statfsSync, statSync } from 'node:fs';
+import { copyFileSync, existsSync, readFileSync, statfsSync, statSync } from 'node:fs';
 import { createServer, type RequestListener } from 'node:http';
 import { join } from 'node:path';
 import { CATALOGUE, Refusal } from '@frustum/core';
@@ -103,7 +103,12 @@ async function main(): Promise<void> {
     );
   });
   const journalFile = join(config.dataFolder, 'journal.ndjson');
-  const entries = readJournal(journalFile);
+  const { entries, unreadable } = readJournal(journalFile);
+  if (unreadable) {
+    const aside = `${journalFile}.${since.replace(/\D/g, '')}`;
+    copyFileSync(journalFile, aside);
+    process.stderr.write(`${unreadable} lines of the journal cannot be read. A copy is kept in ${aside}.\n`);
+  }
   const journal = await openJournal(journalFile);
   const aliveFile = join(config.dataFolder, 'alive.json');
   const wasAliveMs = lastAlive(aliveFile);

@@ -24,9 +24,13 @@ export const NO_JOURNAL: Journal = { keep: async () => {}, clear: async () => {}
 /**
  * A small file of run events, flushed to the disk before they are acknowledged. PGlite never flushes: a power cut may
  * take what it was told last, and this brings it back at the next start.
+ *
+ * A last line that a power cut has torn was never acknowledged. It is cut off, or the next entry would be written on into it
+ * and be lost with it.
  */
 export async function openJournal(file: string): Promise<Journal> {
   const handle: FileHandle = await open(file, 'a', 0o600);
+  await handle.truncate(wholeBytes(existsSync(file) ? readFileSync(file) : Buffer.alloc(0)));
   let last: Promise<unknown> = Promise.resolve();
   const inTurn = <T>(job: () => Promise<T>): Promise<T> => {
     const mine = last.then(job);
@@ -44,16 +48,21 @@ export async function openJournal(file: string): Promise<Journal> {
   };
 }
 
-/** What a journal holds; a last line that a crash cut short is passed over. */
-export function readJournal(file: string): JournalEntry[] {
-  if (!existsSync(file)) return [];
-  return readFileSync(file, 'utf8')
-    .split('\n')
-    .flatMap((line) => {
-      try {
-        return line ? [JSON.parse(line) as JournalEntry] : [];
-      } catch {
-        return [];
-      }
-    });
+const NEWLINE = 0x0a;
+/** Bytes of a journal up to the end of its last whole line. */
+const wholeBytes = (bytes: Buffer) => bytes.lastIndexOf(NEWLINE) + 1;
+
+/** What a journal holds, and how many of its whole lines are none of ours; a last line that a crash cut short is passed over. */
+export function readJournal(file: string): { readonly entries: JournalEntry[]; readonly unreadable: number } {
+  const bytes = existsSync(file) ? readFileSync(file) : Buffer.alloc(0);
+  const lines = bytes.toString('utf8', 0, wholeBytes(bytes)).split('\n').filter(Boolean);
+  const entries = lines.flatMap((line): JournalEntry[] => {
+    try {
+      const entry = JSON.parse(line) as JournalEntry;
+      return typeof entry?.runId === 'string' && Array.isArray(entry.events) ? [entry] : [];
+    } catch {
+      return [];
+    }
+  });
+  return { entries, unreadable: lines.length - entries.length };
 }
