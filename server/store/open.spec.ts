@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -38,5 +38,46 @@ describe('the database’s own thread', () => {
     }
     await vi.waitFor(() => expect(told.at(-1)).toBe('store-gone'), { timeout: 60_000 });
     await expect(opened.store.readLots()).rejects.toMatchObject({ code: 'store-gone' });
+  });
+});
+
+describe('a database folder that is not as it should be', () => {
+  const parent = mkdtempSync(join(tmpdir(), 'frustum-damaged-'));
+  const folder = join(parent, 'database');
+  const options = { folder, migrations: join(import.meta.dirname, 'migrations') };
+  const opens = () => openStore(new URL('../dist/store-worker.js', import.meta.url), options);
+  afterAll(() => rmSync(parent, { recursive: true, force: true }));
+
+  it('whose first start was cut short begins anew; what was finished is opened as it is', async () => {
+    mkdirSync(join(folder, 'base'), { recursive: true });
+    writeFileSync(join(folder, 'base', 'half'), 'x');
+    writeFileSync(`${folder}.begun`, '');
+    const first = await opens();
+    await first.store.keepUsers([USER]);
+    await first.close();
+    expect(readdirSync(parent)).toEqual(['database']);
+    const again = await opens();
+    expect(await again.store.readLots()).toEqual([]);
+    await again.close();
+  });
+
+  it('without its version, or with a broken control file, is refused in words and left as it is: never an empty house', async () => {
+    const version = join(folder, 'PG_VERSION');
+    renameSync(version, `${version}.away`);
+    const before = readdirSync(folder);
+    await expect(opens()).rejects.toMatchObject({
+      code: 'database-damaged',
+      message: expect.stringMatching(/PG_VERSION is missing beside its files\. Nothing in it was changed\. Put back a copy/) as string, // prettier-ignore
+    });
+    expect(readdirSync(folder)).toEqual(before);
+    renameSync(`${version}.away`, version);
+    const control = join(folder, 'global', 'pg_control');
+    const bytes = readFileSync(control);
+    writeFileSync(control, Buffer.alloc(bytes.length));
+    await expect(opens()).rejects.toMatchObject({ code: 'database-damaged' });
+    writeFileSync(control, bytes);
+    const mended = await opens();
+    expect(await mended.store.readLots()).toEqual([]);
+    await mended.close();
   });
 });

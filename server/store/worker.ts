@@ -3,7 +3,6 @@
  * matter. Whole commands cross the boundary, so that a transaction begins and ends on this side.
  */
 import { existsSync, openAsBlob } from 'node:fs';
-import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite } from '@electric-sql/pglite';
@@ -13,6 +12,7 @@ import { Refusal } from '@frustum/core';
 import { READERS, WRITERS } from './commands/index.ts';
 import type { Database } from './database.ts';
 import { diskRefusal, failureWords } from './failures.ts';
+import { begun, damaged, finished, wantsNew } from './first-database.ts';
 import * as schema from './schema/index.ts';
 import type { Answer, Request, WorkerOptions } from './messages.ts';
 
@@ -23,13 +23,37 @@ const options = workerData as WorkerOptions;
 // A new database begins as a copy of an empty one that the build has made (`empty-database.ts`): a third of the time. Whatever
 // migrations have come since are applied to it like to any other.
 const empty = fileURLToPath(new URL('./empty-database.tar.gz', import.meta.url));
-const begins = !options.folder || !existsSync(join(options.folder, 'PG_VERSION'));
-const client = await PGlite.create({
-  dataDir: options.folder ?? 'memory://',
-  ...(begins && existsSync(empty) ? { loadDataDir: await openAsBlob(empty) } : {}),
+const { folder } = options;
+const { client, db } = await opened().catch((error: unknown) => {
+  // A thread's error arrives without its class: told as an answer, it keeps its words.
+  const refusal =
+    error instanceof Refusal ? error : (diskRefusal(error) ?? (folder ? damaged(folder, reasonOf(error)) : null));
+  if (!refusal) throw error;
+  const { code, message, facts } = refusal;
+  port.postMessage({ id: 0, ok: false, refusal: { code, message, facts } } satisfies Answer);
+  // Nothing keeps the thread from ending once its words are out.
+  port.close();
+  return new Promise<never>(() => {});
 });
-const db: Database = drizzle(client, { schema });
-await migrate(db, { migrationsFolder: options.migrations });
+
+async function opened(): Promise<{ client: PGlite; db: Database }> {
+  const begins = folder === null || wantsNew(folder);
+  if (begins && folder !== null) begun(folder);
+  const made = await PGlite.create({
+    dataDir: folder ?? 'memory://',
+    ...(begins && existsSync(empty) ? { loadDataDir: await openAsBlob(empty) } : {}),
+  });
+  const drizzled: Database = drizzle(made, { schema });
+  await migrate(drizzled, { migrationsFolder: options.migrations });
+  if (begins && folder !== null) finished(folder);
+  return { client: made, db: drizzled };
+}
+
+/** The first line of what a library says, without where it was said. */
+function reasonOf(error: unknown): string {
+  const first = (error instanceof Error ? error.message : String(error)).split('\n')[0]!.slice(0, 120);
+  return /^Failed query/.test(first) ? 'its tables are not as they should be' : first.replace(/\.$/, '');
+}
 
 // One at a time, in the order asked: PGlite has one connection, and commands must not interleave in it.
 let queue: Promise<unknown> = Promise.resolve();
