@@ -29,6 +29,6 @@ export const finished = (folder: string): void => rmSync(markOf(folder), { force
 export const damaged = (folder: string, why: string): Refusal =>
   new Refusal(
     'database-damaged',
-    `The database in ${folder} does not open: ${why}. Nothing in it was changed. Put back a copy of the data folder (docs/run-at-boot.md), or move that folder away to begin with an empty one.`,
+    `The database in ${folder} does not open: ${why}. Nothing was removed from it. Put back a copy of the data folder (docs/run-at-boot.md), or move that folder away to begin with an empty one.`,
     { folder },
   );

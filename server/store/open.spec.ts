@@ -67,7 +67,7 @@ describe('a database folder that is not as it should be', () => {
     const before = readdirSync(folder);
     await expect(opens()).rejects.toMatchObject({
       code: 'database-damaged',
-      message: expect.stringMatching(/PG_VERSION is missing beside its files\. Nothing in it was changed\. Put back a copy/) as string, // prettier-ignore
+      message: expect.stringMatching(/PG_VERSION is missing beside its files\. Nothing was removed from it\. Put back a copy/) as string, // prettier-ignore
     });
     expect(readdirSync(folder)).toEqual(before);
     renameSync(`${version}.away`, version);

@@ -49,10 +49,10 @@ async function opened(): Promise<{ client: PGlite; db: Database }> {
   return { client: made, db: drizzled };
 }
 
-/** The first line of what a library says, without where it was said. */
+/** Why it does not open. The database’s library says no more than that it gave up; what PostgreSQL says itself is kept. */
 function reasonOf(error: unknown): string {
-  const first = (error instanceof Error ? error.message : String(error)).split('\n')[0]!.slice(0, 120);
-  return /^Failed query/.test(first) ? 'its tables are not as they should be' : first.replace(/\.$/, '');
+  const code = error instanceof Error ? (error as { code?: string }).code : undefined;
+  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : 'its files are not as they should be';
 }
 
 // One at a time, in the order asked: PGlite has one connection, and commands must not interleave in it.
