@@ -2,7 +2,8 @@ import { Refusal } from '@frustum/core';
 import type { Hands, HandsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 
-const TIMEOUT_MS = 3000;
+/** A stand-in that has just begun ages its probes up to today first: on a busy machine that takes a while. */
+const TIMEOUT_MS = 20_000;
 const asJson = (body: unknown): RequestInit => ({
   method: 'POST',
   headers: { 'content-type': 'application/json' },
@@ -14,7 +15,10 @@ async function ask<T>(base: string, path: string, init?: RequestInit): Promise<T
   const response = await fetch(new URL(path, base), { ...init, signal: AbortSignal.timeout(TIMEOUT_MS) }).catch(
     (error: unknown) => {
       const why = (error as Error).message;
-      throw new Refusal('hands-unreachable', `The stand-in’s hands do not answer (${why}). Restart npm run demo.`);
+      throw new Refusal(
+        'hands-unreachable',
+        `The stand-in’s hands do not answer (${why}). Press again, or restart npm run demo.`,
+      );
     },
   );
   const body = (await response.json().catch(() => null)) as (T & { error?: string }) | null;

@@ -25,6 +25,9 @@ export function wantsNew(folder: string): boolean {
 export const begun = (folder: string): void => writeFileSync(markOf(folder), '', { mode: 0o600 });
 export const finished = (folder: string): void => rmSync(markOf(folder), { force: true });
 
+/** All that can be said when the library says nothing. */
+export const NOT_OPENED = 'its files are not as they should be';
+
 /** @param why in a few words */
 export const damaged = (folder: string, why: string): Refusal =>
   new Refusal(

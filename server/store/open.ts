@@ -1,6 +1,8 @@
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '@frustum/core';
 import type { Store } from './commands/index.ts';
+import { diskRefusal } from './failures.ts';
+import { damaged, NOT_OPENED } from './first-database.ts';
 import type { Answer, WorkerOptions } from './messages.ts';
 
 export interface OpenStore {
@@ -68,14 +70,18 @@ export async function openStore(
     });
     let isReady = false;
     const ready = wait(0).then(() => (isReady = true));
+    // Whoever waits for it hears of it; where nobody does, it is told as trouble.
+    ready.catch(() => undefined);
     return { worker, wait, ready, hasBeenReady: () => isReady };
   }
 
   /** @param why what the thread itself said, where it said anything */
   function died(waiting: ReadonlyMap<number, Waiting>, why: Error | null): void {
     const wasReady = thread.hasBeenReady();
-    for (const { reject } of waiting.values())
-      reject(wasReady ? AWAY : (why ?? new Error('the database thread has ended')));
+    // A library that gives up on its files may end the thread before that has said so.
+    const unopened = (why && diskRefusal(why)) ?? (options.folder ? damaged(options.folder, NOT_OPENED) : why);
+    const refusal = wasReady ? AWAY : (unopened ?? new Error('the database thread has ended'));
+    for (const { reject } of waiting.values()) reject(refusal);
     if (closing || (!wasReady && deaths.length === 0)) return;
     const now = performance.now();
     deaths.push(now);

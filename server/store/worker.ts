@@ -12,7 +12,7 @@ import { Refusal } from '@frustum/core';
 import { READERS, WRITERS } from './commands/index.ts';
 import type { Database } from './database.ts';
 import { diskRefusal, failureWords } from './failures.ts';
-import { begun, damaged, finished, wantsNew } from './first-database.ts';
+import { begun, damaged, finished, NOT_OPENED, wantsNew } from './first-database.ts';
 import * as schema from './schema/index.ts';
 import type { Answer, Request, WorkerOptions } from './messages.ts';
 
@@ -52,7 +52,7 @@ async function opened(): Promise<{ client: PGlite; db: Database }> {
 /** Why it does not open. The database’s library says no more than that it gave up; what PostgreSQL says itself is kept. */
 function reasonOf(error: unknown): string {
   const code = error instanceof Error ? (error as { code?: string }).code : undefined;
-  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : 'its files are not as they should be';
+  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : NOT_OPENED;
 }
 
 // One at a time, in the order asked: PGlite has one connection, and commands must not interleave in it.

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Hands as Order, HandsView } from '@frustum/contract';
-import { useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
+import { problemOf, useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
 import { Pill } from '../../ui/pill.tsx';
 import { nameOf } from './places.ts';
 import { MoreHands } from './more-hands.tsx';
@@ -24,7 +24,7 @@ export function Hands({ channelId, standards }: { channelId: string; standards: 
   const { data, error, isError } = useHandsQuery(channelId, { pollingInterval: away ? AGAIN_MS : 0 });
   const nobody = (error as { status?: number } | undefined)?.status === 404;
   useEffect(() => setAway(isError && !nobody), [isError, nobody]);
-  const [move, { isLoading }] = useMoveHandsMutation();
+  const [move, { isLoading, error: unmoved }] = useMoveHandsMutation();
   // A channel of one's own beside the demo's: nothing simulated hangs on it.
   if (nobody) return null;
   if (error) return <p className="sub text-sm mt-3">The stand-in’s hands do not answer. Restart npm run demo.</p>;
@@ -62,6 +62,11 @@ export function Hands({ channelId, standards }: { channelId: string; standards: 
           />
         ))}
       </div>
+      {unmoved && (
+        <p role="alert" className="text-sm mt-2">
+          {problemOf(unmoved).detail}
+        </p>
+      )}
       <WrongNow view={data} />
       <MoreHands view={data} cups={data.places.filter((p) => !inFront(p))} busy={isLoading} order={order} />
     </div>
