@@ -1,5 +1,6 @@
 import type { MarginsView, RunView } from '@frustum/contract';
 import { nothingForAxe } from '../support/axe.ts';
+import { changesAnswers } from '../support/changed-answers.ts';
 import { Operator, toNumber, url } from '../support/operator.ts';
 import { expect, test } from '../support/story.ts';
 
@@ -98,15 +99,13 @@ test('a wet cell, another scale and a slip of the finger are noticed before they
 
 test('a part of the bench that cannot be shown says so, and takes nothing else along', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.starts('Rinse line pH');
+  await operator.starts('Line 2 EC');
   const runId = page.url().split('/').pop()!;
-  const address = `**/api/runs/${runId}`;
+  type View = { events: { body: { plan?: { points: { standard: object }[] } } }[] };
   // As a record of another version might be: a standard without its table.
-  await page.route(address, async (route) => {
-    const answer = await route.fetch();
-    const view = (await answer.json()) as { events: { body: { plan?: { points: { standard: object }[] } } }[] };
+  const mends = await changesAnswers<View>(page, `**/api/runs/${runId}`, (view) => {
     for (const point of view.events[0]!.body.plan!.points) Object.assign(point.standard, { table: undefined });
-    await route.fulfill({ response: answer, json: view });
+    return view;
   });
   await page.reload();
   const said = page.getByRole('alert').filter({ hasText: 'What was found so far cannot be shown.' });
@@ -114,7 +113,7 @@ test('a part of the bench that cannot be shown says so, and takes nothing else a
   await nothingForAxe(page, 'a part that cannot be shown');
   await expect(operator.step).toBeVisible();
   await expect(page.getByRole('button', { name: /Abandon/ }).first()).toBeVisible();
-  await page.unroute(address);
+  await mends();
   await page.reload();
   await expect(page.getByRole('heading', { name: 'What this run says so far' })).toBeVisible();
   await expect(said).toHaveCount(0);
@@ -125,12 +124,9 @@ test('a part of the bench that cannot be shown says so, and takes nothing else a
 
 test('what is wrong with the server itself stands on every page, with the way out', async ({ page }) => {
   const operator = new Operator(page);
-  await page.route('**/api/margins', async (route) => {
-    const answer = await route.fetch();
-    const view = (await answer.json()) as MarginsView;
+  const mends = await changesAnswers<MarginsView>(page, '**/api/margins', (view): MarginsView => {
     const clock = { because: 'jumped', saidMs: view.nowMs + 3_600_000, reckonedMs: view.nowMs } as const;
-    const json: MarginsView = { ...view, clock, held: [view.rows[0]!.channelId], trouble: 'The disk is full.' };
-    await route.fulfill({ response: answer, json });
+    return { ...view, clock, held: [view.rows[0]!.channelId], trouble: 'The disk is full.' };
   });
   for (const path of ['/', '/alarms', '/reckoner']) {
     await operator.opens(path);
@@ -140,7 +136,7 @@ test('what is wrong with the server itself stands on every page, with the way ou
   }
   await page.getByText('Read them again').last().click();
   await nothingForAxe(page, 'the bars of every page');
-  await page.unroute('**/api/margins');
+  await mends();
   await page.getByRole('button', { name: 'The clock is right as it is' }).click();
   await expect(page.getByRole('region', { name: /clock may be wrong/ })).toHaveCount(0);
   await expect(page.getByRole('region', { name: 'Nothing is kept just now' })).toHaveCount(0);
