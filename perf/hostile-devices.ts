@@ -174,7 +174,7 @@ export async function startDevice(
   const sockets = new Set<Socket>();
   server.on('connection', (socket: Socket) => {
     sockets.add(socket);
-    // Whoever does harm does not mind what becomes of it.
+    // The server cuts these connections; the device must survive that.
     socket.on('error', () => {});
     socket.on('close', () => sockets.delete(socket));
   });

@@ -327,7 +327,7 @@ describe('the shelf', () => {
   });
 });
 
-describe('whoever asks much', () => {
+describe('many requests', () => {
   it('Margins are sent once for each state of the house; cones only for the rows in sight', async () => {
     const first = await api().get('/api/margins');
     const mark = first.headers['etag'] as string;
@@ -348,7 +348,7 @@ describe('whoever asks much', () => {
     expect([after.status, after.headers['etag'] === mark]).toEqual([200, false]);
   });
 
-  it('waits alone: a browser that has loaded the page has requests of its own to spend', async () => {
+  it('one browser that asks too often does not lock out another: each that has loaded the page is counted by itself', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'frustum-pages-'));
     writeFileSync(join(folder, 'index.html'), '<!doctype html><title>Frustum</title>');
     const app = makeApp(it_.context, folder, 3);

@@ -49,7 +49,7 @@ export function requireWithin(
   requireFinite(value, quantity);
   if (value >= low && value <= high) return value;
   const u = unit ? ` ${unit}` : '';
-  // A limit that follows from another one has more places than anybody reads.
+  // A computed limit can have many decimal places; six digits are enough to read.
   const limit = (of: number) => Number(of.toPrecision(6));
   throw new Refusal(
     'out-of-range',

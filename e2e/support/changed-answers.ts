@@ -3,7 +3,7 @@ import type { Page } from './story.ts';
 /**
  * Lets a page hear something else than its server says, as a broken record or a house in trouble would.
  *
- * @param change makes the answer another one
+ * @param change returns the answer that the page gets instead
  * @returns how to let it hear the server again; when that is done, no changed answer is under way any more
  */
 export async function changesAnswers<T>(

@@ -16,7 +16,7 @@ afterEach(() => {
 
 function lives(pid: number): boolean {
   try {
-    // One that has ended and waits for its parent to ask lives no more.
+    // State Z: the process has ended, and its parent has not collected it yet.
     return !readFileSync(`/proc/${pid}/stat`, 'utf8').includes(') Z ');
   } catch {
     return false;

@@ -101,7 +101,7 @@ export class LiveHub {
     return () => this.listeners.delete(listener);
   }
 
-  /** Hands on a reading from before to whoever keeps readings; nobody else hears of it. */
+  /** Passes a reading with an earlier time to the recorder. It does not reach the live stream. */
   file(reading: PastReading): void {
     for (const filer of this.filers) filer(reading);
   }
