@@ -45,6 +45,7 @@ export async function post(url: string, message: AlarmMessage): Promise<void> {
  */
 export class MqttLine {
   private client: MqttClient | null = null;
+  private opening: Promise<MqttClient> | null = null;
   private to = '';
 
   /** @param will what the broker says when this connection breaks */
@@ -56,7 +57,11 @@ export class MqttLine {
   ): Promise<void> {
     const to = JSON.stringify(mqtt);
     if (this.to !== to) await this.close();
-    this.client ??= await this.open(mqtt, folder, will);
+    // An alarm and a heartbeat may come at once: both use one connection.
+    if (!this.client) {
+      this.opening ??= this.open(mqtt, folder, will).finally(() => (this.opening = null));
+      this.client = await this.opening;
+    }
     this.to = to;
     if (!this.client.connected) throw new Error(`${mqtt.host} is not connected`);
     await within(TIMEOUT_MS, this.client.publishAsync(mqtt.topic, JSON.stringify(message), { qos: 1 }));
