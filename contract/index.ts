@@ -1,3 +1,4 @@
+export * from './backups.ts';
 // What a client sends
 export {
   DOSE_UNITS,

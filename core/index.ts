@@ -249,6 +249,7 @@ export {
   type Places,
 } from './calibration/bench-of-many.ts';
 export { planBench, planOnPaper, type BenchPlan, type PlannedMovement } from './calibration/bench-plan.ts';
+export { EVENT_VERSION, lifted } from './calibration/lift.ts';
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';

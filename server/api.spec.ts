@@ -7,7 +7,6 @@ import type { ConesView, LotRow, MarginsView, Problem, RunView, SensorView } fro
 import { DRIFT_VERSION, NO_FLEET, replay, type RunPlan } from '@frustum/core';
 import { makeApp } from './app.ts';
 import { checkConfig } from './config/config.ts';
-import { recover } from './services/recover.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 
@@ -178,28 +177,6 @@ describe('from nothing to the next due date, over the API', () => {
       .send({ events: [fromPhone(31, { type: 'decided', action: 'leave', because: '' })] });
     expect(decided.status).toBe(409);
     expect((decided.body as Problem).detail).toMatch(/Start a new one/);
-  });
-
-  it('brings back from the journal what a power cut took from the database', async () => {
-    const order = {
-      sensorId,
-      points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
-      school: 'fixed-time',
-    };
-    const view = (await api().post('/api/runs').send(order)).body as RunView;
-    const lost = {
-      seq: 2,
-      device: 'phone-in-the-sump',
-      counter: 90,
-      at: '2026-11-23T09:10:00.000Z',
-      by: 'Operator A',
-      body: { type: 'noted', text: 'lost and found' },
-    } as const;
-    const entries = [{ runId: view.runId, events: [lost] }];
-    expect(await recover(it_.context, entries)).toBe(1);
-    expect(await recover(it_.context, entries)).toBe(0);
-    const again = (await api().get(`/api/runs/${view.runId}`)).body as RunView;
-    expect(again.events.at(-1)!.body).toEqual(lost.body);
   });
 });
 

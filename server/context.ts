@@ -4,6 +4,7 @@ import { LiveHub } from './channels/live-hub.ts';
 import { Poller } from './channels/poller.ts';
 import type { Config } from './config/config.ts';
 import { Fleets } from './services/fleet.ts';
+import type { Backups } from './services/backups.ts';
 import { Beside } from './services/beside.ts';
 import { WellBeing } from './services/well-being.ts';
 import { SystemClock } from './services/system-clock.ts';
@@ -13,7 +14,6 @@ import { KeptMargins } from './services/margins-kept.ts';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { keeping } from './store/kept.ts';
-import { NO_JOURNAL, type Journal } from './store/journal.ts';
 
 /** Everything that services and routes need, joined here and nowhere else. */
 export interface Context {
@@ -22,7 +22,10 @@ export interface Context {
   readonly store: Store;
   /** whether what is sent can be kept */
   readonly wellBeing: WellBeing;
-  readonly journal: Journal;
+  /** snapshots and restoring; null on a database in memory */
+  readonly backups: Backups | null;
+  /** this house is being closed: whoever listens is let go */
+  readonly over: AbortSignal;
   readonly hub: LiveHub;
   readonly poller: Poller;
   /** how sensors of a family drift in this house */
@@ -62,7 +65,8 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     log: pino({ level: config.logLevel }, pino.destination(2)),
     store: keeping(wellBeing.watching(store)),
     wellBeing,
-    journal: NO_JOURNAL,
+    backups: null,
+    over: new AbortController().signal,
     hub,
     poller: new Poller(hub, {
       logIns: logInsIn(config.dataFolder),

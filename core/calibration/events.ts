@@ -185,4 +185,6 @@ export interface RunEvent {
   readonly at: string;
   readonly by: string;
   readonly body: RunEventBody;
+  /** of the words that the body is written in, as it was kept; absent in one that was just made (`lift.ts`) */
+  readonly version?: number;
 }

@@ -2,6 +2,7 @@ import { Refusal } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
 import { standardOf } from './entry.ts';
 import type { RunEvent, RunEventBody, RunPlan, TraceMoment } from './events.ts';
+import { lifted } from './lift.ts';
 import { settlingsOf, standardAt } from './measured.ts';
 import { stepIn } from './plan.ts';
 import { stepsOf, type Step } from './procedure.ts';
@@ -11,10 +12,10 @@ import type { KeptCapture, RunState } from './state.ts';
  * The state of a run: what a pure reducer makes of its events, the same for server, browser and record.
  *
  * @param events in the order of their `seq`, the first one `started`
- * @throws Refusal `run-not-started`, or what `apply` refuses
+ * @throws Refusal `run-not-started`, `newer-event`, or what `apply` refuses
  */
 export function replay(events: readonly RunEvent[]): RunState {
-  const [first, ...rest] = events;
+  const [first, ...rest] = events.map((event) => lifted(event));
   if (first?.body.type !== 'started') {
     throw new Refusal('run-not-started', 'This run has no beginning. Start a new one on the bench.');
   }

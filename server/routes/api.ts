@@ -39,6 +39,7 @@ import {
 } from '../services/set-up.ts';
 import type { Visitors } from '../visitors.ts';
 import { answer, param } from './answer.ts';
+import { backups } from './backups.ts';
 import { live } from './live.ts';
 
 const STRICT = { abortEarly: false, stripUnknown: false } as const;
@@ -315,6 +316,7 @@ export function api(context: Context, visitors: Visitors): Router {
     ),
   );
 
+  routes.use('/backups', backups(context));
   routes.get('/live', live(context));
   routes.use(() => {
     throw new Refusal('route-unknown', 'The server has no such address.');

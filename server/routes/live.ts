@@ -3,8 +3,6 @@ import { Refusal } from '@frustum/core';
 import { LiveReader } from '../channels/live-reader.ts';
 import type { Context } from '../context.ts';
 
-/** Names this life of the server in the ids of the stream. */
-const EPOCH = Date.now().toString(36);
 const HEARTBEAT_MS = 10_000;
 const LATEST_MS = 1000;
 /** A browser that has not taken its bytes for so long is cut off; it comes back by itself and resumes by id. */
@@ -25,12 +23,14 @@ function watchedOf(query: unknown): string[] {
  * newest of all others once a second, and "changed" when records change. Resumes after a gap by the ids that it gives.
  */
 export function live(context: Context): RequestHandler {
+  /** names this life of the house in the ids of the stream */
+  const life = Date.now().toString(36);
   return (request, response) => {
     const { hub, poller } = context;
     const watched = watchedOf(request.query['watch']);
     const [epoch, count] = (request.get('last-event-id') ?? '').split('-');
     // Ids of an earlier life of the server mean nothing now: begin with all that is kept.
-    const lastId = epoch === EPOCH ? Number(count) || 0 : 0;
+    const lastId = epoch === life ? Number(count) || 0 : 0;
     response.set({
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -44,7 +44,7 @@ export function live(context: Context): RequestHandler {
       if (!more) late ??= setTimeout(() => response.destroy(), MOST_WAITING_MS);
       return more;
     };
-    const reader = new LiveReader(hub, watched, lastId, write, (id) => `${EPOCH}-${id}`);
+    const reader = new LiveReader(hub, watched, lastId, write, (id) => `${life}-${id}`);
     response.on('drain', () => {
       if (late) clearTimeout(late);
       late = null;
@@ -60,7 +60,10 @@ export function live(context: Context): RequestHandler {
     reader.pump();
     reader.tick();
     for (const channelId of watched) poller.hurry(channelId);
+    const end = () => response.end();
+    context.over.addEventListener('abort', end);
     request.on('close', () => {
+      context.over.removeEventListener('abort', end);
       if (late) clearTimeout(late);
       for (const timer of timers) clearInterval(timer);
       for (const stop of stops) stop();

@@ -4,7 +4,7 @@ import type { Context } from '../context.ts';
 import { derivedOf, LOCAL_OPERATOR, SERVER_DEVICE } from './run-events.ts';
 
 /** While the computer's time is not believed, a run says so, once. */
-export async function noteDoubt({ clock, store, journal, now }: Context, runId: string): Promise<void> {
+export async function noteDoubt({ clock, store, now }: Context, runId: string): Promise<void> {
   if (!clock.doubt) return;
   const known = await store.readEvents([runId]);
   const text = doubtWords(clock.doubt);
@@ -19,7 +19,7 @@ export async function noteDoubt({ clock, store, journal, now }: Context, runId: 
     body: { type: 'noted', text },
   };
   const derived = derivedOf(apply(replay(known), event));
-  if (await store.appendEvents({ runId, afterSeq, events: [event], derived })) await journal.keep(runId, [event]);
+  await store.appendEvents({ runId, afterSeq, events: [event], derived });
 }
 
 const minuteOf = (ms: number) => `${new Date(ms).toISOString().slice(0, 16).replace('T', ' ')} UTC`;

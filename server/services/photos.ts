@@ -2,6 +2,7 @@ import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Refusal } from '@frustum/core';
 import type { Context } from '../context.ts';
+import { flushed } from '../store/journal.ts';
 import { requireUnpacks, withoutMetadata, type ImageType } from './image.ts';
 
 /** A photo may have so many bytes; a browser makes its own smaller before it sends them. */
@@ -25,7 +26,9 @@ export async function keepPhoto(context: Context, runId: string, sent: unknown):
   const file = fileOf(context, id);
   try {
     await mkdir(dirname(file), { recursive: true });
-    await writeFile(file, bytes, { flag: 'wx', mode: 0o600 });
+    // It is on the disk before it is acknowledged, like everything else.
+    await writeFile(file, bytes, { flag: 'wx', mode: 0o600, flush: true });
+    flushed(dirname(file));
     const at = new Date(context.now()).toISOString();
     await context.store.keepPhoto({ id, runId, type, bytes: bytes.length, at });
   } catch (error) {

@@ -130,7 +130,7 @@ function factWords(body: OutgoingEvent['body']): string {
 export function derivedOf(state: RunState): Pick<RunRecord, 'status' | 'holding' | 'endedAt' | 'outcome'> {
   return {
     status: state.status,
-    holding: state.hold && !state.hold.releasedAt ? 'yes' : 'no',
+    holding: state.hold !== null && !state.hold.releasedAt,
     endedAt: state.endedAt,
     outcome: state.status === 'closed' ? outcomeOf(state) : null,
   };

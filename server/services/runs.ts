@@ -95,7 +95,6 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     body: { type: 'started', plan },
   };
   await context.store.openRun(run, first);
-  await context.journal.keep(run.id, [first], { sensorId: run.sensorId, loopId: run.loopId });
   await inTurn(run.id, () => noteDoubt(context, run.id));
   context.changed();
   return readRun(context, run.id);
@@ -179,7 +178,6 @@ async function append(context: Context, runId: string, incoming: readonly Outgoi
       events.push(event);
     }
     if (await context.store.appendEvents({ runId, afterSeq, events, derived: derivedOf(state) })) {
-      await context.journal.keep(runId, events);
       context.changed();
       return readRun(context, runId);
     }
@@ -197,7 +195,7 @@ async function staleSecondsIn(context: Context, runId: string): Promise<number |
 
 /** A decision that came second is not carried out, and not lost either: it stays in the run as a note. */
 async function keepLate(
-  { store, journal, changed, now }: Context,
+  { store, changed, now }: Context,
   runId: string,
   known: readonly RunEvent[],
   { device, counter, body }: OutgoingEvent,
@@ -215,7 +213,7 @@ async function keepLate(
     body: { type: 'noted', text: `Decided elsewhere at the same time, and not carried out: ${body.action}${why}.` },
   };
   const derived = derivedOf(apply(replay(known), note));
-  if (await store.appendEvents({ runId, afterSeq, events: [note], derived })) await journal.keep(runId, [note]);
+  await store.appendEvents({ runId, afterSeq, events: [note], derived });
   changed();
 }
 

@@ -4,6 +4,7 @@ import { Refusal } from '@frustum/core';
 
 /** Stands beside a database as long as it is being made for the first time. */
 const markOf = (folder: string) => `${folder}.begun`;
+export const wasCutShort = (folder: string): boolean => existsSync(markOf(folder));
 
 /**
  * Whether a folder wants a new database: it is not there, is empty, or its first start was cut short, before anything could
@@ -12,7 +13,7 @@ const markOf = (folder: string) => `${folder}.begun`;
  * @throws Refusal `database-damaged` for files without their version: a new database there would hide a house
  */
 export function wantsNew(folder: string): boolean {
-  if (existsSync(markOf(folder))) {
+  if (wasCutShort(folder)) {
     rmSync(folder, { recursive: true, force: true });
     return true;
   }
@@ -30,8 +31,6 @@ export const NOT_OPENED = 'its files are not as they should be';
 
 /** @param why in a few words */
 export const damaged = (folder: string, why: string): Refusal =>
-  new Refusal(
-    'database-damaged',
-    `The database in ${folder} does not open: ${why}. Nothing was removed from it. Put back a copy of the data folder (docs/run-at-boot.md), or move that folder away to begin with an empty one.`,
-    { folder },
-  );
+  new Refusal('database-damaged', `The database in ${folder} does not open: ${why}. Nothing was removed from it.`, {
+    folder,
+  });

@@ -1,49 +1,78 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, describe, expect, it } from 'vitest';
-import type { RunEvent } from '@frustum/core';
-import { openJournal, readJournal } from './journal.ts';
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { Journal, readJournal } from './journal.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'frustum-journal-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-const file = join(folder, 'journal.ndjson');
+beforeEach(() => rmSync(folder, { recursive: true, force: true }));
 
-const RUN = '00000000-0000-4000-8000-000000000001';
-const event = (seq: number): RunEvent => ({
-  seq,
-  device: 'phone',
-  counter: seq,
-  at: '2026-11-23T09:00:00.000Z',
-  by: 'Operator A',
-  // Signs of several bytes: a cut may fall into the middle of one.
-  body: { type: 'noted', text: `Nº ${seq}: 1413 µS/cm 🌊` },
-});
+const HOUSE = '00000000-0000-4000-8000-000000000001';
+const begin = (after = 0) => Journal.begin(folder, { house: HOUSE, migrations: [], after });
+/** Signs of several bytes: a cut may fall into the middle of one. */
+const change = (n: number) => `{"table":"lots","row":{"id":"${n}","label":"Nº ${n}: 1413 µS/cm 🌊"}}`;
+const kept = () => readJournal(folder).flatMap((g) => g.entries.map((e) => e.seq));
 
 describe('the journal', () => {
   it('cut at every byte of its last line, as by a power cut: what was whole stays, and what is written next is not lost with it', async () => {
-    rmSync(file, { force: true });
-    const first = await openJournal(file);
-    await first.keep(RUN, [event(1)]);
+    const first = await begin();
+    await first.keep(change(1));
+    const before = first.size;
+    await first.keep(change(2));
     await first.close();
-    const kept = readFileSync(file).length;
-    const second = await openJournal(file);
-    await second.keep(RUN, [event(2)]);
-    await second.close();
+    const file = join(folder, '00000001.ndjson');
     const whole = readFileSync(file);
-    for (let cut = kept; cut <= whole.length; cut++) {
+    for (let cut = before; cut <= whole.length; cut++) {
+      rmSync(folder, { recursive: true });
+      await (await begin()).close();
       writeFileSync(file, whole.subarray(0, cut));
-      const again = await openJournal(file);
-      await again.keep(RUN, [event(3)]);
+      const again = await begin(1);
+      await again.keep(change(3));
       await again.close();
-      const { entries, unreadable } = readJournal(file);
-      const seqs = entries.flatMap((e) => e.events.map((k) => k.seq));
-      expect([seqs, unreadable], `cut at byte ${cut}`).toEqual([cut === whole.length ? [1, 2, 3] : [1, 3], 0]);
+      const [, last] = readJournal(folder);
+      expect([kept(), last!.unreadable], `cut at byte ${cut}`).toEqual([cut === whole.length ? [1, 2, 2] : [1, 2], []]);
+      expect(last!.entries[0]!.changes).toEqual([JSON.parse(change(3))]);
     }
   });
 
-  it('a whole line that is none of ours is counted, and takes nothing else along', async () => {
-    writeFileSync(file, `{oops}\n${JSON.stringify({ runId: RUN, events: [event(1)] })}\n"x"\nnull\n`);
-    expect(readJournal(file)).toMatchObject({ entries: [{ runId: RUN }], unreadable: 3 });
+  it('a line that was changed by one bit, or is none of ours, is found, and takes nothing else along', async () => {
+    const journal = await begin();
+    for (const n of [1, 2, 3]) await journal.keep(change(n));
+    await journal.close();
+    const file = join(folder, '00000001.ndjson');
+    const lines = readFileSync(file, 'utf8').split('\n');
+    lines[2] = lines[2]!.replace('Nº 2', 'Nº 3');
+    writeFileSync(file, lines.join('\n') + '{oops}\nnull\n');
+    expect(kept()).toEqual([1, 3]);
+    expect(readJournal(folder)[0]!.unreadable).toEqual([lines[2], '{oops}', 'null']);
+  });
+
+  it('writes that come at once are all there, in the order in which they came; a new generation goes on counting', async () => {
+    const journal = await begin(7);
+    const together = Array.from({ length: 40 }, (_, i) => journal.keep(change(i)));
+    expect(await journal.rotate()).toBe(2);
+    await Promise.all(together);
+    await journal.keep(change(40));
+    const [first, second] = readJournal(folder);
+    expect(first!.entries.map((e) => e.seq)).toEqual(Array.from({ length: 40 }, (_, i) => 8 + i));
+    expect(first!.entries.map((e) => e.changes[0]!.row['id'])).toEqual(Array.from({ length: 40 }, (_, i) => `${i}`));
+    expect([second!.after, second!.entries[0]!.seq]).toEqual([47, 48]);
+    journal.cut(2);
+    expect(readJournal(folder).map((g) => g.generation)).toEqual([2]);
+    await journal.close();
+  });
+
+  it('what could not be written is refused, and stands before the next one that can', async () => {
+    const journal = await begin();
+    // The disk is full for one write.
+    const handle = (journal as unknown as { handle: { write: (...args: unknown[]) => Promise<unknown> } }).handle;
+    const write = handle.write.bind(handle);
+    handle.write = () => Promise.reject(Object.assign(new Error('write'), { code: 'ENOSPC' }));
+    await expect(journal.keep(change(1))).rejects.toMatchObject({ code: 'ENOSPC' });
+    handle.write = write;
+    await journal.keep(change(2));
+    await journal.close();
+    expect(kept()).toEqual([1, 2]);
   });
 });

@@ -1,68 +1,217 @@
-import { existsSync, readFileSync } from 'node:fs';
+import { closeSync, existsSync, fsyncSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { open, type FileHandle } from 'node:fs/promises';
-import type { RunEvent } from '@frustum/core';
+import { join } from 'node:path';
+import { crc32 } from 'node:zlib';
+import type { Change } from './changes.ts';
 
-/** One acknowledged step of a run, as it is written down. */
+/** What a generation of the journal begins with. */
+export interface Generation {
+  readonly generation: number;
+  /** id of the house that it is of */
+  readonly house: string;
+  /** hashes of the migrations that its rows are written in */
+  readonly migrations: readonly string[];
+  /** number of the last write before it */
+  readonly after: number;
+}
+
+/** One acknowledged write: the rows as it left them. */
 export interface JournalEntry {
-  readonly runId: string;
-  /** present on the entry that opened the run */
-  readonly opened?: { readonly sensorId: string; readonly loopId: string };
-  readonly events: readonly RunEvent[];
+  readonly seq: number;
+  readonly changes: readonly Change[];
 }
 
-export interface Journal {
-  /** Returns when the entry is on the disk: only then is it acknowledged. */
-  keep(runId: string, events: readonly RunEvent[], opened?: JournalEntry['opened']): Promise<void>;
-  /** Everything is in the database: begin anew. */
-  clear(): Promise<void>;
-  close(): Promise<void>;
+export interface ReadGeneration extends Generation {
+  readonly file: string;
+  readonly entries: readonly JournalEntry[];
+  /** whole lines that are not as they were written */
+  readonly unreadable: readonly string[];
 }
 
-/** A journal that keeps nothing, for tests in memory. */
-export const NO_JOURNAL: Journal = { keep: async () => {}, clear: async () => {}, close: async () => {} };
+const nameOf = (generation: number) => `${String(generation).padStart(8, '0')}.ndjson`;
+const FILE = /^\d{8}\.ndjson$/;
 
-/**
- * A small file of run events, flushed to the disk before they are acknowledged. PGlite never flushes: a power cut may
- * take what it was told last, and this brings it back at the next start.
- *
- * A last line that a power cut has torn was never acknowledged. It is cut off, or the next entry would be written on into it
- * and be lost with it.
- */
-export async function openJournal(file: string): Promise<Journal> {
-  const handle: FileHandle = await open(file, 'a', 0o600);
-  await handle.truncate(wholeBytes(existsSync(file) ? readFileSync(file) : Buffer.alloc(0)));
-  let last: Promise<unknown> = Promise.resolve();
-  const inTurn = <T>(job: () => Promise<T>): Promise<T> => {
-    const mine = last.then(job);
-    last = mine.catch(() => undefined);
-    return mine;
-  };
-  return {
-    keep: (runId, events, opened) =>
-      inTurn(async () => {
-        await handle.appendFile(`${JSON.stringify({ runId, opened, events } satisfies JournalEntry)}\n`);
-        await handle.datasync();
-      }),
-    clear: () => inTurn(() => handle.truncate(0)),
-    close: () => inTurn(() => handle.close()),
-  };
+/** A line says what it must be: JSON whose first field is the CRC-32 of all that follows it. */
+export const lineOf = (rest: string): string => `{"crc":"${crc32(rest).toString(16).padStart(8, '0')}",${rest}}\n`;
+const LINE = /^\{"crc":"([0-9a-f]{8})",(.*)\}$/s;
+
+function parsed(line: string): unknown {
+  const [, crc, rest] = LINE.exec(line) ?? [];
+  if (rest === undefined || crc !== crc32(rest).toString(16).padStart(8, '0')) return null;
+  return JSON.parse(`{${rest}}`) as unknown;
+}
+
+/** What was written into a folder or a file is on the disk. (Windows opens no folder, and needs it not.) */
+export function flushed(path: string): void {
+  if (process.platform === 'win32') return;
+  const handle = openSync(path, 'r');
+  try {
+    fsyncSync(handle);
+  } finally {
+    closeSync(handle);
+  }
 }
 
 const NEWLINE = 0x0a;
-/** Bytes of a journal up to the end of its last whole line. */
-const wholeBytes = (bytes: Buffer) => bytes.lastIndexOf(NEWLINE) + 1;
 
-/** What a journal holds, and how many of its whole lines are none of ours; a last line that a crash cut short is passed over. */
-export function readJournal(file: string): { readonly entries: JournalEntry[]; readonly unreadable: number } {
-  const bytes = existsSync(file) ? readFileSync(file) : Buffer.alloc(0);
-  const lines = bytes.toString('utf8', 0, wholeBytes(bytes)).split('\n').filter(Boolean);
-  const entries = lines.flatMap((line): JournalEntry[] => {
+/**
+ * What every acknowledged write has changed, row by row, flushed to the disk before it is acknowledged. PGlite flushes nothing:
+ * a power cut may take what it was told last, and this brings it back (`redo.ts`). Rows as they were left can be laid upon any
+ * older state, in any number of times.
+ *
+ * The file is NDJSON. It is cut only where a snapshot was read back (`cut`); until then a new generation is begun beside it.
+ */
+export class Journal {
+  private readonly folder: string;
+  private head: Generation;
+  private handle: FileHandle;
+  private bytes: number;
+  private seq: number;
+  /** lines that are not on the disk yet; one that could not be written is written with the next one */
+  private lines: string[] = [];
+  private writing: Promise<void> | null = null;
+
+  private constructor(folder: string, head: Generation, handle: FileHandle, bytes: number, seq: number) {
+    this.folder = folder;
+    this.head = head;
+    this.handle = handle;
+    this.bytes = bytes;
+    this.seq = seq;
+  }
+
+  /**
+   * Begins a new generation behind what is there. A last line of before that a power cut has torn stays as it is: nothing is
+   * ever written on into it.
+   */
+  static async begin(folder: string, { house, migrations, after }: Omit<Generation, 'generation'>): Promise<Journal> {
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    const last = Math.max(0, ...generationsIn(folder));
+    const head = { generation: last + 1, house, migrations, after };
+    const { handle, bytes } = await started(folder, head);
+    return new Journal(folder, head, handle, bytes, after);
+  }
+
+  get generation(): number {
+    return this.head.generation;
+  }
+  /** Number of the last write. */
+  get lastSeq(): number {
+    return this.seq;
+  }
+  /** Bytes of this generation. */
+  get size(): number {
+    return this.bytes;
+  }
+
+  /**
+   * Keeps the changes of one write. Returns when they are on the disk: only then is it acknowledged. Several that come at once
+   * are flushed together.
+   *
+   * @param changes the inside of a JSON array, as `changesOf` gives it
+   */
+  async keep(changes: string): Promise<void> {
+    this.lines.push(lineOf(`"seq":${++this.seq},"changes":[${changes}]`));
+    // One that is being written now does not have this line.
+    if (this.writing) await this.writing.catch(() => undefined);
+    await this.flush();
+  }
+
+  private flush(): Promise<void> {
+    this.writing ??= this.write().finally(() => (this.writing = null));
+    return this.writing;
+  }
+
+  private async write(): Promise<void> {
+    if (!this.lines.length) return;
+    const count = this.lines.length;
+    const bytes = Buffer.from(this.lines.join(''));
     try {
-      const entry = JSON.parse(line) as JournalEntry;
-      return typeof entry?.runId === 'string' && Array.isArray(entry.events) ? [entry] : [];
-    } catch {
-      return [];
+      await this.handle.write(bytes, 0, bytes.length, this.bytes);
+      await this.handle.datasync();
+    } catch (error) {
+      // Half a line must not stand before the next one.
+      await this.handle.truncate(this.bytes).catch(() => undefined);
+      throw error;
     }
+    this.bytes += bytes.length;
+    this.lines.splice(0, count);
+  }
+
+  /** Goes on in a new generation, and says which it is. */
+  async rotate(): Promise<number> {
+    while (this.writing || this.lines.length) await this.flush();
+    const head = { ...this.head, generation: this.head.generation + 1, after: this.seq };
+    const { handle, bytes } = await started(this.folder, head);
+    await this.handle.close();
+    [this.head, this.handle, this.bytes] = [head, handle, bytes];
+    return head.generation;
+  }
+
+  /** What this generation holds up to now, as it stands in its file. */
+  async soFar(): Promise<Buffer> {
+    while (this.writing || this.lines.length) await this.flush();
+    const bytes = Buffer.alloc(this.bytes);
+    const { bytesRead } = await this.handle.read(bytes, 0, this.bytes, 0);
+    return bytes.subarray(0, bytesRead);
+  }
+
+  /** Removes the generations before one: a snapshot that begins with it was read back. */
+  cut(before: number): void {
+    for (const generation of generationsIn(this.folder))
+      if (generation < before) rmSync(join(this.folder, nameOf(generation)), { force: true });
+  }
+
+  async close(): Promise<void> {
+    await this.flush().catch(() => undefined);
+    await this.handle.close();
+  }
+}
+
+async function started(folder: string, head: Generation): Promise<{ handle: FileHandle; bytes: number }> {
+  const file = join(folder, nameOf(head.generation));
+  // Readable, too: a snapshot takes along what was written while it was made.
+  const handle = await open(file, 'wx+', 0o600);
+  try {
+    const { generation, house, migrations, after } = head;
+    const line = Buffer.from(
+      lineOf(`"journal":1,${JSON.stringify({ generation, house, migrations, after }).slice(1, -1)}`),
+    );
+    await handle.write(line, 0, line.length, 0);
+    await handle.sync();
+    flushed(folder);
+    return { handle, bytes: line.length };
+  } catch (error) {
+    await handle.close();
+    rmSync(file, { force: true });
+    throw error;
+  }
+}
+
+const generationsIn = (folder: string): number[] =>
+  (existsSync(folder) ? readdirSync(folder) : [])
+    .filter((name) => FILE.test(name))
+    .map((name) => Number.parseInt(name, 10))
+    .sort((a, b) => a - b);
+
+/** Every generation in a folder, the oldest first, each line checked; a last line that a crash cut short is passed over. */
+export function readJournal(folder: string): readonly ReadGeneration[] {
+  return generationsIn(folder).map((generation) => readGeneration(join(folder, nameOf(generation)), generation));
+}
+
+export function readGeneration(file: string, generation: number, bytes: Buffer = readFileSync(file)): ReadGeneration {
+  const lines = bytes
+    .toString('utf8', 0, bytes.lastIndexOf(NEWLINE) + 1)
+    .split('\n')
+    .filter(Boolean);
+  const [first = '', ...rest] = lines;
+  const head = parsed(first) as Partial<Generation> | null;
+  const unreadable: string[] = head ? [] : lines.slice(0, 1);
+  const entries = rest.flatMap((line): JournalEntry[] => {
+    const entry = parsed(line) as Partial<JournalEntry> | null;
+    if (typeof entry?.seq === 'number' && Array.isArray(entry.changes)) return [entry as JournalEntry];
+    unreadable.push(line);
+    return [];
   });
-  return { entries, unreadable: lines.length - entries.length };
+  const { house = '', migrations = [], after = 0 } = head ?? {};
+  return { file, generation, house, migrations, after, entries, unreadable };
 }

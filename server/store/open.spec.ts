@@ -13,7 +13,7 @@ describe('the database’s own thread', () => {
   let opened: OpenStore;
   beforeAll(async () => {
     const tell = (trouble: Refusal | null) => void told.push(trouble?.code ?? null);
-    const options = { folder: join(folder, 'database'), migrations: join(import.meta.dirname, 'migrations') };
+    const options = { dataFolder: folder, migrations: join(import.meta.dirname, 'migrations') };
     opened = await openStore(new URL('../dist/store-worker.js', import.meta.url), options, tell);
   });
   afterAll(async () => {
@@ -44,7 +44,7 @@ describe('the database’s own thread', () => {
 describe('a database folder that is not as it should be', () => {
   const parent = mkdtempSync(join(tmpdir(), 'frustum-damaged-'));
   const folder = join(parent, 'database');
-  const options = { folder, migrations: join(import.meta.dirname, 'migrations') };
+  const options = { dataFolder: parent, migrations: join(import.meta.dirname, 'migrations') };
   const opens = () => openStore(new URL('../dist/store-worker.js', import.meta.url), options);
   afterAll(() => rmSync(parent, { recursive: true, force: true }));
 
@@ -54,8 +54,9 @@ describe('a database folder that is not as it should be', () => {
     writeFileSync(`${folder}.begun`, '');
     const first = await opens();
     await first.store.keepUsers([USER]);
+    await first.thread.begun();
     await first.close();
-    expect(readdirSync(parent)).toEqual(['database']);
+    expect(readdirSync(parent)).toEqual(['database', 'database.state.json', 'journal']);
     const again = await opens();
     expect(await again.store.readLots()).toEqual([]);
     await again.close();
@@ -67,7 +68,7 @@ describe('a database folder that is not as it should be', () => {
     const before = readdirSync(folder);
     await expect(opens()).rejects.toMatchObject({
       code: 'database-damaged',
-      message: expect.stringMatching(/PG_VERSION is missing beside its files\. Nothing was removed from it\. Put back a copy/) as string, // prettier-ignore
+      message: expect.stringMatching(/PG_VERSION is missing beside its files\. Nothing was removed from it\. Known to be good: the journal of one write since the beginning\. “npm run restore”/) as string, // prettier-ignore
     });
     expect(readdirSync(folder)).toEqual(before);
     renameSync(`${version}.away`, version);

@@ -2,11 +2,14 @@ import { Worker } from 'node:worker_threads';
 import { Refusal } from '@frustum/core';
 import type { Store } from './commands/index.ts';
 import { diskRefusal } from './failures.ts';
+import { FOLDER_LOST } from './folder-lock.ts';
 import { damaged, NOT_OPENED } from './first-database.ts';
-import type { Answer, WorkerOptions } from './messages.ts';
+import { storeFolders, withKnownGood } from './known-good.ts';
+import type { Answer, ThreadCommands, WorkerOptions } from './messages.ts';
 
 export interface OpenStore {
   readonly store: Store;
+  readonly thread: ThreadCommands;
   readonly close: () => Promise<void>;
   /** ends the thread as a crash would; for tests */
   readonly crash: () => Promise<unknown>;
@@ -36,12 +39,14 @@ interface Waiting {
  *
  * @param script the worker, as built or as source
  * @param onTrouble told why nothing is kept just now, and null once it is again
+ * @param say told what whoever starts it should know, in sentences
  * @throws Error when the thread dies before it was ready for the first time
  */
 export async function openStore(
   script: URL,
   options: WorkerOptions,
   onTrouble: (trouble: Refusal | null) => void = () => {},
+  say: (sentence: string) => void = () => {},
 ): Promise<OpenStore> {
   const deaths: number[] = [];
   let count = 0;
@@ -61,12 +66,16 @@ export async function openStore(
     worker.on('error', (error) => (first ??= error));
     worker.on('exit', () => died(waiting, first));
     worker.on('message', (answer: Answer) => {
+      if ('said' in answer) return say(answer.said);
       const mine = waiting.get(answer.id);
       waiting.delete(answer.id);
       if (answer.ok) mine?.resolve(answer.value);
-      else if ('refusal' in answer)
-        mine?.reject(new Refusal(answer.refusal.code, answer.refusal.message, answer.refusal.facts));
-      else mine?.reject(new Error(answer.crash));
+      else if ('refusal' in answer) {
+        const { code, message, facts } = answer.refusal;
+        const refusal = new Refusal(code, message, facts);
+        if (code === FOLDER_LOST.code) onTrouble(refusal);
+        mine?.reject(refusal);
+      } else mine?.reject(new Error(answer.crash));
     });
     let isReady = false;
     const ready = wait(0).then(() => (isReady = true));
@@ -79,7 +88,7 @@ export async function openStore(
   function died(waiting: ReadonlyMap<number, Waiting>, why: Error | null): void {
     const wasReady = thread.hasBeenReady();
     // A library that gives up on its files may end the thread before that has said so.
-    const unopened = (why && diskRefusal(why)) ?? (options.folder ? damaged(options.folder, NOT_OPENED) : why);
+    const unopened = (why && diskRefusal(why)) ?? notOpened() ?? why;
     const refusal = wasReady ? AWAY : (unopened ?? new Error('the database thread has ended'));
     for (const { reject } of waiting.values()) reject(refusal);
     if (closing || (!wasReady && deaths.length === 0)) return;
@@ -95,6 +104,12 @@ export async function openStore(
     );
   }
 
+  function notOpened(): Refusal | null {
+    if (options.dataFolder === null) return null;
+    const folders = storeFolders(options.dataFolder);
+    return withKnownGood(damaged(folders.database, NOT_OPENED), folders);
+  }
+
   async function ask(command: string, args: readonly unknown[]): Promise<unknown> {
     if (gone) throw GONE;
     const mine = thread;
@@ -106,11 +121,13 @@ export async function openStore(
     return answer;
   }
 
-  const store = new Proxy({} as Store, {
-    get: (_, command) => (command === 'then' ? undefined : (...args: unknown[]) => ask(String(command), args)),
-  });
+  const asking = <T extends object>() =>
+    new Proxy({} as T, {
+      get: (_, command) => (command === 'then' ? undefined : (...args: unknown[]) => ask(String(command), args)),
+    });
   return {
-    store,
+    store: asking<Store>(),
+    thread: asking<ThreadCommands>(),
     crash: () => thread.worker.terminate(),
     async close() {
       closing = true;

@@ -1,93 +1,136 @@
 /**
  * The database's own thread. PGlite blocks the thread that it runs in for as long as a query takes; here that is no
- * matter. Whole commands cross the boundary, so that a transaction begins and ends on this side.
+ * matter. Whole commands cross the boundary, so that a transaction begins and ends on this side. What a command has written is
+ * answered once it is in the journal, too.
  */
-import { existsSync, openAsBlob } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { parentPort, workerData } from 'node:worker_threads';
-import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
-import { migrate } from 'drizzle-orm/pglite/migrator';
 import { Refusal } from '@frustum/core';
+import { changesOf } from './changes.ts';
 import { READERS, WRITERS } from './commands/index.ts';
 import type { Database } from './database.ts';
+import { bootId, noteState } from './database-state.ts';
 import { diskRefusal, failureWords } from './failures.ts';
-import { begun, damaged, finished, NOT_OPENED, wantsNew } from './first-database.ts';
+import { finished } from './first-database.ts';
+import { FOLDER_LOST, holds } from './folder-lock.ts';
 import * as schema from './schema/index.ts';
-import type { Answer, Request, WorkerOptions } from './messages.ts';
+import type { Answer, Request, ThreadCommands, WorkerOptions } from './messages.ts';
+import { migrationsIn } from './migrations.ts';
+import { openFolder, openInMemory } from './opening.ts';
+import { sizesOf } from './pages.ts';
+import { thinOut } from './retention.ts';
+import { takeSnapshot } from './snapshot.ts';
+import { countedRows } from './tables.ts';
 
 const port = parentPort;
 if (!port) throw new Error('the store worker runs in a worker thread');
 const options = workerData as WorkerOptions;
+const tell = (answer: Answer) => port.postMessage(answer);
 
-// A new database begins as a copy of an empty one that the build has made (`empty-database.ts`): a third of the time. Whatever
-// migrations have come since are applied to it like to any other.
-const empty = fileURLToPath(new URL('./empty-database.tar.gz', import.meta.url));
-const { folder } = options;
-const { client, db } = await opened().catch((error: unknown) => {
+const opening =
+  options.dataFolder === null
+    ? openInMemory(migrationsIn(options.migrations))
+    : openFolder(options.dataFolder, options.migrations, (said) => tell({ said }), options.boot);
+const { client, kept } = await opening.catch((error: unknown) => {
+  if (!(error instanceof Refusal)) throw error;
   // A thread's error arrives without its class: told as an answer, it keeps its words.
-  const refusal =
-    error instanceof Refusal ? error : (diskRefusal(error) ?? (folder ? damaged(folder, reasonOf(error)) : null));
-  if (!refusal) throw error;
-  const { code, message, facts } = refusal;
-  port.postMessage({ id: 0, ok: false, refusal: { code, message, facts } } satisfies Answer);
+  const { code, message, facts } = error;
+  tell({ id: 0, ok: false, refusal: { code, message, facts } });
   // Nothing keeps the thread from ending once its words are out.
   port.close();
   return new Promise<never>(() => {});
 });
-
-async function opened(): Promise<{ client: PGlite; db: Database }> {
-  const begins = folder === null || wantsNew(folder);
-  if (begins && folder !== null) begun(folder);
-  const made = await PGlite.create({
-    dataDir: folder ?? 'memory://',
-    ...(begins && existsSync(empty) ? { loadDataDir: await openAsBlob(empty) } : {}),
-  });
-  const drizzled: Database = drizzle(made, { schema });
-  await migrate(drizzled, { migrationsFolder: options.migrations });
-  if (begins && folder !== null) finished(folder);
-  return { client: made, db: drizzled };
-}
-
-/** Why it does not open. The database’s library says no more than that it gave up; what PostgreSQL says itself is kept. */
-function reasonOf(error: unknown): string {
-  const code = error instanceof Error ? (error as { code?: string }).code : undefined;
-  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : NOT_OPENED;
-}
+const db: Database = drizzle(client, { schema });
 
 // One at a time, in the order asked: PGlite has one connection, and commands must not interleave in it.
 let queue: Promise<unknown> = Promise.resolve();
-port.on('message', (request: Request) => {
-  queue = queue.then(() => answer(request));
-});
-port.postMessage({ id: 0, ok: true, value: null } satisfies Answer);
+function between<T>(job: () => Promise<T>): Promise<T> {
+  const mine = queue.then(job);
+  queue = mine.catch(() => undefined);
+  return mine;
+}
+port.on('message', (request: Request) => void answer(request));
+tell({ id: 0, ok: true, value: null });
 
 async function answer(request: Request): Promise<void> {
   try {
-    const value = await perform(request);
-    port!.postMessage({ id: request.id, ok: true, value } satisfies Answer);
+    tell({ id: request.id, ok: true, value: await perform(request) });
   } catch (error) {
     const refusal = error instanceof Refusal ? error : diskRefusal(error);
-    const failure: Answer = refusal
-      ? { id: request.id, ok: false, refusal: { code: refusal.code, message: refusal.message, facts: refusal.facts } }
-      : { id: request.id, ok: false, crash: failureWords(request.command, error) };
-    port!.postMessage(failure);
+    tell(
+      refusal
+        ? { id: request.id, ok: false, refusal: { code: refusal.code, message: refusal.message, facts: refusal.facts } }
+        : { id: request.id, ok: false, crash: failureWords(request.command, error) },
+    );
   }
 }
 
 async function perform({ command, args }: Request): Promise<unknown> {
-  if (command === 'close') {
-    await client.close();
-    setImmediate(() => port!.close());
-    return null;
-  }
+  if (command === 'close') return between(close);
+  if (Object.hasOwn(THREAD, command)) return THREAD[command as keyof ThreadCommands]();
   if (Object.hasOwn(READERS, command)) {
     const read = READERS[command as keyof typeof READERS] as (db: Database, ...args: unknown[]) => Promise<unknown>;
-    return read(db, ...args);
+    return between(() => read(db, ...args));
   }
   if (Object.hasOwn(WRITERS, command)) {
     const write = WRITERS[command as keyof typeof WRITERS] as (tx: unknown, ...args: unknown[]) => Promise<unknown>;
-    return db.transaction((tx) => write(tx, ...args));
+    const { value, journalled } = await between(async () => {
+      // Whoever has slept, or was cut off, may not be the one any more who has the folder.
+      if (options.holder && !holds(options.holder.file, options.holder.token)) throw FOLDER_LOST;
+      const done = await db.transaction(async (tx) => ({
+        value: await write(tx, ...args),
+        changes: await changesOf(tx),
+      }));
+      // In the order in which they were written; the next command does not wait for the disk.
+      return { value: done.value, journalled: done.changes ? kept?.journal.keep(done.changes) : undefined };
+    });
+    await journalled;
+    return value;
   }
   throw new Error(`the store has no command ${command}`);
+}
+
+let making = { rows: 0, of: 0 };
+let snapshots = Promise.resolve<unknown>(null);
+const THREAD: ThreadCommands = {
+  snapshot() {
+    const { folders, journal, house, migrations } = mustKeep();
+    const mine = snapshots.then(async () => {
+      making = { rows: 0, of: 0 };
+      const onProgress = (rows: number, of: number) => void (making = { rows, of });
+      const source = { client, between, journal, house, migrations, now: Date.now, onProgress };
+      const taken = await takeSnapshot(folders.snapshots, source);
+      thinOut(folders.snapshots, journal, house);
+      noteState(folders.database, { closed: false, boot: options.boot ?? bootId(), sizes: sizesOf(folders.database) });
+      return taken;
+    });
+    snapshots = mine.catch(() => null);
+    return mine;
+  },
+  begun: async () => {
+    if (kept) finished(kept.folders.database);
+  },
+  state: async () => ({
+    house: kept?.house ?? '',
+    seq: kept?.journal.lastSeq ?? 0,
+    bytes: kept?.journal.size ?? 0,
+    counts: await between(() => countedRows(client)),
+    making,
+  }),
+};
+
+function mustKeep() {
+  if (!kept) throw new Error('a database in memory has no snapshots');
+  return kept;
+}
+
+async function close(): Promise<null> {
+  await client.close();
+  if (kept) {
+    await kept.journal.close();
+    const { database } = kept.folders;
+    noteState(database, { closed: true, boot: options.boot ?? bootId(), sizes: sizesOf(database) });
+  }
+  setImmediate(() => port!.close());
+  return null;
 }

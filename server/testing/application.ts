@@ -22,7 +22,7 @@ export async function testApplication(
 ): Promise<TestApplication> {
   const folder = mkdtempSync(join(tmpdir(), 'frustum-test-'));
   const { store, close } = await openStore(new URL('../dist/store-worker.js', import.meta.url), {
-    folder: null,
+    dataFolder: null,
     migrations: join(import.meta.dirname, '../store/migrations'),
   });
   let nowMs = Date.parse('2026-11-23T09:00:00Z');

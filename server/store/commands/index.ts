@@ -12,7 +12,7 @@ import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
 import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
-import { keepPhoto, readPhoto } from './photos.ts';
+import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readDaysBeside, readMinutes } from './readings.ts';
 import { dropService, keepServices, readAllServices, readServices } from './services.ts';
@@ -58,6 +58,7 @@ export const READERS = {
   readServices,
   readAllServices,
   readPhoto,
+  readPhotoIds,
   readProcedures,
   readFleets,
 };

@@ -13,6 +13,10 @@ export async function readPhoto(db: Reader, photoId: string): Promise<PhotoRecor
   return row ?? null;
 }
 
+/** Of every picture there is. */
+export const readPhotoIds = async (db: Reader): Promise<string[]> =>
+  (await db.select({ id: photos.id }).from(photos)).map((p) => p.id);
+
 /** @throws Refusal `too-many-photos` */
 export async function keepPhoto(tx: Transaction, photo: PhotoRecord): Promise<void> {
   const [have] = await tx.select({ n: count() }).from(photos).where(eq(photos.runId, photo.runId));

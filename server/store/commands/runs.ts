@@ -1,6 +1,6 @@
 import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import { Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
+import { EVENT_VERSION, lifted, Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { loops, runEvents, runs, sensors } from '../schema/index.ts';
 
@@ -41,7 +41,7 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
   return db
     .select()
     .from(runs)
-    .where(or(eq(runs.status, 'open'), eq(runs.holding, 'yes')))
+    .where(or(eq(runs.status, 'open'), eq(runs.holding, true)))
     .orderBy(asc(runs.startedAt));
 }
 
@@ -107,14 +107,18 @@ export async function readBenchedSince(db: Reader, since: string): Promise<Reado
   return benched;
 }
 
+/** Events of runs in today’s words, whatever version they were written in. */
 export async function readEvents(db: Reader, runIds: readonly string[]): Promise<(RunEvent & { runId: string })[]> {
   if (!runIds.length) return [];
-  return db
+  const rows = await db
     .select()
     .from(runEvents)
     .where(inArray(runEvents.runId, [...runIds]))
     .orderBy(asc(runEvents.runId), asc(runEvents.seq));
+  return rows.map((row) => ({ runId: row.runId, ...lifted(row) }));
 }
+
+const rowOf = (runId: string, { version = EVENT_VERSION, ...event }: RunEvent) => ({ ...event, runId, version });
 
 /** Opens a run with its first event. @throws Refusal `run-open` when the sensor has one already */
 export async function openRun(
@@ -132,7 +136,7 @@ export async function openRun(
     });
   }
   await tx.insert(runs).values({ ...run, status: 'open', startedAt: first.at });
-  await tx.insert(runEvents).values({ ...first, runId: run.id });
+  await tx.insert(runEvents).values(rowOf(run.id, first));
 }
 
 export interface Appending {
@@ -160,7 +164,7 @@ export async function appendEvents(tx: Transaction, { runId, afterSeq, events, d
     .orderBy(desc(runEvents.seq))
     .limit(1);
   if ((last?.seq ?? 0) !== afterSeq) return false;
-  await tx.insert(runEvents).values(events.map((e) => ({ ...e, runId })));
+  await tx.insert(runEvents).values(events.map((e) => rowOf(runId, e)));
   await tx.update(runs).set(derived).where(eq(runs.id, runId));
   return true;
 }
@@ -171,6 +175,6 @@ export async function importRuns(
   list: readonly { readonly run: RunRecord; readonly events: readonly RunEvent[] }[],
 ): Promise<void> {
   await tx.insert(runs).values(list.map((l) => l.run));
-  const rows = list.flatMap((l) => l.events.map((e) => ({ ...e, runId: l.run.id })));
+  const rows = list.flatMap((l) => l.events.map((e) => rowOf(l.run.id, e)));
   for (let i = 0; i < rows.length; i += 500) await tx.insert(runEvents).values(rows.slice(i, i + 500));
 }

@@ -12,7 +12,7 @@ export const channels = pgTable('channels', {
   kind: text('kind').notNull(),
   config: jsonb('config').$type<ChannelConfig>().notNull(),
   /** smallest step of the signal, in its own unit */
-  resolution: doublePrecision('resolution_mv').notNull(),
+  resolution: doublePrecision('resolution').notNull(),
   /** counts the changes, so that two people do not overwrite each other unseen */
   version: integer('version').notNull().default(1),
 });

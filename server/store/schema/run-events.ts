@@ -16,6 +16,8 @@ export const runEvents = pgTable(
     at: instant('at').notNull(),
     by: text('by').notNull(),
     body: jsonb('body').$type<RunEventBody>().notNull(),
+    /** of the words that the body is written in: `replay` reads every version there was */
+    version: integer('version').notNull(),
   },
   (t) => [primaryKey({ columns: [t.runId, t.seq] }), unique('event_once').on(t.runId, t.device, t.counter)],
 );

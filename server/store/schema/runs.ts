@@ -1,6 +1,6 @@
 import { instant } from './instant.ts';
 import { sql } from 'drizzle-orm';
-import { index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import { boolean, index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
 import type { RunOutcome } from '@frustum/core';
 import { loops } from './loops.ts';
 import { sensors } from './sensors.ts';
@@ -18,7 +18,7 @@ export const runs = pgTable(
       .references(() => loops.id),
     status: text('status').$type<'open' | 'closed' | 'abandoned'>().notNull(),
     /** the hold is on and nobody has released it */
-    holding: text('holding').$type<'yes' | 'no'>().notNull().default('no'),
+    holding: boolean('holding').notNull().default(false),
     startedAt: instant('started_at').notNull(),
     endedAt: instant('ended_at'),
     outcome: jsonb('outcome').$type<RunOutcome>(),

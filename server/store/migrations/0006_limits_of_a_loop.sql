@@ -1,1 +1,0 @@
-ALTER TABLE "loops" ADD COLUMN "limits" jsonb DEFAULT '{}'::jsonb NOT NULL;

@@ -1,1 +1,0 @@
-ALTER TABLE "loops" ADD COLUMN "due_by" text DEFAULT 'calendar' NOT NULL;

@@ -1,1 +1,0 @@
-ALTER TABLE "services" ADD COLUMN "noted_at" timestamp with time zone;

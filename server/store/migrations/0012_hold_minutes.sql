@@ -1,1 +1,0 @@
-ALTER TABLE "loops" ADD COLUMN "hold_minutes" integer DEFAULT 60 NOT NULL;

@@ -1,0 +1,66 @@
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { flushed } from './journal.ts';
+
+/** What goes with a database, and is put in its place with it. */
+const PARTS = ['database', 'database.state.json', 'journal'];
+const INTENT = 'switching.json';
+export const SET_ASIDE = 'set-aside';
+export const INCOMING = 'incoming';
+export const INFO = 'info.json';
+
+/** Where a house comes from and where the present one goes to: names inside of the data folder. */
+interface Intent {
+  readonly from: string;
+  readonly aside: string;
+  readonly at: string;
+  readonly because: string;
+  /** the present house goes first, all of it; then the other one comes */
+  readonly phase: 'out' | 'in';
+}
+
+/**
+ * Puts another house in the place of the present one, which is set aside. Nobody has the database open. Cut short, it is
+ * finished at the next start.
+ *
+ * @param from `incoming`, or one that was set aside
+ * @param because in a sentence, for whoever finds the one that was set aside
+ */
+export function switchTo(dataFolder: string, from: string, because: string, at = new Date().toISOString()): void {
+  const stamp = at.replace(/[-:]|\.\d+/g, '');
+  let aside = join(SET_ASIDE, stamp);
+  for (let i = 2; existsSync(join(dataFolder, aside)); i++) aside = join(SET_ASIDE, `${stamp}-${i}`);
+  noteIntent(dataFolder, { from, aside, at, because, phase: 'out' });
+  finishSwitch(dataFolder);
+}
+
+function noteIntent(dataFolder: string, intent: Intent): void {
+  const file = join(dataFolder, INTENT);
+  writeFileSync(`${file}.new`, JSON.stringify(intent), { mode: 0o600, flush: true });
+  renameSync(`${file}.new`, file);
+  flushed(dataFolder);
+}
+
+/** Does what is left of a switch that was begun; nothing when there is none. @returns whether there was one */
+export function finishSwitch(dataFolder: string): boolean {
+  const file = join(dataFolder, INTENT);
+  if (!existsSync(file)) return false;
+  const intent = JSON.parse(readFileSync(file, 'utf8')) as Intent;
+  const { from, aside, at, because, phase } = intent;
+  mkdirSync(join(dataFolder, aside), { recursive: true, mode: 0o700 });
+  const move = (from: string, to: string) => {
+    for (const part of PARTS)
+      if (existsSync(join(from, part)) && !existsSync(join(to, part))) renameSync(join(from, part), join(to, part));
+  };
+  if (phase === 'out') {
+    move(dataFolder, join(dataFolder, aside));
+    noteIntent(dataFolder, { ...intent, phase: 'in' });
+  }
+  move(join(dataFolder, from), dataFolder);
+  writeFileSync(join(dataFolder, aside, INFO), JSON.stringify({ at, because }), { mode: 0o600, flush: true });
+  rmSync(join(dataFolder, from), { recursive: true, force: true });
+  flushed(dataFolder);
+  flushed(dirname(join(dataFolder, aside)));
+  rmSync(file, { force: true });
+  return true;
+}
