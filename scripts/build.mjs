@@ -26,6 +26,8 @@ await Promise.all([
     entryPoints: {
       main: join(root, 'server/main.ts'),
       'store-worker': join(root, 'server/store/worker.ts'),
+      backup: join(root, 'server/backup.ts'),
+      restore: join(root, 'server/restore.ts'),
       'build-worker': join(root, 'server/store/build-worker.ts'),
       'print-worker': join(root, 'server/print-worker.ts'),
       'check-free': join(root, 'server/store/folder-lock.ts'),

@@ -1,16 +1,17 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statfsSync, statSync } from 'node:fs';
-import { copyFile, link, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '@frustum/core';
-import type { BackupsView, HouseCounts, Prepared, SetAsideRow, SnapshotRow } from '@frustum/contract';
+import type { BackupsView, Prepared, SetAsideRow, SnapshotRow } from '@frustum/contract';
+import { countsIn } from './house-counts.ts';
 import type { BuildNews, BuildOrder } from '../store/build-worker.ts';
 import { storeFolders } from '../store/known-good.ts';
 import { verify } from '../store/manifest.ts';
 import type { ThreadCommands } from '../store/messages.ts';
-import { pack, unpack, workFolder } from '../store/pack.ts';
+import { bringPhotos, pack, unpack, workFolder } from '../store/pack.ts';
 import { snapshotsIn } from '../store/snapshot.ts';
 import { INCOMING, INFO, SET_ASIDE, switchTo } from '../store/switch.ts';
 
@@ -27,24 +28,6 @@ interface Parts {
   /** closes the house, does something with its files, and opens it again */
   readonly reopen: (work: () => Promise<void>) => Promise<void>;
 }
-
-const TABLE_OF: Readonly<Record<keyof HouseCounts, string>> = {
-  loops: 'loops',
-  sensors: 'sensors',
-  runs: 'runs',
-  events: 'run_events',
-  minutes: 'reading_minutes',
-  lots: 'lots',
-  doses: 'doses',
-  services: 'services',
-  procedures: 'procedures',
-  alarms: 'alarms',
-  photos: 'photos',
-};
-const countsIn = (rows: Readonly<Record<string, number>>): HouseCounts =>
-  Object.fromEntries(
-    Object.entries(TABLE_OF).map(([name, table]) => [name, rows[table] ?? 0]),
-  ) as unknown as HouseCounts;
 
 const minute = (iso: string) => `${iso.slice(0, 16).replace('T', ' ')} UTC`;
 
@@ -210,15 +193,7 @@ export class Backups {
     const { prepared } = this;
     if (prepared?.state !== 'ready')
       throw new Refusal('not-prepared', 'Nothing is ready to be restored. Choose a snapshot or a backup first.');
-    const photos = join(this.dataFolder, INCOMING, 'backup', 'photos');
-    if (existsSync(photos)) {
-      const own = join(this.dataFolder, 'photos');
-      mkdirSync(own, { recursive: true, mode: 0o700 });
-      for (const name of readdirSync(photos)) {
-        const to = join(own, name);
-        if (!existsSync(to)) await link(join(photos, name), to).catch(() => copyFile(join(photos, name), to));
-      }
-    }
+    await bringPhotos(join(this.dataFolder, INCOMING, 'backup', 'photos'), this.dataFolder);
     this.busy = true;
     await this.parts.reopen(async () => switchTo(this.dataFolder, INCOMING, `Restored from ${prepared.from}.`));
   }

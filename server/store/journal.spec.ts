@@ -63,16 +63,25 @@ describe('the journal', () => {
     await journal.close();
   });
 
-  it('what could not be written is refused, and stands before the next one that can', async () => {
+  it('what could not be written is in no file, and what was withdrawn is passed over', async () => {
     const journal = await begin();
-    // The disk is full for one write.
-    const handle = (journal as unknown as { handle: { write: (...args: unknown[]) => Promise<unknown> } }).handle;
+    await journal.keep(change(1));
+    // The disk is full for one write, in the middle of its line.
+    const { handle } = journal as unknown as {
+      handle: { write: (...args: unknown[]) => Promise<{ bytesWritten: number }> };
+    };
     const write = handle.write.bind(handle);
-    handle.write = () => Promise.reject(Object.assign(new Error('write'), { code: 'ENOSPC' }));
-    await expect(journal.keep(change(1))).rejects.toMatchObject({ code: 'ENOSPC' });
+    handle.write = async (bytes, at, _length, ...rest) => {
+      await write(bytes, at, 9, ...rest);
+      throw Object.assign(new Error('write'), { code: 'ENOSPC' });
+    };
+    await expect(journal.keep(change(2))).rejects.toMatchObject({ code: 'ENOSPC' });
     handle.write = write;
-    await journal.keep(change(2));
+    expect(await journal.keep(change(3))).toBe(2);
+    expect(await journal.keep(change(4))).toBe(3);
+    await journal.withdraw(2);
     await journal.close();
-    expect(kept()).toEqual([1, 2]);
+    expect(readJournal(folder)[0]).toMatchObject({ unreadable: [], entries: [{ seq: 1 }, { seq: 3 }] });
+    expect(readJournal(folder)[0]!.entries[1]!.changes).toEqual([JSON.parse(change(4))]);
   });
 });

@@ -55,9 +55,9 @@ export function flushed(path: string): void {
 const NEWLINE = 0x0a;
 
 /**
- * What every acknowledged write has changed, row by row, flushed to the disk before it is acknowledged. PGlite flushes nothing:
+ * What every write has changed, row by row, flushed to the disk before it is committed and acknowledged. PGlite flushes nothing:
  * a power cut may take what it was told last, and this brings it back (`redo.ts`). Rows as they were left can be laid upon any
- * older state, in any number of times.
+ * older state, any number of times.
  *
  * The file is NDJSON. It is cut only where a snapshot was read back (`cut`); until then a new generation is begun beside it.
  */
@@ -67,9 +67,7 @@ export class Journal {
   private handle: FileHandle;
   private bytes: number;
   private seq: number;
-  /** lines that are not on the disk yet; one that could not be written is written with the next one */
-  private lines: string[] = [];
-  private writing: Promise<void> | null = null;
+  private last: Promise<unknown> = Promise.resolve();
 
   private constructor(folder: string, head: Generation, handle: FileHandle, bytes: number, seq: number) {
     this.folder = folder;
@@ -104,29 +102,35 @@ export class Journal {
   }
 
   /**
-   * Keeps the changes of one write. Returns when they are on the disk: only then is it acknowledged. Several that come at once
-   * are flushed together.
+   * Keeps the changes of one write, before they are committed: what is in the database is always in here, too. Returns its number
+   * when it is on the disk.
    *
    * @param changes the inside of a JSON array, as `changesOf` gives it
+   * @throws Error of the disk; nothing of it is in the journal then
    */
-  async keep(changes: string): Promise<void> {
-    this.lines.push(lineOf(`"seq":${++this.seq},"changes":[${changes}]`));
-    // One that is being written now does not have this line.
-    if (this.writing) await this.writing.catch(() => undefined);
-    await this.flush();
+  keep(changes: string): Promise<number> {
+    return this.inTurn(async () => {
+      await this.write(lineOf(`"seq":${this.seq + 1},"changes":[${changes}]`));
+      return ++this.seq;
+    });
   }
 
-  private flush(): Promise<void> {
-    this.writing ??= this.write().finally(() => (this.writing = null));
-    return this.writing;
+  /** A write that was kept, and could not be committed: it is passed over. */
+  withdraw(seq: number): Promise<void> {
+    return this.inTurn(() => this.write(lineOf(`"withdrawn":${seq}`)));
   }
 
-  private async write(): Promise<void> {
-    if (!this.lines.length) return;
-    const count = this.lines.length;
-    const bytes = Buffer.from(this.lines.join(''));
+  private inTurn<T>(job: () => Promise<T>): Promise<T> {
+    const mine = this.last.then(job);
+    this.last = mine.catch(() => undefined);
+    return mine;
+  }
+
+  private async write(line: string): Promise<void> {
+    const bytes = Buffer.from(line);
     try {
-      await this.handle.write(bytes, 0, bytes.length, this.bytes);
+      for (let done = 0; done < bytes.length;)
+        done += (await this.handle.write(bytes, done, bytes.length - done, this.bytes + done)).bytesWritten;
       await this.handle.datasync();
     } catch (error) {
       // Half a line must not stand before the next one.
@@ -134,25 +138,26 @@ export class Journal {
       throw error;
     }
     this.bytes += bytes.length;
-    this.lines.splice(0, count);
   }
 
   /** Goes on in a new generation, and says which it is. */
-  async rotate(): Promise<number> {
-    while (this.writing || this.lines.length) await this.flush();
-    const head = { ...this.head, generation: this.head.generation + 1, after: this.seq };
-    const { handle, bytes } = await started(this.folder, head);
-    await this.handle.close();
-    [this.head, this.handle, this.bytes] = [head, handle, bytes];
-    return head.generation;
+  rotate(): Promise<number> {
+    return this.inTurn(async () => {
+      const head = { ...this.head, generation: this.head.generation + 1, after: this.seq };
+      const { handle, bytes } = await started(this.folder, head);
+      await this.handle.close();
+      [this.head, this.handle, this.bytes] = [head, handle, bytes];
+      return head.generation;
+    });
   }
 
   /** What this generation holds up to now, as it stands in its file. */
-  async soFar(): Promise<Buffer> {
-    while (this.writing || this.lines.length) await this.flush();
-    const bytes = Buffer.alloc(this.bytes);
-    const { bytesRead } = await this.handle.read(bytes, 0, this.bytes, 0);
-    return bytes.subarray(0, bytesRead);
+  soFar(): Promise<Buffer> {
+    return this.inTurn(async () => {
+      const bytes = Buffer.alloc(this.bytes);
+      const { bytesRead } = await this.handle.read(bytes, 0, this.bytes, 0);
+      return bytes.subarray(0, bytesRead);
+    });
   }
 
   /** Removes the generations before one: a snapshot that begins with it was read back. */
@@ -161,9 +166,8 @@ export class Journal {
       if (generation < before) rmSync(join(this.folder, nameOf(generation)), { force: true });
   }
 
-  async close(): Promise<void> {
-    await this.flush().catch(() => undefined);
-    await this.handle.close();
+  close(): Promise<void> {
+    return this.inTurn(() => this.handle.close());
   }
 }
 
@@ -206,12 +210,18 @@ export function readGeneration(file: string, generation: number, bytes: Buffer =
   const [first = '', ...rest] = lines;
   const head = parsed(first) as Partial<Generation> | null;
   const unreadable: string[] = head ? [] : lines.slice(0, 1);
-  const entries = rest.flatMap((line): JournalEntry[] => {
-    const entry = parsed(line) as Partial<JournalEntry> | null;
+  const withdrawn = new Set<number>();
+  const kept = rest.flatMap((line): JournalEntry[] => {
+    const entry = parsed(line) as (Partial<JournalEntry> & { readonly withdrawn?: unknown }) | null;
+    if (typeof entry?.withdrawn === 'number') {
+      withdrawn.add(entry.withdrawn);
+      return [];
+    }
     if (typeof entry?.seq === 'number' && Array.isArray(entry.changes)) return [entry as JournalEntry];
     unreadable.push(line);
     return [];
   });
+  const entries = kept.filter((e) => !withdrawn.has(e.seq));
   const { house = '', migrations = [], after = 0 } = head ?? {};
   return { file, generation, house, migrations, after, entries, unreadable };
 }

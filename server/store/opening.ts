@@ -15,7 +15,7 @@ import { appliedTo, migrateTo, migrationsIn, requireKnown, type Migration } from
 import { cutTrouble, pagesTrouble, sizesOf } from './pages.ts';
 import { rebuild } from './rebuild.ts';
 import { removeUnfinished, takeSnapshot } from './snapshot.ts';
-import { finishSwitch } from './switch.ts';
+import { beginsLine, finishSwitch, lineBegun } from './switch.ts';
 import { countAll, countedRows, tablesOf } from './tables.ts';
 
 // A new database begins as a copy of an empty one that the build has made (`empty-database.ts`): a third of the time. Whatever
@@ -36,11 +36,13 @@ export interface Opened {
 /** Tells somebody who starts it, in a sentence. */
 type Say = (sentence: string) => void;
 
-/** Why it does not open. The database’s library says no more than that it gave up; what PostgreSQL says itself is kept. */
+/** Why it does not open: what PostgreSQL says itself, or with what its library gave up. */
 export function reasonOf(error: unknown): string {
   const code = error instanceof Error ? (error as { code?: string }).code : undefined;
-  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : NOT_OPENED;
+  return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : `${NOT_OPENED} (${firstLine(error)})`;
 }
+
+const firstLine = (error: unknown) => String(error).split('\n')[0]!.slice(0, 160);
 
 /** A database in memory, for tests: nothing of it is kept. */
 export async function openInMemory(migrations: readonly Migration[]): Promise<Opened> {
@@ -65,14 +67,16 @@ export async function openFolder(
   say: Say,
   boot = bootId(),
 ): Promise<Opened> {
-  if (finishSwitch(dataFolder)) say('A restore that was cut short was finished.');
+  finishSwitch(dataFolder);
   const folders = storeFolders(dataFolder);
   const migrations = migrationsIn(migrationsFolder);
   removeUnfinished(folders.snapshots);
   for (const rest of ['.building', '.building.state.json'])
     rmSync(folders.database + rest, { recursive: true, force: true });
   try {
-    return await openWhole(folders, migrations, say, boot);
+    const opened = await openWhole(folders, migrations, say, boot, beginsLine(dataFolder));
+    lineBegun(dataFolder);
+    return opened;
   } catch (error) {
     if (error instanceof Refusal && error.code !== 'database-damaged') throw error;
     const refusal = diskRefusal(error);
@@ -86,20 +90,20 @@ async function openWhole(
   migrations: readonly Migration[],
   say: Say,
   boot: string,
+  newLine: boolean,
 ): Promise<Opened> {
   const { database } = folders;
   // Nothing of a first start was acknowledged before it was finished.
   if (wasCutShort(database)) rmSync(folders.journal, { recursive: true, force: true });
   const ways = knownGood(folders);
-  const state = readState(database);
+  const before = readState(database);
   const begins = wantsNew(database);
   if (begins && ways.length && (ways[0]!.snapshot || ways[0]!.writes))
     throw damaged(database, 'it is missing, though its journal or snapshots are there');
-  if (wentDown(state, boot) && ways.length) await builtAnew(folders, migrations, say, ways);
-  else if (!begins) {
-    const trouble = cutTrouble(database, state?.sizes ?? {});
-    if (trouble) throw damaged(database, trouble);
-  }
+  const anew = wentDown(before, boot) && ways.length > 0 && (await builtAnew(folders, migrations, say, ways));
+  const cut = anew || begins ? null : cutTrouble(database, before?.sizes ?? {});
+  if (cut) throw damaged(database, cut);
+  const state = readState(database);
   // Until whoever opened it says that it is finished.
   if (begins) begun(database);
   const client = await PGlite.create({
@@ -114,9 +118,8 @@ async function openWhole(
     const applied = await appliedTo(client);
     requireKnown(`The database in ${database}`, applied, migrations);
     await requireCounted(client, database);
-    const house = await houseOf(client);
     noteState(database, { closed: false, boot, sizes: sizesOf(database) });
-    const journal = await caughtUp(client, folders, house, migrations, say);
+    const { journal, house } = await caughtUp(client, folders, migrations, say, newLine);
     return { client, kept: { folders, journal, house, migrations: migrations.map((m) => m.hash) } };
   } catch (error) {
     await client.close().catch(() => undefined);
@@ -124,13 +127,17 @@ async function openWhole(
   }
 }
 
-/** The computer went down: what its system had not written is missing somewhere in the files, and nobody knows where. */
+/**
+ * The computer went down: what its system had not written is missing somewhere in the files, and nobody knows where.
+ *
+ * @returns whether it was built anew
+ */
 async function builtAnew(
   folders: StoreFolders,
   migrations: readonly Migration[],
   say: Say,
   ways: ReturnType<typeof knownGood>,
-): Promise<void> {
+): Promise<boolean> {
   say(`The computer went down while Frustum ran. The database is built anew from ${knownGoodWords(ways[0]!)} …`);
   const aside = `${folders.database}.went-down`;
   rmSync(aside, { recursive: true, force: true });
@@ -139,11 +146,13 @@ async function builtAnew(
     if (way !== ways[0]) say(`That one does not read back. It was built from ${knownGoodWords(way)}.`);
     setAside(folders, left, say);
     rmSync(aside, { recursive: true, force: true });
+    return true;
   } catch (error) {
     if (diskRefusal(error)) throw error;
     say(
-      `It could not be built anew (${error instanceof Error ? error.message : String(error)}). The files that are there are used; look at the last readings.`,
+      `It could not be built anew (${error instanceof Error ? error.message : String(error)}). The files that are there are used.`,
     );
+    return false;
   }
 }
 
@@ -158,10 +167,15 @@ async function requireCounted(client: PGlite, database: string): Promise<void> {
   }
 }
 
+/** Id of the house in a database, which gets one when it has none. */
 async function houseOf(client: PGlite): Promise<string> {
   const { rows } = await client.query<{ id: string }>('select id from house');
-  if (rows[0]) return rows[0].id;
+  return rows[0]?.id ?? (await named(client));
+}
+
+async function named(client: PGlite): Promise<string> {
   const id = randomUUID();
+  await client.query('delete from house');
   await client.query('insert into house (id, begun_at) values ($1, now())', [id]);
   return id;
 }
@@ -170,49 +184,80 @@ async function houseOf(client: PGlite): Promise<string> {
 async function caughtUp(
   client: PGlite,
   folders: StoreFolders,
-  house: string,
   migrations: readonly Migration[],
   say: Say,
-): Promise<Journal> {
+  newLine: boolean,
+): Promise<{ journal: Journal; house: string }> {
+  let house = await houseOf(client);
   const all = readJournal(folders.journal);
   const mine = all.filter((g) => g.house === house);
-  const strange = all.filter((g) => g.house !== house && g.house !== '');
-  if (strange.length)
-    say(`${strange.length} files in ${folders.journal} are of another house. They were left as they are.`);
-  const unreadable = all.flatMap((g) => g.unreadable);
-  if (unreadable.length) {
-    const file = asideFile(folders);
-    writeFileSync(file, unreadable.map((line) => `${line}\n`).join(''), { mode: 0o600 });
-    say(`${unreadable.length} lines of the journal are not as they were written. They were set aside in ${file}.`);
-  }
+  sayStrange(all, house, folders, say);
   const applied = (await appliedTo(client)).length;
   const after = Math.max(0, ...all.flatMap((g) => [g.after, g.entries.at(-1)?.seq ?? 0]));
   const begin = (count: number) =>
     Journal.begin(folders.journal, { house, migrations: migrations.slice(0, count).map((m) => m.hash), after });
-  const layUpon = async (generations: readonly ReadGeneration[]) => {
-    const { aside, back } = await goOn(client, 0, generations, migrations);
-    setAside(folders, aside, say);
-    const rows = Object.entries(back).filter(([, n]) => n > 0);
-    if (rows.length) {
-      const came = rows.map(([table, n]) => `${n} of ${table}`).join(', ');
-      say(`${rows.reduce((sum, [, n]) => sum + n, 0)} rows came back from the journal: ${came}.`);
-    }
-  };
-  await layUpon(mine.filter((g) => g.migrations.length <= applied));
+  await layUpon(client, mine.filter((g) => g.migrations.length <= applied), folders, migrations, say); // prettier-ignore
+  if (newLine) house = await named(client);
   if (applied < migrations.length) {
-    const old = await begin(applied);
-    const source = { client, between: <T>(job: () => Promise<T>) => job(), journal: old, house, now: Date.now };
-    const { name } = await takeSnapshot(folders.snapshots, {
-      ...source,
-      migrations: migrations.slice(0, applied).map((m) => m.hash),
-    });
-    await old.close();
+    const journal = await begin(applied);
+    const { name } = await snapshotOf(client, folders, journal, house, migrations.slice(0, applied));
+    await journal.close();
     say(`The database is of an older Frustum. It was kept as the snapshot ${name} before it is brought up to date.`);
-    await layUpon(mine.filter((g) => g.migrations.length > applied));
+    await layUpon(client, mine.filter((g) => g.migrations.length > applied), folders, migrations, say); // prettier-ignore
     await migrateTo(client, migrations);
     noteState(folders.database, { closed: false, boot: bootId(), sizes: sizesOf(folders.database) });
   }
-  return begin(migrations.length);
+  const journal = await begin(migrations.length);
+  // Nothing else leads back to a new line.
+  if (newLine) {
+    await snapshotOf(client, folders, journal, house, migrations);
+    journal.cut(journal.generation);
+  }
+  return { journal, house };
+}
+
+/** A snapshot while nobody else has the database. */
+const snapshotOf = (
+  client: PGlite,
+  folders: StoreFolders,
+  journal: Journal,
+  house: string,
+  migrations: readonly Migration[],
+) =>
+  takeSnapshot(folders.snapshots, {
+    client,
+    between: (job) => job(),
+    journal,
+    house,
+    migrations: migrations.map((m) => m.hash),
+    now: Date.now,
+  });
+
+/** What in the journal’s folder is of another house, or not as it was written. */
+function sayStrange(all: readonly ReadGeneration[], house: string, folders: StoreFolders, say: Say): void {
+  const strange = all.filter((g) => g.house !== house && g.house !== '' && g.entries.length);
+  if (strange.length)
+    say(`${strange.length} files in ${folders.journal} are of another house. They were left as they are.`);
+  const unreadable = all.flatMap((g) => g.unreadable);
+  if (!unreadable.length) return;
+  const file = asideFile(folders);
+  writeFileSync(file, unreadable.map((line) => `${line}\n`).join(''), { mode: 0o600 });
+  say(`${unreadable.length} lines of the journal are not as they were written. They were set aside in ${file}.`);
+}
+
+async function layUpon(
+  client: PGlite,
+  generations: readonly ReadGeneration[],
+  folders: StoreFolders,
+  migrations: readonly Migration[],
+  say: Say,
+): Promise<void> {
+  const { aside, back } = await goOn(client, 0, generations, migrations);
+  setAside(folders, aside, say);
+  const rows = Object.entries(back).filter(([, n]) => n > 0);
+  if (!rows.length) return;
+  const came = rows.map(([table, n]) => `${n} of ${table}`).join(', ');
+  say(`${rows.reduce((sum, [, n]) => sum + n, 0)} rows came back from the journal: ${came}.`);
 }
 
 const asideFile = (folders: StoreFolders) =>

@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync } from 'node:fs';
-import { mkdtemp, rm, writeFile, copyFile, link, stat } from 'node:fs/promises';
+import { copyFile, link, mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { Readable } from 'node:stream';
@@ -115,4 +115,13 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
     await rm(folder, { recursive: true, force: true });
     throw new Refusal('backup-broken', 'This file is no backup of Frustum, or it was cut short. Choose another one.');
   }
+}
+
+/** Pictures of a backup go to those that are there; none is ever written over. */
+export async function bringPhotos(from: string, dataFolder: string): Promise<void> {
+  if (!existsSync(from)) return;
+  const own = join(dataFolder, 'photos');
+  mkdirSync(own, { recursive: true, mode: 0o700 });
+  for (const name of await readdir(from))
+    if (!existsSync(join(own, name))) await besides(join(from, name), join(own, name));
 }

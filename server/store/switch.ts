@@ -15,8 +15,8 @@ interface Intent {
   readonly aside: string;
   readonly at: string;
   readonly because: string;
-  /** the present house goes first, all of it; then the other one comes */
-  readonly phase: 'out' | 'in';
+  /** the present house goes first, all of it; then the other one comes; then it is opened as a new line of its house */
+  readonly phase: 'out' | 'in' | 'line';
 }
 
 /**
@@ -41,16 +41,15 @@ function noteIntent(dataFolder: string, intent: Intent): void {
   flushed(dataFolder);
 }
 
-/** Does what is left of a switch that was begun; nothing when there is none. @returns whether there was one */
-export function finishSwitch(dataFolder: string): boolean {
-  const file = join(dataFolder, INTENT);
-  if (!existsSync(file)) return false;
-  const intent = JSON.parse(readFileSync(file, 'utf8')) as Intent;
+/** Moves what a switch that was begun has not moved yet; nothing when there is none. */
+export function finishSwitch(dataFolder: string): void {
+  const intent = intentIn(dataFolder);
+  if (!intent || intent.phase === 'line') return;
   const { from, aside, at, because, phase } = intent;
   mkdirSync(join(dataFolder, aside), { recursive: true, mode: 0o700 });
-  const move = (from: string, to: string) => {
+  const move = (there: string, to: string) => {
     for (const part of PARTS)
-      if (existsSync(join(from, part)) && !existsSync(join(to, part))) renameSync(join(from, part), join(to, part));
+      if (existsSync(join(there, part)) && !existsSync(join(to, part))) renameSync(join(there, part), join(to, part));
   };
   if (phase === 'out') {
     move(dataFolder, join(dataFolder, aside));
@@ -59,8 +58,18 @@ export function finishSwitch(dataFolder: string): boolean {
   move(join(dataFolder, from), dataFolder);
   writeFileSync(join(dataFolder, aside, INFO), JSON.stringify({ at, because }), { mode: 0o600, flush: true });
   rmSync(join(dataFolder, from), { recursive: true, force: true });
-  flushed(dataFolder);
   flushed(dirname(join(dataFolder, aside)));
-  rmSync(file, { force: true });
-  return true;
+  noteIntent(dataFolder, { ...intent, phase: 'line' });
+}
+
+/**
+ * Whether the house was put here and not opened since. It begins a new line then: snapshots of before, and what was written
+ * after them, must not be laid upon it.
+ */
+export const beginsLine = (dataFolder: string): boolean => intentIn(dataFolder)?.phase === 'line';
+export const lineBegun = (dataFolder: string): void => rmSync(join(dataFolder, INTENT), { force: true });
+
+function intentIn(dataFolder: string): Intent | null {
+  const file = join(dataFolder, INTENT);
+  return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Intent) : null;
 }

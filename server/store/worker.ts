@@ -8,7 +8,7 @@ import { drizzle } from 'drizzle-orm/pglite';
 import { Refusal } from '@frustum/core';
 import { changesOf } from './changes.ts';
 import { READERS, WRITERS } from './commands/index.ts';
-import type { Database } from './database.ts';
+import type { Database, Transaction } from './database.ts';
 import { bootId, noteState } from './database-state.ts';
 import { diskRefusal, failureWords } from './failures.ts';
 import { finished } from './first-database.ts';
@@ -74,20 +74,27 @@ async function perform({ command, args }: Request): Promise<unknown> {
   }
   if (Object.hasOwn(WRITERS, command)) {
     const write = WRITERS[command as keyof typeof WRITERS] as (tx: unknown, ...args: unknown[]) => Promise<unknown>;
-    const { value, journalled } = await between(async () => {
-      // Whoever has slept, or was cut off, may not be the one any more who has the folder.
-      if (options.holder && !holds(options.holder.file, options.holder.token)) throw FOLDER_LOST;
-      const done = await db.transaction(async (tx) => ({
-        value: await write(tx, ...args),
-        changes: await changesOf(tx),
-      }));
-      // In the order in which they were written; the next command does not wait for the disk.
-      return { value: done.value, journalled: done.changes ? kept?.journal.keep(done.changes) : undefined };
-    });
-    await journalled;
-    return value;
+    return between(() => written((tx) => write(tx, ...args)));
   }
   throw new Error(`the store has no command ${command}`);
+}
+
+/** One write: what it changes is in the journal before it is in the database, and nowhere when it fails. */
+async function written(write: (tx: Transaction) => Promise<unknown>): Promise<unknown> {
+  // Whoever has slept, or was cut off, may not be the one any more who has the folder.
+  if (options.holder && !holds(options.holder.file, options.holder.token)) throw FOLDER_LOST;
+  let seq: number | null = null;
+  try {
+    return await db.transaction(async (tx) => {
+      const value = await write(tx);
+      const changes = kept ? await changesOf(tx) : '';
+      if (changes) seq = await kept!.journal.keep(changes);
+      return value;
+    });
+  } catch (error) {
+    if (seq !== null) await kept!.journal.withdraw(seq).catch(() => undefined);
+    throw error;
+  }
 }
 
 let making = { rows: 0, of: 0 };
