@@ -38,8 +38,7 @@ export interface SetAsideRow {
 
 /** A backup that is being built into a house beside this one, or waits to take its place. */
 export interface Prepared {
-  /** in words, as it goes on in a sentence: “the snapshot of …” */
-  readonly from: string;
+  readonly from: 'snapshot' | 'file';
   readonly takenAt: string;
   readonly state: 'building' | 'ready' | 'failed';
   /** rows that were loaded, of so many */

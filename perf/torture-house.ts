@@ -73,13 +73,12 @@ export class TortureHouse {
   /** One write of some kind. Returns false when the server has gone. */
   async write(url: string): Promise<boolean> {
     const kinds = [
-      this.sensor, this.lot, this.lot, this.usedUp, this.service, this.serviceBack, this.dose, this.dose, this.doseBack,
-      this.run, this.event, this.event, this.event, this.event, this.abandon, this.procedure, this.newVersion, this.channel,
-      this.schedule, this.photo, this.alarm,
-    ]; // prettier-ignore
-    const kind = this.loops.length < 3 ? this.sensor : kinds[Math.floor(this.random() * kinds.length)]!;
+      'sensor', 'lot', 'lot', 'usedUp', 'service', 'serviceBack', 'dose', 'dose', 'doseBack', 'run', 'event', 'event',
+      'event', 'event', 'abandon', 'procedure', 'newVersion', 'channel', 'schedule', 'photo', 'alarm',
+    ] as const; // prettier-ignore
+    const kind = this.loops.length < 3 ? 'sensor' : kinds[Math.floor(this.random() * kinds.length)]!;
     try {
-      await kind.call(this, url);
+      await this[kind](url);
       return true;
     } catch (error) {
       if (error instanceof TypeError || (error as Error).name === 'AbortError') return false;
@@ -320,9 +319,9 @@ export class TortureHouse {
         miss(`${loop.name} has no sensor`);
         continue;
       }
-      if (!loop.channelVersions.includes(view.row.channelVersion)) miss(`${loop.name} has version ${view.row.channelVersion} of its channel, not ${loop.channelVersions}`); // prettier-ignore
+      if (!loop.channelVersions.includes(view.row.channelVersion)) miss(`${loop.name} has version ${view.row.channelVersion} of its channel, not ${loop.channelVersions.join(' or ')}`); // prettier-ignore
       loop.channelVersions = [view.row.channelVersion];
-      if (!loop.intervals.includes(view.row.intervalDays)) miss(`${loop.name} is due every ${view.row.intervalDays} days, not ${loop.intervals}`); // prettier-ignore
+      if (!loop.intervals.includes(view.row.intervalDays)) miss(`${loop.name} is due every ${view.row.intervalDays} days, not ${loop.intervals.join(' or ')}`); // prettier-ignore
       loop.intervals = [view.row.intervalDays];
       const services = view.services.map((s) => s.at);
       settle(loop.services, services, (at, n) => miss(`service ${at} is there ${n} times`));
@@ -334,7 +333,7 @@ export class TortureHouse {
     for (const [label, entry] of this.lots) {
       const found = shelf!.lots.filter((l) => l.label === label);
       const state = found.length === 0 ? 'none' : found[0]!.usedUpOn ? 'used' : 'there';
-      if (found.length > 1 || !entry.states.includes(state)) miss(`bottle ${label} is ${state}, ${found.length} times, not ${entry.states}`); // prettier-ignore
+      if (found.length > 1 || !entry.states.includes(state)) miss(`bottle ${label} is ${state}, ${found.length} times, not ${entry.states.join(' or ')}`); // prettier-ignore
       entry.states = [state];
       if (found[0]) entry.id = found[0].lotId;
     }
@@ -354,7 +353,7 @@ export class TortureHouse {
     for (const [name, entry] of this.procedures) {
       const found = procedures!.filter((p) => p.name === name);
       const version = found[0]?.version ?? 0;
-      if (found.length > 1 || !entry.versions.includes(version)) miss(`procedure ${name} has version ${version}, not ${entry.versions}`); // prettier-ignore
+      if (found.length > 1 || !entry.versions.includes(version)) miss(`procedure ${name} has version ${version}, not ${entry.versions.join(' or ')}`); // prettier-ignore
       entry.versions = [version];
       if (found[0]) entry.id = found[0].procedureId;
     }

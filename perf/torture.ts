@@ -141,7 +141,7 @@ export async function tortureJournal(every: number): Promise<Torn> {
     let opened = await open([]);
     await writeAll(opened.store, 1);
     await opened.close();
-    cpSync(folder, join(folder, 'before'), { recursive: true, filter: (from) => !from.endsWith('before') });
+    cpSync(join(folder, 'database'), join(folder, 'before'), { recursive: true });
     const base = await rowsIn(join(folder, 'database'));
     opened = await open([]);
     const user = { id: '00000000-0000-4000-8000-00000000abcd', name: 'Operator Ω', role: 'operator' };
@@ -161,7 +161,7 @@ export async function tortureJournal(every: number): Promise<Torn> {
     for (let cut = from; cut <= whole.length; cut += cut + every < whole.length || cut === whole.length ? every : 1) {
       times++;
       rmSync(join(folder, 'database'), { recursive: true });
-      cpSync(join(folder, 'before/database'), join(folder, 'database'), { recursive: true });
+      cpSync(join(folder, 'before'), join(folder, 'database'), { recursive: true });
       for (const name of readdirSync(join(folder, 'journal')))
         if (join(folder, 'journal', name) > file) rmSync(join(folder, 'journal', name));
       writeFileSync(file, whole.subarray(0, cut));

@@ -68,7 +68,8 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
       // Most answers stay in this house: speed is worth more than the last kilobyte, and on this machine than any.
       level: constants.Z_BEST_SPEED,
       filter: (request, response) =>
-        !HERE.has(request.socket.remoteAddress ?? '') &&
+        // Of one that has gone there is no socket any more.
+        !HERE.has((request.socket as typeof request.socket | null)?.remoteAddress ?? '') &&
         !request.originalUrl.startsWith('/api/live') &&
         compression.filter(request, response),
     }),

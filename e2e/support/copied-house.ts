@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
@@ -19,6 +19,8 @@ const readMemory = (folder: string) => JSON.parse(readFileSync(memoryIn(folder),
 export function copyHouse(template: string): string {
   const folder = mkdtempSync(join(tmpdir(), 'frustum-e2e-'));
   cpSync(template, folder, { recursive: true });
+  for (const name of ['journal', 'snapshots', 'holder.json'])
+    rmSync(join(folder, name), { recursive: true, force: true });
   const free = Object.fromEntries(PORTS.map((name) => [name, 0]));
   writeFileSync(memoryIn(folder), JSON.stringify({ ...readMemory(folder), ...free }));
   return folder;
@@ -33,6 +35,8 @@ export async function pointChannels(template: string, folder: string): Promise<v
     const [old, now] = [from[name], to[name]];
     return `replace(replace(${text}, '"port": ${old}', '"port": ${now}'), '127.0.0.1:${old}/', '127.0.0.1:${now}/')`;
   }, 'config::text');
+  // Behind its back: the journal would put the ports back where they were.
+  await db.exec('set session_replication_role = replica');
   await db.query(`update channels set config = (${moved})::jsonb`);
   await db.close();
 }

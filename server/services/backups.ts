@@ -128,7 +128,7 @@ export class Backups {
     const folder = this.folderOf(name);
     this.mustBeFree();
     const { takenAt } = snapshotsIn(this.snapshots).find((s) => s.name === name)!.manifest;
-    this.build(folder, takenAt, `the snapshot of ${minute(takenAt)}`);
+    this.build(folder, takenAt, 'snapshot');
   }
 
   /** Takes in a backup file and begins to build a house from it. @throws Refusal `backup-broken`, `disk-full`, `preparing` */
@@ -144,13 +144,17 @@ export class Backups {
         await rm(join(this.dataFolder, INCOMING), { recursive: true, force: true });
         throw error;
       });
-      this.build(folder, takenAt, `the backup of ${minute(takenAt)}`);
+      this.build(folder, takenAt, 'file');
+    } catch (error) {
+      // What is left of the file is read and forgotten, or nobody would hear why.
+      source.resume();
+      throw error;
     } finally {
       this.busy = false;
     }
   }
 
-  private build(backup: string, takenAt: string, from: string): void {
+  private build(backup: string, takenAt: string, from: Prepared['from']): void {
     const target = join(this.dataFolder, INCOMING, 'database');
     mkdirSync(join(this.dataFolder, INCOMING), { recursive: true, mode: 0o700 });
     this.prepared = { from, takenAt, state: 'building', rows: 0, of: 0, counts: null, trouble: '' };
@@ -195,7 +199,13 @@ export class Backups {
       throw new Refusal('not-prepared', 'Nothing is ready to be restored. Choose a snapshot or a backup first.');
     await bringPhotos(join(this.dataFolder, INCOMING, 'backup', 'photos'), this.dataFolder);
     this.busy = true;
-    await this.parts.reopen(async () => switchTo(this.dataFolder, INCOMING, `Restored from ${prepared.from}.`));
+    await this.parts.reopen(async () =>
+      switchTo(
+        this.dataFolder,
+        INCOMING,
+        `Restored from the ${prepared.from === 'file' ? 'backup' : 'snapshot'} of ${minute(prepared.takenAt)}.`,
+      ),
+    );
   }
 
   /** Brings a house back that was set aside. @throws Refusal `aside-unknown` */

@@ -24,7 +24,7 @@ async function another(): Promise<ChildProcess> {
   const script = join(import.meta.dirname, '../testing/hold-folder.ts');
   const child = spawn(process.execPath, ['--import', 'tsx', script, folder], { stdio: ['ignore', 'pipe', 'inherit'] });
   children.push(child);
-  await once(child.stdout!, 'data');
+  await once(child.stdout, 'data');
   return child;
 }
 

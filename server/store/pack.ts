@@ -1,14 +1,16 @@
 import { existsSync, mkdirSync } from 'node:fs';
 import { copyFile, link, mkdtemp, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
+import { once } from 'node:events';
 import type { Readable } from 'node:stream';
 import * as tar from 'tar';
 import { Refusal } from '@frustum/core';
+import { diskRefusal } from './failures.ts';
 import { CHANGES, fileOfTable, hashOf, MANIFEST, readManifest, type Manifest } from './manifest.ts';
 
 /** What a backup file may hold, and nothing else: no paths that lead out, no links. */
 const NAMES = /^(?:\.\/)?(manifest\.json|changes\.ndjson\.gz|[a-z][a-z0-9_]{0,62}\.copy\.gz|photos\/[0-9a-f-]{36})$/;
+const NO_BACKUP = 'This file is no backup of Frustum, or it was cut short. Choose another one.';
 /** A house of many years has some thousand pictures. */
 const MOST_FILES = 100_000;
 
@@ -86,34 +88,29 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
       return refusal === null;
     },
   });
+  const ended = new Promise<void>((resolve, reject) => {
+    extract.once('close', () => resolve());
+    extract.once('error', reject);
+  });
+  // Whoever fails first is heard below.
+  ended.catch(() => undefined);
   try {
-    await pipeline(
-      source,
-      async function* (chunks: AsyncIterable<Buffer>) {
-        for await (const chunk of chunks) {
-          // The rest of a file that is refused is not waited for.
-          if (refusal) throw refusal;
-          yield chunk;
-        }
-      },
-      extract,
-    );
+    // The source stays open: whoever sends it wants to be answered.
+    for await (const chunk of source.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
+      if (refusal) throw refusal;
+      if (!extract.write(chunk)) await Promise.race([once(extract, 'drain'), ended]);
+    }
+    extract.end();
+    await ended;
+    if (refusal) throw refusal;
   } catch (error) {
     await rm(folder, { recursive: true, force: true });
-    if (refusal ?? error instanceof Refusal) throw refusal ?? error;
-    throw new Refusal(
-      'backup-broken',
-      'This file is no backup of Frustum, or it was cut short. Choose another one.',
-      {},
-    );
-  }
-  if (refusal) {
-    await rm(folder, { recursive: true, force: true });
-    throw refusal as Refusal;
+    const disk = diskRefusal(error);
+    throw error instanceof Refusal ? error : (disk ?? new Refusal('backup-broken', NO_BACKUP));
   }
   if (!existsSync(join(folder, MANIFEST))) {
     await rm(folder, { recursive: true, force: true });
-    throw new Refusal('backup-broken', 'This file is no backup of Frustum, or it was cut short. Choose another one.');
+    throw new Refusal('backup-broken', NO_BACKUP);
   }
 }
 

@@ -2,6 +2,7 @@ import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import type {
   AlarmRow,
   AlarmsView,
+  BackupsView,
   ChangeChannel,
   ChangeSchedule,
   ConesView,
@@ -45,11 +46,13 @@ const cones = new ConesInSight(async (sensorIds) => {
   return (await answer.json()) as ConesView;
 });
 
+const EVERYTHING = ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses', 'backups'] as const;
+
 /** The server as the screens see it. */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses'],
+  tagTypes: EVERYTHING,
   endpoints: (build) => ({
     margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
     cone: build.query<ConeView | null, string>({
@@ -65,6 +68,41 @@ export const api = createApi({
     acknowledge: build.mutation<AlarmRow, string>({
       query: (id) => ({ url: `/alarms/${id}/acknowledge`, method: 'POST' }),
       invalidatesTags: ['alarms'],
+    }),
+    backups: build.query<BackupsView, void>({ query: () => '/backups', providesTags: ['backups'] }),
+    makeSnapshot: build.mutation<{ name: string }, void>({
+      query: () => ({ url: '/backups', method: 'POST' }),
+      invalidatesTags: ['backups'],
+    }),
+    prepareSnapshot: build.mutation<BackupsView, string>({
+      query: (snapshot) => ({ url: '/backups/prepared', method: 'POST', body: { snapshot } }),
+      invalidatesTags: ['backups'],
+    }),
+    prepareFile: build.mutation<BackupsView, File>({
+      query: (file) => ({
+        url: '/backups/prepared/file',
+        method: 'POST',
+        body: file,
+        headers: { 'content-type': 'application/x-tar' },
+      }),
+      invalidatesTags: ['backups'],
+    }),
+    discardPrepared: build.mutation<null, void>({
+      query: () => ({ url: '/backups/prepared', method: 'DELETE' }),
+      invalidatesTags: ['backups'],
+    }),
+    // Another house: whatever is known of the one before is asked for again.
+    switchHouse: build.mutation<{ restored: true }, void>({
+      query: () => ({ url: '/backups/switch', method: 'POST' }),
+      invalidatesTags: [...EVERYTHING],
+    }),
+    bringBack: build.mutation<{ restored: true }, string>({
+      query: (name) => ({ url: '/backups/set-aside/bring-back', method: 'POST', body: { name } }),
+      invalidatesTags: [...EVERYTHING],
+    }),
+    removeAside: build.mutation<null, string>({
+      query: (name) => ({ url: '/backups/set-aside', method: 'DELETE', body: { name } }),
+      invalidatesTags: ['backups'],
     }),
     openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
     run: build.query<RunView, string>({
@@ -172,6 +210,14 @@ export const api = createApi({
 export const {
   useAcknowledgeMutation,
   useAlarmsQuery,
+  useBackupsQuery,
+  useBringBackMutation,
+  useDiscardPreparedMutation,
+  useMakeSnapshotMutation,
+  usePrepareFileMutation,
+  usePrepareSnapshotMutation,
+  useRemoveAsideMutation,
+  useSwitchHouseMutation,
   useMarginsQuery,
   useConeQuery,
   useSensorQuery,

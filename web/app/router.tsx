@@ -49,6 +49,7 @@ export const router = createBrowserRouter([
           page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
           page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),
           page('/set-up/procedures', () => import('../features/setup/procedures-page.tsx')),
+          page('/set-up/backups', () => import('../features/backups/backups-page.tsx')),
           page('/set-up', () => import('../features/setup/setup-page.tsx')),
           { path: '*', element: <Lost /> },
         ],

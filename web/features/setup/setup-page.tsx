@@ -19,6 +19,10 @@ export function Page() {
         <Link className="underline" to="/set-up/procedures">
           Procedures of your own
         </Link>
+        <span aria-hidden="true"> · </span>
+        <Link className="underline" to="/set-up/backups">
+          Snapshots and backups
+        </Link>
       </p>
       <AddSensor />
       <Preferences />
