@@ -24,8 +24,10 @@ const SETTINGS: Readonly<Record<string, Record<string, number | string>>> = {
 };
 
 /** Fills a house with loops of four families at ten sites, each with a year of runs: invented figures, no events behind them. */
-export async function fillHouse({ context }: TestApplication, loops = LOOPS, seed = 7): Promise<void> {
-  const { store } = context;
+export async function fillHouse(
+  { context: { store } }: { readonly context: Pick<TestApplication['context'], 'store'> },
+  { loops = LOOPS, runs = RUNS, seed = 7 } = {},
+): Promise<void> {
   for (let i = 0; i < loops; i++) {
     const family = FAMILIES[i % FAMILIES.length]!;
     const place = placeOf(family);
@@ -51,7 +53,7 @@ export async function fillHouse({ context }: TestApplication, loops = LOOPS, see
       channel: { kind: 'hand' } as never,
       resolution: 0.1,
     });
-    const { history } = lived(KINDS[i % KINDS.length]!, place, RUNS, seedOf(seed, `course ${i}`));
+    const { history } = lived(KINDS[i % KINDS.length]!, place, runs, seedOf(seed, `course ${i}`));
     const shift = NOW - Math.round(40 * dice.uniform()) * 86_400_000 - history.at(-1)!.atMs;
     await store.importRuns(
       history.map((o) => {

@@ -2,21 +2,10 @@
  * npm run torture: kills, cuts and puts back older copies until something acknowledged is lost. Every random choice comes from one
  * seed, which is printed; what of it falls between two kills depends on the machine.
  */
-import { spawn, type ChildProcess } from 'node:child_process';
-import {
-  cpSync,
-  existsSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  truncateSync,
-  writeFileSync,
-} from 'node:fs';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { SHORT_LIVED } from '../scripts/lib/short-lived.mjs';
+import { killServer, startServer } from '../server/testing/running.ts';
 import { rowsIn, writeAll } from '../server/testing/fill.ts';
 import { noteState, readState } from '../server/store/database-state.ts';
 import { knownGood, storeFolders } from '../server/store/known-good.ts';
@@ -38,41 +27,12 @@ export interface Torn {
   readonly wrong: readonly string[];
 }
 
-interface Running {
-  readonly child: ChildProcess;
-  readonly url: string;
-  readonly words: () => string;
-}
-
-async function start(folder: string): Promise<Running> {
-  const child = spawn(process.execPath, [...SHORT_LIVED, join(root, 'server/dist/main.js')], {
-    cwd: root,
-    detached: true,
-    env: { ...process.env, FRUSTUM_DATA: folder, PORT: '0', FRUSTUM_LOG: 'error' },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  let words = '';
-  const url = await new Promise<string>((resolve, reject) => {
-    const read = (chunk: Buffer) => {
-      words += chunk.toString();
-      const found = /Frustum is at (\S+)/.exec(words)?.[1];
-      if (found) resolve(found);
-    };
-    child.stdout.on('data', read);
-    child.stderr.on('data', read);
-    child.once('exit', () => reject(new Error(words)));
-  });
-  return { child, url, words: () => words };
-}
-
-async function kill({ child }: Running): Promise<void> {
-  const gone = new Promise((resolve) => child.once('exit', resolve));
-  process.kill(-child.pid!, 'SIGKILL');
-  await gone;
-}
-
 /** Kills the server’s whole group under mixed writes, and puts back older copies of the database as a power cut would. */
-export async function tortureKills(times: number, seed: number, say: (line: string) => void = () => {}): Promise<Torn> {
+export async function tortureKills(
+  times: number,
+  seed: number,
+  { say = () => {}, olderEvery = 8 }: { readonly say?: (line: string) => void; readonly olderEvery?: number } = {},
+): Promise<Torn> {
   const random = numbers(seed);
   const folder = mkdtempSync(join(tmpdir(), 'frustum-torture-'));
   const house = new TortureHouse(random);
@@ -80,7 +40,7 @@ export async function tortureKills(times: number, seed: number, say: (line: stri
   let cuts = 0;
   let hasOlder = false;
   try {
-    let running = await start(folder);
+    let running = await startServer(folder, { FRUSTUM_LOG: 'error' });
     for (let n = 1; n <= times; n++) {
       const until = house.total + 3 + Math.floor(40 * random());
       let ended = false;
@@ -90,23 +50,23 @@ export async function tortureKills(times: number, seed: number, say: (line: stri
       };
       const snapshot = random() < 0.2 && fetch(`${running.url}/api/backups`, { method: 'POST' }).catch(() => null);
       await Promise.race(Array.from({ length: CLIENTS }, client));
-      await kill(running);
+      await killServer(running);
       ended = true;
       if (snapshot) await snapshot;
       const database = join(folder, 'database');
-      if (n % 8 === 4) {
+      if (n % olderEvery === olderEvery >> 1) {
         rmSync(older, { recursive: true, force: true });
         cpSync(database, older, { recursive: true });
         hasOlder = true;
-      } else if (n % 8 === 0 && hasOlder) {
+      } else if (n % olderEvery === 0 && hasOlder) {
         // As a power cut would: the files as they were some kills ago, or a part of them, and another run of the computer.
         cuts++;
-        if (n % 16 === 0) rmSync(database, { recursive: true });
+        if (n % (2 * olderEvery) === 0) rmSync(database, { recursive: true });
         cpSync(older, database, { recursive: true, force: true });
         noteState(database, { ...readState(database)!, sizes: {}, closed: false, boot: 'before' });
       }
       try {
-        running = await start(folder);
+        running = await startServer(folder, { FRUSTUM_LOG: 'error' });
       } catch (error) {
         house.wrong.push(`start ${n}: ${(error as Error).message.trim()}`);
         break;
@@ -116,7 +76,7 @@ export async function tortureKills(times: number, seed: number, say: (line: stri
       for (const wrong of house.wrong.slice(before)) say(`kill ${n}: ${wrong}`);
       if (n % 20 === 0) say(`${n} kills, ${house.total} writes acknowledged, ${house.wrong.length} wrong`);
     }
-    await kill(running).catch(() => undefined);
+    await killServer(running).catch(() => undefined);
     const kinds = Object.entries(house.acked)
       .map(([kind, count]) => `${count} × ${kind}`)
       .join(', ');
@@ -264,14 +224,12 @@ if (process.argv[1] === import.meta.filename) {
   const say = (line: string) => void process.stdout.write(`${line}\n`);
   say(`seed ${seed}`);
   const torn: Torn[] = [];
-  if (kills) torn.push(await tortureKills(kills, seed, say));
+  if (kills) torn.push(await tortureKills(kills, seed, { say }));
   if (every) torn.push(await tortureJournal(every));
   if (files) torn.push(await tortureFiles(files, seed + 1, say));
   for (const { name, times, what, wrong } of torn) {
     say(`| ${name} | ${times} | ${what} | ${wrong.length ? wrong.length : 'nothing'} |`);
     for (const line of wrong) say(`  wrong: ${line}`);
   }
-  if (existsSync(join(root, 'docs/reliability.md')) && process.env['FRUSTUM_TORTURE_WRITE'])
-    writeFileSync(join(tmpdir(), 'torture.json'), JSON.stringify({ seed, torn }));
   process.exit(torn.some((t) => t.wrong.length) ? 1 : 0);
 }

@@ -9,7 +9,16 @@ const folder = resolve(process.env.FRUSTUM_DATA ?? '.frustum/demo');
 if (process.argv.includes('--fresh')) {
   const { checkFree } = await import('../server/dist/check-free.js');
   await checkFree(folder);
-  for (const name of ['database', 'journal.ndjson', 'stand-in.json', 'history.bundle.json'])
+  for (const name of [
+    'database',
+    'database.state.json',
+    'journal',
+    'snapshots',
+    'set-aside',
+    'switching.json',
+    'stand-in.json',
+    'history.bundle.json',
+  ])
     rmSync(resolve(folder, name), { recursive: true, force: true });
 }
 const stand = await start('sim/dist/main.js', { FRUSTUM_DATA: folder });

@@ -33,6 +33,7 @@ const STATUS: Readonly<Record<string, number>> = {
   'snapshot-unknown': 404,
   'aside-unknown': 404,
   preparing: 409,
+  'no-room': 507,
   'not-prepared': 409,
   'folder-lost': 503,
   'procedure-moved': 409,

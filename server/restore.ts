@@ -92,6 +92,7 @@ async function restoreFrom(what: string, lock: FolderLock): Promise<void> {
     const { bavail, bsize } = statfsSync(dataFolder);
     await unpack(createReadStream(path), backup, bavail * bsize);
   }
+  const had = existsSync(folders.database);
   const { takenAt } = await verify(backup);
   const from = `the ${known ? 'snapshot' : 'backup'} of ${takenAt.slice(0, 16).replace('T', ' ')} UTC`;
   say(`Building a house from ${from} …`);
@@ -100,9 +101,8 @@ async function restoreFrom(what: string, lock: FolderLock): Promise<void> {
   compare(await presentCounts(lock), counts);
   await bringPhotos(join(backup, 'photos'), dataFolder);
   switchTo(dataFolder, INCOMING, `Restored from ${from}.`);
-  say(
-    `The house of ${from} is in its place. The one before is set aside; the page “Backups” brings it back. Start Frustum.`,
-  );
+  const before = had ? ' The one before is set aside; the page “Snapshots and backups” brings it back.' : '';
+  say(`The house of ${from} is in its place.${before} Start Frustum.`);
 }
 
 /** Rows of the present house; null when it does not open. */

@@ -8,7 +8,7 @@ import { Refusal } from '@frustum/core';
 import type { BackupsView, Prepared, SetAsideRow, SnapshotRow } from '@frustum/contract';
 import { countsIn } from './house-counts.ts';
 import type { BuildNews, BuildOrder } from '../store/build-worker.ts';
-import { storeFolders } from '../store/known-good.ts';
+import { lineOf, storeFolders } from '../store/known-good.ts';
 import { verify } from '../store/manifest.ts';
 import type { ThreadCommands } from '../store/messages.ts';
 import { bringPhotos, pack, unpack, workFolder } from '../store/pack.ts';
@@ -19,7 +19,7 @@ const HOUR_MS = 3_600_000;
 /** A journal that has become larger than this has a snapshot made, bytes. */
 const MOST_JOURNAL_BYTES = 64_000_000;
 /** So much stays free on the disk, bytes. */
-const LEAST_ROOM = 200_000_000;
+const LEAST_ROOM = 50_000_000;
 
 interface Parts {
   readonly thread: ThreadCommands;
@@ -58,7 +58,7 @@ export class Backups {
 
   async read(): Promise<BackupsView> {
     const now = await this.parts.thread.state();
-    const last = snapshotsIn(this.snapshots).find((s) => s.manifest.house === now.house);
+    const [last] = lineOf(snapshotsIn(this.snapshots), now.house);
     return {
       snapshots: snapshotsIn(this.snapshots).map(({ name, manifest, bytes }): SnapshotRow => ({
         name,
@@ -81,8 +81,8 @@ export class Backups {
 
   /** Makes a snapshot; when one is being made already, that one. @returns its name */
   make(): Promise<string> {
-    this.making ??= this.parts.thread
-      .snapshot()
+    this.making ??= this.roomFor()
+      .then(() => this.parts.thread.snapshot())
       .then(({ name }) => {
         this.trouble = '';
         return name;
@@ -97,13 +97,26 @@ export class Backups {
     return this.making;
   }
 
+  /** A snapshot must not take the room that the next writes need. @throws Refusal `disk-full` */
+  private async roomFor(): Promise<void> {
+    const needed = 1.2 * (snapshotsIn(this.snapshots)[0]?.bytes ?? 0);
+    const room = this.room();
+    const megabytes = (bytes: number) => `${Math.ceil(bytes / 1e6)} MB`;
+    if (room < needed)
+      throw new Refusal(
+        'no-room',
+        `A snapshot needs about ${megabytes(needed)}, and ${megabytes(room)} of the disk may be used for it. What is written is kept all the same. Make room on it.`,
+      );
+  }
+
   /** A snapshot when the last one is an hour old and something was written since, or the journal has become large. */
   async whenDue(): Promise<void> {
     try {
       if (this.making || this.busy) return;
       const { house, seq, bytes } = await this.parts.thread.state();
-      const last = snapshotsIn(this.snapshots).find((s) => s.manifest.house === house)?.manifest;
-      const old = !last || Date.now() - Date.parse(last.takenAt) >= HOUR_MS;
+      const last = lineOf(snapshotsIn(this.snapshots), house)[0]?.manifest;
+      // One from tomorrow was made by a clock that was wrong.
+      const old = !last || Math.abs(Date.now() - Date.parse(last.takenAt)) >= HOUR_MS;
       if ((old && seq > (last?.upTo ?? 0)) || bytes > MOST_JOURNAL_BYTES) await this.make();
     } catch {
       // Said on the page, and tried again.
@@ -195,6 +208,7 @@ export class Backups {
   /** Puts what was prepared in the place of this house. @throws Refusal `not-prepared` */
   async switch(): Promise<void> {
     const { prepared } = this;
+    this.mustBeFree();
     if (prepared?.state !== 'ready')
       throw new Refusal('not-prepared', 'Nothing is ready to be restored. Choose a snapshot or a backup first.');
     await bringPhotos(join(this.dataFolder, INCOMING, 'backup', 'photos'), this.dataFolder);

@@ -37,8 +37,9 @@ export function knownGood({ journal, snapshots }: StoreFolders): KnownGood[] {
     const writes = generations.reduce((n, g) => n + g.entries.filter((e) => e.seq > upTo).length, 0);
     return { generations, writes };
   };
-  const ways = snapshotsIn(snapshots)
-    .filter((s) => s.manifest.house === house)
+  // By generation, not by date: a clock may have been wrong.
+  const ways = lineOf(snapshotsIn(snapshots), house)
+    .filter((s) => goesOn(mine, s.manifest.generation))
     .map((snapshot): KnownGood => {
       const { generation, upTo } = snapshot.manifest;
       return { house, snapshot, ...behind(generation, upTo) };
@@ -46,6 +47,16 @@ export function knownGood({ journal, snapshots }: StoreFolders): KnownGood[] {
   // The first generation of all begins with an empty house.
   if (mine[0]?.after === 0 && !ways.length) ways.push({ house, snapshot: null, ...behind(0, 0) });
   return ways;
+}
+
+/** Snapshots of a house, the newest first, whatever its clock said. */
+export const lineOf = (snapshots: readonly KeptSnapshot[], house: string): KeptSnapshot[] =>
+  snapshots.filter((s) => s.manifest.house === house).sort((a, b) => b.manifest.generation - a.manifest.generation);
+
+/** Whether the journal has every generation from one on. */
+function goesOn(generations: readonly ReadGeneration[], from: number): boolean {
+  const numbers = generations.map((g) => g.generation).filter((g) => g >= from);
+  return numbers[0] === from && numbers.every((g, i) => g === from + i);
 }
 
 const minute = (iso: string) => `${iso.slice(0, 16).replace('T', ' ')} UTC`;

@@ -52,8 +52,9 @@ export async function load(
         onProgress?.((done += rows), all),
       );
     }
-    await putBack();
     const during = readGeneration('', manifest.generation, gunzipSync(readFileSync(join(folder, CHANGES))));
+    for (const table of tables.values()) if (table.leaf) await withoutChanged(client, table, changesIn([during]));
+    await putBack();
     await redo(client, changesIn([during]));
     await recount(client, [...tables.values()]);
     const counts = await countAll(client, [...tables.values()]);
@@ -149,6 +150,17 @@ async function copyIn(
     }
     await put(Buffer.concat(held));
   });
+}
+
+/** What was changed while its table was copied may be in it twice: it comes from the journal. */
+async function withoutChanged(client: PGlite, { name, key }: Table, changes: Iterable<Change>): Promise<void> {
+  const rows = [...changes].flatMap((c) => (c.table === name ? [c.row] : []));
+  if (!rows.length) return;
+  const same = key.map((c) => `t.${quoted(c.name)} = c.${quoted(c.name)}`).join(' and ');
+  await client.query(
+    `delete from ${quoted(name)} t using jsonb_populate_recordset(null::${quoted(name)}, $1::jsonb) c where ${same}`,
+    [JSON.stringify(rows)],
+  );
 }
 
 /** Takes indexes and constraints away that nothing rests upon: made anew behind the rows they cost a fraction. */

@@ -210,6 +210,7 @@ async function caughtUp(
   const journal = await begin(migrations.length);
   // Nothing else leads back to a new line.
   if (newLine) {
+    say('A first snapshot of the house that was put here is made …');
     await snapshotOf(client, folders, journal, house, migrations);
     journal.cut(journal.generation);
   }

@@ -59,7 +59,10 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
   mkdirSync(join(folder, 'photos'), { recursive: true, mode: 0o700 });
   let bytes = 0;
   let files = 0;
-  let refusal: Refusal | null = null;
+  let refused: Refusal | null = null;
+  const refuse = () => {
+    if (refused) throw refused as Error;
+  };
   const extract = tar.extract({
     cwd: folder,
     strict: true,
@@ -71,21 +74,21 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
       bytes += 'size' in entry ? entry.size : 0;
       files++;
       if (!NAMES.test(path) || (type !== 'File' && type !== 'OldFile'))
-        refusal ??= new Refusal(
+        refused ??= new Refusal(
           'backup-broken',
           `This file is no backup of Frustum: it has “${path.slice(0, 60)}” in it. Choose another one.`,
         );
       else if (files > MOST_FILES)
-        refusal ??= new Refusal(
+        refused ??= new Refusal(
           'backup-broken',
           'This file is no backup of Frustum: it has too many files in it. Choose another one.',
         );
       else if (bytes > room)
-        refusal ??= new Refusal(
+        refused ??= new Refusal(
           'disk-full',
           'There is not enough room on the disk of Frustum’s computer for this backup. Make room there, then try again.',
         );
-      return refusal === null;
+      return refused === null;
     },
   });
   const ended = new Promise<void>((resolve, reject) => {
@@ -97,12 +100,12 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
   try {
     // The source stays open: whoever sends it wants to be answered.
     for await (const chunk of source.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
-      if (refusal) throw refusal;
+      refuse();
       if (!extract.write(chunk)) await Promise.race([once(extract, 'drain'), ended]);
     }
     extract.end();
     await ended;
-    if (refusal) throw refusal;
+    refuse();
   } catch (error) {
     await rm(folder, { recursive: true, force: true });
     const disk = diskRefusal(error);

@@ -1,6 +1,7 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Journal } from './journal.ts';
+import { lineOf } from './known-good.ts';
 import { snapshotsIn } from './snapshot.ts';
 
 const HOUR_MS = 3_600_000;
@@ -40,10 +41,12 @@ export function toKeep(takenAt: readonly string[]): ReadonlySet<string> {
 export function thinOut(folder: string, journal: Pick<Journal, 'cut'>, house: string): void {
   const all = snapshotsIn(folder);
   const keep = toKeep(all.map((s) => s.manifest.takenAt));
+  const mine = lineOf(all, house);
+  // Whatever the clock said when they were made.
+  const last = new Set(mine.slice(0, LEAST).map((s) => s.name));
   for (const { name, manifest } of all)
-    if (!keep.has(manifest.takenAt)) rmSync(join(folder, name), { recursive: true, force: true });
+    if (!keep.has(manifest.takenAt) && !last.has(name)) rmSync(join(folder, name), { recursive: true, force: true });
   // Two generations: the last one that was read back, and the one before it.
-  const mine = all.filter((s) => s.manifest.house === house);
   const before = mine[LEAST - 1];
   if (before) journal.cut(before.manifest.generation);
 }

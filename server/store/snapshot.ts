@@ -13,16 +13,21 @@ import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
-import { createGzip } from 'node:zlib';
+import type { TransformOptions } from 'node:stream';
+import { createGzip, type ZlibOptions } from 'node:zlib';
 import type { PGlite } from '@electric-sql/pglite';
 import { flushed, readGeneration, type Journal } from './journal.ts';
 import { BACKUP_FORMAT, CHANGES, fileOfTable, MANIFEST, readManifest, verify, type Manifest } from './manifest.ts';
 import { countedRows, list, quoted, tablesOf, type Table } from './tables.ts';
 
 /** The database may be asked for a slice only so long; the next one is made larger or smaller for it, ms. */
-const SLICE_MS = 80;
+const SLICE_MS = 50;
+/** Copied, and not compressed yet. */
+const AHEAD_BYTES = 16_000_000;
 const FIRST_ROWS = 500;
 const MOST_ROWS = 50_000;
+const FIRST_PAGES = 10;
+const MOST_PAGES = 1000;
 
 /** A snapshot as it stands in its folder. */
 export interface KeptSnapshot {
@@ -150,39 +155,73 @@ interface Slice {
   readonly rows: number;
 }
 
-/** A table in the order of its key, so many rows at a time as the database gives within a moment. */
-async function* slicesOf(
-  { client, between }: Pick<SnapshotSource, 'client' | 'between'>,
-  { name, columns, key }: Table,
-  onRows: (rows: number) => void,
-): AsyncGenerator<Slice> {
+type Slicing = Pick<SnapshotSource, 'client' | 'between'>;
+
+/** A table, so many rows at a time as the database gives within a moment. */
+async function* slicesOf(source: Slicing, table: Table, onRows: (rows: number) => void): AsyncGenerator<Slice> {
+  for await (const slice of table.leaf ? byPages(source, table) : byKey(source, table)) {
+    yield slice;
+    onRows(slice.rows);
+  }
+}
+
+/** So many of something for the next slice that it takes its time and no longer. */
+const next = (now: number, ms: number, least: number, most: number) =>
+  Math.round(Math.min(most, Math.max(least, now * Math.min(4, SLICE_MS / ms))));
+
+async function copied(client: PGlite, { columns, name }: Table, which: string): Promise<Slice> {
+  const { blob } = await client.query(`copy (select ${list(columns)} from ${quoted(name)} ${which}) to '/dev/blob'`);
+  const bytes = Buffer.from((await blob?.arrayBuffer()) ?? new ArrayBuffer(0));
+  return { bytes, rows: linesIn(bytes) };
+}
+
+/**
+ * In the order in which it lies on the disk: the quickest. A row that is changed meanwhile may move, and be met twice or not at
+ * all: its last state stands in the journal, and whoever loads it takes that one.
+ */
+async function* byPages({ client, between }: Slicing, table: Table): AsyncGenerator<Slice> {
+  let [from, pages] = [0, FIRST_PAGES];
+  for (;;) {
+    const { slice, ms, of } = await between(async () => {
+      const since = performance.now();
+      const { rows } = await client.query<{ of: number }>(
+        `select (pg_relation_size($1::regclass) / current_setting('block_size')::int)::int as of`,
+        [quoted(table.name)],
+      );
+      const which = `where ctid >= '(${from},0)'::tid and ctid < '(${from + pages},0)'::tid`;
+      return { slice: await copied(client, table, which), of: rows[0]!.of, ms: performance.now() - since };
+    });
+    yield slice;
+    from += pages;
+    if (from >= of) return;
+    pages = next(pages, ms, 1, MOST_PAGES);
+  }
+}
+
+/** In the order of its key: no row is met twice, and other tables point to each. */
+async function* byKey({ client, between }: Slicing, table: Table): AsyncGenerator<Slice> {
+  const { name, key } = table;
   const at = `(${list(key)})`;
   const tuple = (values: readonly string[]) => `(${values.map((value, i) => `${value}::${key[i]!.type}`).join(', ')})`;
-  let most = FIRST_ROWS;
+  const texts = key.map((c, i) => `quote_literal(${quoted(c.name)}::text) as k${i}`).join(', ');
+  let rows = FIRST_ROWS;
   let after: readonly string[] | null = null;
   for (;;) {
     const from: string = after ? `where ${at} > ${tuple(after)}` : '';
-    const slice: { bytes: Buffer; rows: number; last: readonly string[] | null; ms: number } = await between(
-      async () => {
-        const since = performance.now();
-        const texts = key.map((c, i) => `quote_literal(${quoted(c.name)}::text) as k${i}`).join(', ');
-        const end = await client.query<Record<string, string>>(
-          `select ${texts} from ${quoted(name)} ${from} order by ${list(key)} offset ${most - 1} limit 1`,
-        );
-        const last = end.rows[0] ? key.map((_, i) => end.rows[0]![`k${i}`]!) : null;
-        const to = last ? `${from ? 'and' : 'where'} ${at} <= ${tuple(last)}` : '';
-        const copied = await client.query(
-          `copy (select ${list(columns)} from ${quoted(name)} ${from} ${to} order by ${list(key)}) to '/dev/blob'`,
-        );
-        const bytes = Buffer.from((await copied.blob?.arrayBuffer()) ?? new ArrayBuffer(0));
-        return { bytes, rows: last ? most : linesIn(bytes), last, ms: performance.now() - since };
-      },
-    );
-    yield slice;
-    onRows(slice.rows);
-    if (!slice.last) return;
-    after = slice.last;
-    most = Math.round(Math.min(MOST_ROWS, Math.max(10, most * Math.min(4, SLICE_MS / slice.ms))));
+    const done: { slice: Slice; last: readonly string[] | null; ms: number } = await between(async () => {
+      const since = performance.now();
+      const end = await client.query<Record<string, string>>(
+        `select ${texts} from ${quoted(name)} ${from} order by ${list(key)} offset ${rows - 1} limit 1`,
+      );
+      const last = end.rows[0] ? key.map((_, i) => end.rows[0]![`k${i}`]!) : null;
+      const to = last ? `${from ? 'and' : 'where'} ${at} <= ${tuple(last)}` : '';
+      const slice = await copied(client, table, `${from} ${to} order by ${list(key)}`);
+      return { slice, last, ms: performance.now() - since };
+    });
+    yield done.slice;
+    if (!done.last) return;
+    after = done.last;
+    rows = next(rows, done.ms, 10, MOST_ROWS);
   }
 }
 
@@ -198,8 +237,9 @@ async function compressed(
   slices: AsyncIterable<Slice> | Iterable<Slice>,
 ): Promise<{ rows: number; sha256: string }> {
   const hash = createHash('sha256');
-  // The quickest: most of the time goes into the database.
-  const gzip = createGzip({ level: 1 });
+  // The quickest level. The database goes on with the next slice while some are compressed.
+  const gzip = createGzip({ level: 1, highWaterMark: AHEAD_BYTES, chunkSize: 2 ** 18 } as ZlibOptions &
+    TransformOptions);
   const out = gzip.pipe(createWriteStream(file, { mode: 0o600, flush: true, flags: 'wx' }));
   const ended = finished(out);
   gzip.once('error', (error) => out.destroy(error));

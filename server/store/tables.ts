@@ -11,6 +11,8 @@ export interface Table {
   readonly name: string;
   readonly columns: readonly Column[];
   readonly key: readonly Column[];
+  /** no other table points to its rows */
+  readonly leaf: boolean;
 }
 
 /** Names as SQL may hold them. */
@@ -23,9 +25,16 @@ const COUNTS = 'row_counts';
 
 /** Every table of the house, in the order of their names. */
 export async function tablesOf(client: PGlite): Promise<Table[]> {
-  const { rows } = await client.query<{ table: string; column: string; type: string; key: number | null }>(
+  const { rows } = await client.query<{
+    table: string;
+    column: string;
+    type: string;
+    key: number | null;
+    leaf: boolean;
+  }>(
     `select c.relname as "table", a.attname as "column", format_type(a.atttypid, a.atttypmod) as type,
-            array_position(p.conkey, a.attnum) as key
+            array_position(p.conkey, a.attnum) as key,
+            not exists (select 1 from pg_constraint f where f.contype = 'f' and f.confrelid = c.oid) as leaf
        from pg_class c
        join pg_attribute a on a.attrelid = c.oid and a.attnum > 0 and not a.attisdropped
        left join pg_constraint p on p.conrelid = c.oid and p.contype = 'p'
@@ -33,16 +42,17 @@ export async function tablesOf(client: PGlite): Promise<Table[]> {
       order by c.relname, a.attnum`,
     [COUNTS],
   );
-  const tables = new Map<string, { columns: Column[]; key: [number, Column][] }>();
-  for (const { table, column, type, key } of rows) {
-    const known = tables.get(table) ?? { columns: [], key: [] };
+  const tables = new Map<string, { columns: Column[]; key: [number, Column][]; leaf: boolean }>();
+  for (const { table, column, type, key, leaf } of rows) {
+    const known = tables.get(table) ?? { columns: [], key: [], leaf };
     known.columns.push({ name: column, type });
     if (key !== null) known.key.push([key, { name: column, type }]);
     tables.set(table, known);
   }
-  return [...tables].map(([name, { columns, key }]) => ({
+  return [...tables].map(([name, { columns, key, leaf }]) => ({
     name,
     columns,
+    leaf,
     key: key.sort(([a], [b]) => a - b).map(([, column]) => column),
   }));
 }

@@ -49,10 +49,26 @@ function between<T>(job: () => Promise<T>): Promise<T> {
   queue = mine.catch(() => undefined);
   return mine;
 }
+/** Commands that are under way, and when the last one ended. */
+let underWay = 0;
+let endedAt = -Infinity;
 port.on('message', (request: Request) => void answer(request));
 tell({ id: 0, ok: true, value: null });
 
+/** A page asks for one thing after the other: until so long nothing came, it has the way, ms; and for so long at most. */
+const QUIET_MS = 12;
+const MOST_PATIENCE_MS = 300;
+/** Runs a job of the copying when nobody asks for anything just now. */
+async function aside<T>(job: () => Promise<T>): Promise<T> {
+  const since = performance.now();
+  while ((underWay > 0 || performance.now() - endedAt < QUIET_MS) && performance.now() - since < MOST_PATIENCE_MS)
+    await new Promise((resolve) => setTimeout(resolve, QUIET_MS / 3));
+  return between(job);
+}
+
 async function answer(request: Request): Promise<void> {
+  const command = !Object.hasOwn(THREAD, request.command);
+  if (command) underWay++;
   try {
     tell({ id: request.id, ok: true, value: await perform(request) });
   } catch (error) {
@@ -62,6 +78,11 @@ async function answer(request: Request): Promise<void> {
         ? { id: request.id, ok: false, refusal: { code: refusal.code, message: refusal.message, facts: refusal.facts } }
         : { id: request.id, ok: false, crash: failureWords(request.command, error) },
     );
+  } finally {
+    if (command) {
+      underWay--;
+      endedAt = performance.now();
+    }
   }
 }
 
@@ -105,7 +126,7 @@ const THREAD: ThreadCommands = {
     const mine = snapshots.then(async () => {
       making = { rows: 0, of: 0 };
       const onProgress = (rows: number, of: number) => void (making = { rows, of });
-      const source = { client, between, journal, house, migrations, now: Date.now, onProgress };
+      const source = { client, between: aside, journal, house, migrations, now: Date.now, onProgress };
       const taken = await takeSnapshot(folders.snapshots, source);
       thinOut(folders.snapshots, journal, house);
       noteState(folders.database, { closed: false, boot: options.boot ?? bootId(), sizes: sizesOf(folders.database) });

@@ -19,7 +19,7 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
     .innerJoin(sites, eq(loops.siteId, sites.id))
     .innerJoin(sensors, eq(sensors.loopId, loops.id))
     .innerJoin(channels, eq(channels.loopId, loops.id))
-    .orderBy(asc(loops.name));
+    .orderBy(asc(loops.name), asc(loops.id));
   return rows.map((r) => ({
     loop: r.loops,
     siteName: r.sites.name,

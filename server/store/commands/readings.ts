@@ -95,8 +95,9 @@ export async function readDaysBeside(
       channelId: beside.channelId,
       minutes: sql<number>`count(*)::integer`,
       atMs: sql<number>`avg(extract(epoch from ${beside.minute}))::float8 * 1000`,
-      mean: sql<number>`avg(${beside.mean})`,
-      temperatureC: sql<number>`avg(${beside.temperatureC})`,
+      // In the order of time: a sum of the same figures in another order differs in its last digit.
+      mean: sql<number>`avg(${beside.mean} order by ${beside.minute})`,
+      temperatureC: sql<number>`avg(${beside.temperatureC} order by ${beside.minute})`,
     })
     .from(beside)
     .where(eq(beside.together, channelIds.length))

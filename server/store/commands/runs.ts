@@ -12,7 +12,7 @@ export async function readRun(db: Reader, runId: string): Promise<RunRecord | nu
 }
 
 export async function readRunsOf(db: Reader, sensorId: string): Promise<RunRecord[]> {
-  return db.select().from(runs).where(eq(runs.sensorId, sensorId)).orderBy(desc(runs.startedAt));
+  return db.select().from(runs).where(eq(runs.sensorId, sensorId)).orderBy(desc(runs.startedAt), asc(runs.id));
 }
 
 /** Finished runs with an outcome, oldest first: what the cones are made of. */
@@ -21,7 +21,8 @@ export async function readOutcomes(db: Reader): Promise<{ sensorId: string; ende
     .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
     .from(runs)
     .where(and(eq(runs.status, 'closed'), isNotNull(runs.outcome)))
-    .orderBy(asc(runs.endedAt));
+    // Of two at one moment always the same one first: sums of the fleet would differ in their last digit.
+    .orderBy(asc(runs.endedAt), asc(runs.id));
   return rows.flatMap((r) =>
     r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : [],
   );

@@ -40,7 +40,7 @@ export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sen
   const rows = await db
     .select({ sensorId: services.sensorId, at: services.at, kind: services.kind })
     .from(services)
-    .orderBy(asc(services.at));
+    .orderBy(asc(services.at), asc(services.id));
   return rows.map(({ sensorId, at, kind }) => ({
     sensorId,
     atMs: Date.parse(at),

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import type { BackupsView, SnapshotRow } from '@frustum/contract';
+import type { BackupsView, HouseCounts, SnapshotRow } from '@frustum/contract';
 import {
   problemOf,
   useBackupsQuery,
@@ -29,6 +29,12 @@ export function Page() {
 }
 
 const writes = (n: number) => (n === 1 ? 'One write came' : `${n} writes came`);
+
+const some = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`);
+const countedWords = ({ loops, runs, minutes }: HouseCounts) =>
+  [some(loops, 'loop', 'loops'), some(runs, 'run', 'runs'), `${some(minutes, 'minute', 'minutes')} of readings`].join(
+    ', ',
+  );
 
 function headline({ snapshots, writesSince }: BackupsView): string {
   const last = snapshots.find((s) => s.ofThisLine);
@@ -101,8 +107,8 @@ function Snapshot({ snapshot, busy }: { snapshot: SnapshotRow; busy: boolean }) 
       <div className="flex-1 min-w-[15rem]">
         <p className="font-semibold">{at}</p>
         <p className="sub text-sm">
-          {counts.loops} loops, {counts.runs} runs, {counts.minutes} minutes of readings · {bytesWords(bytes)}, made in{' '}
-          {(tookMs / 1000).toFixed(1)} s{!ofThisLine && ' · from before another house was restored'}
+          {countedWords(counts)} · {bytesWords(bytes)}, made in {(tookMs / 1000).toFixed(1)} s
+          {!ofThisLine && ' · from before another house was restored'}
         </p>
         {error && (
           <Notice kind="trouble" role="alert">
