@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { tortureFiles, tortureJournal, tortureKills } from './torture.ts';
+import { tortureFiles, tortureKills } from './torture.ts';
 
 // The short form of npm run torture, drawn anew each time: a failure is repeated with its seed.
 const seed = Number(process.env['FRUSTUM_TORTURE_SEED'] ?? Date.now() % 1_000_000);
@@ -7,15 +7,11 @@ afterAll(() => process.stdout.write(`\ntorture: FRUSTUM_TORTURE_SEED=${seed}\n`)
 
 describe('nothing acknowledged is lost', () => {
   it('by kills of the whole group under writes of every kind, and an older database put back', async () => {
-    const { wrong } = await tortureKills(3, seed, { olderEvery: 3 });
+    const { wrong } = await tortureKills(3, seed, { olderEvery: 2 });
     expect(wrong, `seed ${seed}`).toEqual([]);
   });
 
-  it('by a journal that is cut in its last line', async () => {
-    expect((await tortureJournal(60)).wrong).toEqual([]);
-  });
-
   it('by a file of the database that is harmed: the start says so, and it is restored', async () => {
-    expect((await tortureFiles(3, seed)).wrong, `seed ${seed}`).toEqual([]);
+    expect((await tortureFiles(2, seed)).wrong, `seed ${seed}`).toEqual([]);
   });
 });

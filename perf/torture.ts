@@ -118,7 +118,10 @@ export async function tortureJournal(every: number): Promise<Torn> {
     const whole = readFileSync(file);
     const from = whole.lastIndexOf(10, whole.length - 2) + 1;
     let times = 0;
-    for (let cut = from; cut <= whole.length; cut += cut + every < whole.length || cut === whole.length ? every : 1) {
+    const cuts = Array.from({ length: whole.length - from }, (_, i) => from + i).filter(
+      (at) => (at - from) % every === 0,
+    );
+    for (const cut of [...cuts, whole.length]) {
       times++;
       rmSync(join(folder, 'database'), { recursive: true });
       cpSync(join(folder, 'before'), join(folder, 'database'), { recursive: true });

@@ -66,6 +66,18 @@ describe('doses of a loop', () => {
     expect(text).toContain('2026-11-20T08:00:00.000Z,acid,12.5,mL');
   });
 
+  it('what two people write down within one millisecond is taken back each by itself', async () => {
+    const before = (await read()).all;
+    await Promise.all([note(dose('2026-11-22T10:00:00.000Z', 71)), note(dose('2026-11-22T11:00:00.000Z', 72))]);
+    const one = (await read()).last.find((d) => d.amount === 72)!;
+    await request(it_.app).delete(path()).send({ noted: one.noted });
+    const { all, last } = await read();
+    expect([all, last.filter((d) => d.amount > 70).map((d) => d.amount)]).toEqual([before + 1, [71]]);
+    await request(it_.app)
+      .delete(path())
+      .send({ noted: last.find((d) => d.amount === 71)!.noted });
+  });
+
   it('what was written down together is taken back together, within a day', async () => {
     it_.setNow('2026-11-23T10:00:00Z');
     await note(dose('2026-11-23T09:10:00.000Z', 1), dose('2026-11-23T09:20:00.000Z', 2));

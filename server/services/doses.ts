@@ -44,7 +44,7 @@ export async function noteDoses(context: Context, loopId: string, { doses }: New
   const { store, now, newId } = context;
   await mustKnow(context, loopId);
   const nowMs = now();
-  const notedAt = new Date(nowMs).toISOString();
+  const notedAt = new Date(momentOfItsOwn(context, nowMs)).toISOString();
   const ahead = doses.find((d) => d.at && Date.parse(d.at) > nowMs + AHEAD_MS);
   if (ahead)
     throw new Refusal('not-yet', `${ahead.at!} is still to come. Check the day, or the clock that wrote it.`, {
@@ -54,7 +54,7 @@ export async function noteDoses(context: Context, loopId: string, { doses }: New
     doses.map(({ at, what, amount, unit }) => ({
       id: newId(),
       loopId,
-      at: at ? new Date(at).toISOString() : notedAt,
+      at: new Date(at ?? nowMs).toISOString(),
       what,
       amount,
       unit,
@@ -63,6 +63,15 @@ export async function noteDoses(context: Context, loopId: string, { doses }: New
   );
   context.changed();
   return { kept };
+}
+
+const lastNoted = new WeakMap<Context, number>();
+
+/** What is noted at one moment is taken back together: two orders within one millisecond must not share it. */
+function momentOfItsOwn(context: Context, nowMs: number): number {
+  const moment = Math.max(nowMs, (lastNoted.get(context) ?? -Infinity) + 1);
+  lastNoted.set(context, moment);
+  return moment;
 }
 
 /**

@@ -7,7 +7,7 @@ import { flushed } from './journal.ts';
 import type { KnownGood, StoreFolders } from './known-good.ts';
 import { goOn, load, type GoneOn } from './load.ts';
 import { verify, type Manifest } from './manifest.ts';
-import { migrateTo, type Migration } from './migrations.ts';
+import { appliedTo, migrateTo, type Migration } from './migrations.ts';
 import { sizesOf } from './pages.ts';
 import { watchChanges } from './changes.ts';
 import { countedRows } from './tables.ts';
@@ -41,12 +41,8 @@ export async function build(
   rmSync(target, { recursive: true, force: true });
   const manifest: Manifest | null = from.backup === null ? null : await verify(from.backup);
   try {
-    // The empty one is of today: a backup of before begins where it was.
-    const today = manifest === null || manifest.migrations.length === migrations.length;
-    const client = await PGlite.create({
-      dataDir: target,
-      ...(today && existsSync(empty) ? { loadDataDir: await openAsBlob(empty) } : {}),
-    });
+    const began = manifest?.migrations ?? from.then.find((g) => g.migrations.length)?.migrations ?? migrations;
+    const client = await emptyDatabase(target, empty, began.length);
     let done: GoneOn;
     let counts: Readonly<Record<string, number>>;
     try {
@@ -58,8 +54,7 @@ export async function build(
           ...(onProgress ? { onProgress } : {}),
         });
       else {
-        const first = from.then.find((g) => g.migrations.length)?.migrations.length ?? migrations.length;
-        await migrateTo(client, migrations, first);
+        await migrateTo(client, migrations, began.length);
         done = await goOn(client, 0, from.then, migrations);
         await migrateTo(client, migrations);
       }
@@ -78,6 +73,17 @@ export async function build(
     rmSync(target, { recursive: true, force: true });
     throw error;
   }
+}
+
+/** A new database: the one that the build has made, unless it is further than a backup of before. */
+async function emptyDatabase(target: string, empty: string, most: number): Promise<PGlite> {
+  if (existsSync(empty)) {
+    const client = await PGlite.create({ dataDir: target, loadDataDir: await openAsBlob(empty) });
+    if ((await appliedTo(client)).length <= most) return client;
+    await client.close();
+    rmSync(target, { recursive: true, force: true });
+  }
+  return PGlite.create(target);
 }
 
 /** Everything in a folder is on the disk. */
