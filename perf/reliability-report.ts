@@ -1,5 +1,5 @@
 import { execSync, fork, type ChildProcess } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { cpus } from 'node:os';
@@ -96,6 +96,10 @@ ${await clients()}
 
 \`npm run report:fuzz\`: 20 000 requests over the route table, drawn from a seed; see [what could do harm](security.md).
 `;
-writeFileSync(join(import.meta.dirname, '../docs/reliability.md'), page);
+// What other scripts have found stands behind it, and stays.
+const FILE = join(import.meta.dirname, '../docs/reliability.md');
+const before = readFileSync(FILE, 'utf8');
+const rest = before.indexOf('## Nothing acknowledged is lost');
+writeFileSync(FILE, `${page}${rest < 0 ? '' : `\n${before.slice(rest)}`}`);
 process.stdout.write(page);
 process.exit(0);

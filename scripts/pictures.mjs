@@ -67,6 +67,12 @@ await page
   .nth(3)
   .waitFor({ timeout: 60_000 });
 await shoot(page, 'alarms');
+await page.goto(`${url}/set-up/backups`);
+await button('Make a snapshot now').click();
+await button(/^Restore … /).click();
+await page.getByRole('heading', { name: /is ready/ }).waitFor();
+await shoot(page, 'backups');
+await button('Let go of it').click();
 await page.goto(`${url}/set-up`);
 await page.locator('#points:enabled').waitFor();
 await shoot(page, 'set-up');

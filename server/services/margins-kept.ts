@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { ConesView, ConeView, LoopRow, MarginsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { marginRows } from './margins.ts';
@@ -13,14 +14,13 @@ interface Made {
   readonly json: Buffer;
 }
 
-/** Names this life of the server in marks: numbers of another one mean nothing. */
-const LIFE = Date.now().toString(36);
-
 /**
  * Margins for everybody who asks: worked out once for each state of the house, however many ask at once, and not again for
  * whoever has that state already.
  */
 export class KeptMargins {
+  /** names this life of the house in marks: numbers of another one, before a restore, mean nothing */
+  private readonly life = randomUUID();
   private changes = 0;
   private made: { readonly mark: string; readonly promise: Promise<Made> } | null = null;
 
@@ -31,7 +31,7 @@ export class KeptMargins {
 
   /** Names what `read` would give now: two equal marks, two equal answers. */
   markOf({ now, clock }: Context): string {
-    return `W/"${LIFE}-${this.changes}-${Math.floor(now() / GOOD_FOR_MS)}${clock.doubt ? '-doubt' : ''}"`;
+    return `W/"${this.life}-${this.changes}-${Math.floor(now() / GOOD_FOR_MS)}${clock.doubt ? '-doubt' : ''}"`;
   }
 
   /** The rows, their cones, and the answer. */

@@ -1,6 +1,7 @@
-import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PGlite } from '@electric-sql/pglite';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { rowsIn, writeAll } from '../testing/fill.ts';
 import { WRITERS } from './commands/index.ts';
@@ -76,28 +77,19 @@ describe('a restore drill', () => {
     expect(ways[0]!.writes).toBeGreaterThan(15);
     await rebuild(folders, ways, join(folder, 'aside'), making);
     expect(await rowsIn(database())).toEqual(before);
-    const again = await open();
+    await open();
+    await close();
     expect(said).toEqual([]);
-    await writeAll(again.store, 4);
-    await close();
-    expect((await rowsIn(database()))['loops']).toHaveLength(4);
-  });
 
-  it('a database that is gone, or has fewer rows than were counted, is refused with what is known to be good', async () => {
-    const { store } = await open();
-    await writeAll(store, 1);
-    await close();
-    cpSync(database(), join(folder, 'kept'), { recursive: true });
-    rmSync(database(), { recursive: true });
-    await expect(open()).rejects.toThrow(
-      /it is missing, though its journal or snapshots are there\..* Known to be good: the journal of \d+ writes since the beginning\. “npm run restore” brings the house back to there\./,
-    );
-    cpSync(join(folder, 'kept'), database(), { recursive: true });
-    const { PGlite } = await import('@electric-sql/pglite');
+    // Rows that were taken out behind its back; and the database gone, beside its journal.
     const client = await PGlite.create(database());
     await client.exec('set session_replication_role = replica; delete from lots');
     await client.close();
-    await expect(open()).rejects.toThrow(/“lots” has 0 rows instead of 1/);
+    await expect(open()).rejects.toThrow(/“lots” has 0 rows instead of 3\..* Known to be good: the snapshot of/);
+    rmSync(database(), { recursive: true });
+    await expect(open()).rejects.toThrow(
+      /it is missing, though its journal or snapshots are there\..* Known to be good: the snapshot of .* UTC, and \d+ writes in the journal after it\. “npm run restore” brings the house back to there\./,
+    );
   });
 });
 
@@ -135,17 +127,6 @@ describe('a power cut', () => {
     );
     expect(said).toHaveLength(1);
     expect(await rowsIn(database())).toEqual(before);
-    // A snapshot that does not read back: there is none before it, and the files that are there are used.
-    said = [];
-    const [name] = readdirSync(join(folder, 'snapshots'));
-    writeFileSync(join(folder, 'snapshots', name!, 'loops.copy.gz'), 'x');
-    putBack('before');
-    await open();
-    await close();
-    expect(said.join(' ')).toMatch(
-      /could not be built anew \(This backup cannot be used: loops\.copy\.gz is missing or cut short.*rows came back/s,
-    );
-    expect(await rowsIn(database())).toEqual(before);
   });
 });
 
@@ -169,12 +150,9 @@ describe('another Frustum', () => {
     await close();
     const [name] = readdirSync(join(folder, 'snapshots'));
     await expect(open()).rejects.toMatchObject({ code: 'of-another-frustum' });
-    // The snapshot of before is read by both: here as it was, there brought up to date.
+    // The snapshot of before is brought up to date, too.
     const snapshot = { backup: join(folder, 'snapshots', name!), then: [], house: null };
-    await build(join(folder, 'one'), snapshot, making);
-    expect((await rowsIn(join(folder, 'one')))['lots']![0]).toMatch(/"label": "K-1"/);
     await build(join(folder, 'other'), snapshot, { ...making, migrations: migrationsIn(newer) });
     expect((await rowsIn(join(folder, 'other')))['lots']![0]).toMatch(/"label": "renamed".*"shelf": "left"/);
-    expect(existsSync(join(folder, 'other'))).toBe(true);
   });
 });
