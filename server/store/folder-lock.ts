@@ -40,13 +40,10 @@ export interface FolderLock {
 
 const FILE = 'holder.json';
 const SOCKET = 'holder.sock';
-/** Only while one looks and takes: nobody holds it for longer. */
-const TAKING = {
-  lockfilePath: '',
-  stale: 15_000,
-  update: 3_000,
-  retries: { retries: 20, minTimeout: 50, maxTimeout: 500 },
-};
+/** Only while one looks and takes: nobody holds it for longer, and whoever comes meanwhile waits. */
+const TAKING = { stale: 15_000, update: 3_000 };
+const TAKE_TRIES = 40;
+const TAKE_AGAIN_MS = 250;
 const CONNECT_MS = 2000;
 
 const systemFile = (file: string) => {
@@ -90,11 +87,7 @@ export async function lockFolder(
   } catch (error) {
     throw notWritable(folder, error);
   }
-  const release = await lockfile
-    .lock(folder, { ...TAKING, lockfilePath: join(folder, 'frustum.lock') })
-    .catch((error: unknown) => {
-      throw (error as { code?: string }).code === 'ELOCKED' ? inUse(folder, null) : notWritable(folder, error);
-    });
+  const release = await taking(folder);
   try {
     const file = join(folder, FILE);
     const before = readHolder(file);
@@ -128,6 +121,19 @@ export async function lockFolder(
     return { held, file, token: mine.token, unlock };
   } finally {
     await release().catch(() => undefined);
+  }
+}
+
+/** Only one looks at a time who has the folder. @throws Refusal `folder-in-use`, `disk-full`, `read-only` */
+async function taking(folder: string): Promise<() => Promise<void>> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await lockfile.lock(folder, { ...TAKING, lockfilePath: join(folder, 'frustum.lock') });
+    } catch (error) {
+      if ((error as { code?: string }).code !== 'ELOCKED') throw notWritable(folder, error);
+      if (tries === TAKE_TRIES) throw inUse(folder, readHolder(join(folder, FILE)));
+      await new Promise((resolve) => setTimeout(resolve, TAKE_AGAIN_MS));
+    }
   }
 }
 

@@ -44,7 +44,7 @@ export async function redo(client: PGlite, changes: Iterable<Change>): Promise<R
       if (rows.length) wrong.push({ table, rows });
     }
     for (const { table, rows } of wrong) {
-      back[table.name] = rows.length;
+      const before = aside.length;
       await inParts(
         client,
         rows.filter((c) => !c.gone),
@@ -56,6 +56,7 @@ export async function redo(client: PGlite, changes: Iterable<Change>): Promise<R
             [json],
           ),
       );
+      back[table.name] = rows.length - (aside.length - before);
     }
     if (wrong.length)
       await recount(

@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest';
+import type { RunEvent, RunEventBody } from './events.ts';
+import { EVENT_VERSION, lifted, type Lift } from './lift.ts';
+import { replay } from './replay.ts';
+
+const kept = (version: number | undefined, body: RunEventBody): RunEvent => ({
+  seq: 1,
+  device: 'phone',
+  counter: 1,
+  at: '2026-01-01T09:00:00Z',
+  by: 'Operator A',
+  body,
+  ...(version === undefined ? {} : { version }),
+});
+const noted = (text: string): RunEventBody => ({ type: 'noted', text });
+/** As if the words had changed twice. */
+const LIFTS: readonly Lift[] = [
+  (body) => (body.type === 'noted' ? noted(`${body.text} → 2`) : body),
+  (body) => (body.type === 'noted' ? noted(`${body.text} → 3`) : body),
+];
+
+describe('events of every version', () => {
+  it.each([
+    [1, 'x → 2 → 3'],
+    [2, 'x → 3'],
+    [3, 'x'],
+    [undefined, 'x'],
+  ])('of version %s are read in today’s words', (version, text) => {
+    expect(lifted(kept(version, noted('x')), LIFTS)).toEqual(kept(undefined, noted(text)));
+  });
+
+  it('of a newer Frustum are refused, not guessed at', () => {
+    expect(() => lifted(kept(4, noted('x')), LIFTS)).toThrow(/written by a newer Frustum \(version 4.*up to 3\)/);
+    expect(() => replay([kept(EVENT_VERSION + 1, noted('x'))])).toThrow(/newer Frustum/);
+  });
+});
