@@ -8,6 +8,7 @@ import { Refusal } from '@frustum/core';
 import { checkConfig } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { MIGRATIONS, STORE_WORKER } from './open-house.ts';
+import { errorOf } from './store/failures.ts';
 import { lockFolder } from './store/folder-lock.ts';
 import { flushed } from './store/journal.ts';
 import { openStore } from './store/open.ts';
@@ -82,6 +83,6 @@ function say(sentence: string): void {
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`${error instanceof Refusal ? error.message : ((error as Error).stack ?? String(error))}\n`);
+  process.stderr.write(`${error instanceof Refusal ? error.message : errorOf(error).stack}\n`);
   process.exit(1);
 });

@@ -5,6 +5,7 @@ import { Refusal } from '@frustum/core';
 import { checkConfig, type Config } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { openHouse, type OpenHouse, type OpeningOptions } from './open-house.ts';
+import { errorOf } from './store/failures.ts';
 import { lockFolder } from './store/folder-lock.ts';
 import { noteStart } from './store/starts.ts';
 import { survivor } from './uncaught.ts';
@@ -113,12 +114,6 @@ main().catch(failed);
 function failed(error: unknown): void {
   // Stopped while it started: what it was about to do then fails, and does not matter.
   if (stopping) return;
-  const text =
-    error instanceof Error
-      ? error instanceof Refusal
-        ? error.message
-        : (error.stack ?? error.message)
-      : String(error);
-  process.stderr.write(`${text}\n`);
+  process.stderr.write(`${error instanceof Refusal ? error.message : errorOf(error).stack}\n`);
   process.exit(1);
 }

@@ -10,6 +10,7 @@ import { checkConfig } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { EMPTY_DATABASE, MIGRATIONS, STORE_WORKER } from './open-house.ts';
 import { COUNTED, countsIn } from './services/house-counts.ts';
+import { errorOf } from './store/failures.ts';
 import { lockFolder, type FolderLock } from './store/folder-lock.ts';
 import { knownGood, knownGoodWords, storeFolders } from './store/known-good.ts';
 import { verify } from './store/manifest.ts';
@@ -114,7 +115,7 @@ async function presentCounts({ file, token }: FolderLock): Promise<Readonly<Reco
     await opened.close();
     return counts;
   } catch (error) {
-    say(`The house that is there does not open: ${(error as Error).message}`);
+    say(`The house that is there does not open: ${errorOf(error).message}`);
     return null;
   }
 }
@@ -142,6 +143,6 @@ function say(sentence: string): void {
 
 main().catch((error: unknown) => {
   rmSync(incoming, { recursive: true, force: true });
-  process.stderr.write(`${error instanceof Refusal ? error.message : ((error as Error).stack ?? String(error))}\n`);
+  process.stderr.write(`${error instanceof Refusal ? error.message : errorOf(error).stack}\n`);
   process.exit(1);
 });

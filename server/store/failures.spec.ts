@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { diskRefusal, failureWords } from './failures.ts';
+import { diskRefusal, errorOf, failureWords } from './failures.ts';
 
 const wrapped = (cause: Error) => new Error('Failed query: insert into "lots"\nparams: secret', { cause });
 const coded = (code: string, message = 'x', more: object = {}) => Object.assign(new Error(message), { code, ...more });
@@ -11,8 +11,17 @@ describe('what goes wrong in the store', () => {
     ['a full disk, in its words alone', wrapped(new Error('could not extend file "base/5/1": No space left on device')), 'disk-full'], // prettier-ignore
     ['a quota', coded('EDQUOT'), 'disk-full'],
     ['a folder that is read only', coded('EROFS'), 'read-only'],
+    ['a full disk, as a bare number', { name: 'ErrnoError', errno: 51 }, 'disk-full'],
     ['no right to write', wrapped(coded('EACCES')), 'read-only'],
   ])('%s is said in words', (_, error, code) => expect(diskRefusal(error)?.code).toBe(code));
+
+  it('a bare number of the database’s library becomes an error with words', () => {
+    expect(errorOf({ name: 'ErrnoError', errno: 44 }).message).toBe('the database’s file system says ENOENT');
+    expect(errorOf({ errno: 7 }).message).toBe('the database’s file system says errno 7');
+    expect(errorOf('gone').message).toBe('gone');
+    const error = new Error('x');
+    expect(errorOf(error)).toBe(error);
+  });
 
   it('anything else is none of the disk’s', () => {
     for (const error of [coded('23505'), new Error('x'), 'x', null]) expect(diskRefusal(error)).toBeNull();

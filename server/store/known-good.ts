@@ -75,5 +75,6 @@ export function withKnownGood({ code, message, facts }: Refusal, folders: StoreF
   const words = way
     ? ` Known to be good: ${knownGoodWords(way)}. “npm run restore” brings the house back to there.`
     : '';
-  return new Refusal(code, message + words, facts);
+  const known = way && { snapshot: way.snapshot?.name ?? null, writes: way.writes };
+  return new Refusal(code, message + words, { ...facts, ...known });
 }

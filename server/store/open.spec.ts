@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Refusal } from '@frustum/core';
+import { readState } from './database-state.ts';
 import { openStore, type OpenStore } from './open.ts';
 
 const USER = { id: '00000000-0000-4000-8000-000000000001', name: 'Operator A', role: 'operator' as const };
@@ -59,7 +60,10 @@ describe('a database folder that is not as it should be', () => {
     expect(readdirSync(parent)).toEqual(['database', 'database.state.json', 'journal']);
     const again = await opens();
     expect(await again.store.readLots()).toEqual([]);
+    // Whoever closes it may move its files next: a thread that opens again just now is waited for.
+    await again.crash();
     await again.close();
+    expect(readState(folder)).toMatchObject({ closed: true });
   });
 
   it('without its version, or with a broken control file, is refused in words and left as it is: never an empty house', async () => {

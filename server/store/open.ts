@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import { Refusal } from '@frustum/core';
 import type { Store } from './commands/index.ts';
-import { diskRefusal } from './failures.ts';
+import { diskRefusal, errorOf } from './failures.ts';
 import { FOLDER_LOST } from './folder-lock.ts';
 import { damaged, NOT_OPENED } from './first-database.ts';
 import { storeFolders, withKnownGood } from './known-good.ts';
@@ -11,7 +11,7 @@ export interface OpenStore {
   readonly store: Store;
   readonly thread: ThreadCommands;
   readonly close: () => Promise<void>;
-  /** ends the thread as a crash would; for tests */
+  /** ends the thread as a crash would, and it opens again; for tests */
   readonly crash: () => Promise<unknown>;
 }
 
@@ -63,7 +63,7 @@ export async function openStore(
     });
     const wait = (id: number) => new Promise<unknown>((resolve, reject) => waiting.set(id, { resolve, reject }));
     let first: Error | null = null;
-    worker.on('error', (error) => (first ??= error));
+    worker.on('error', (error: unknown) => (first ??= errorOf(error)));
     worker.on('exit', () => died(waiting, first));
     worker.on('message', (answer: Answer) => {
       if ('said' in answer) return say(answer.said);
@@ -131,8 +131,10 @@ export async function openStore(
     crash: () => thread.worker.terminate(),
     async close() {
       closing = true;
-      if (gone || !thread.hasBeenReady()) return;
-      await ask('close', []);
+      if (gone) return;
+      // One that opens again just now works on the folder, too: whoever closes may move its files next.
+      const opened = await thread.ready.catch(() => false);
+      if (opened) await ask('close', []);
       await thread.worker.terminate();
     },
   };

@@ -6,7 +6,7 @@ import { PGlite } from '@electric-sql/pglite';
 import { Refusal } from '@frustum/core';
 import { watchChanges, type Change } from './changes.ts';
 import { bootId, noteState, readState, wentDown } from './database-state.ts';
-import { diskRefusal } from './failures.ts';
+import { diskRefusal, errorOf } from './failures.ts';
 import { begun, damaged, NOT_OPENED, wantsNew, wasCutShort } from './first-database.ts';
 import { Journal, readJournal, type ReadGeneration } from './journal.ts';
 import { knownGood, knownGoodWords, storeFolders, withKnownGood, type StoreFolders } from './known-good.ts';
@@ -38,11 +38,11 @@ type Say = (sentence: string) => void;
 
 /** Why it does not open: what PostgreSQL says itself, or with what its library gave up. */
 export function reasonOf(error: unknown): string {
-  const code = error instanceof Error ? (error as { code?: string }).code : undefined;
+  const { code } = errorOf(error) as { code?: string };
   return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : `${NOT_OPENED} (${firstLine(error)})`;
 }
 
-const firstLine = (error: unknown) => String(error).split('\n')[0]!.slice(0, 160);
+const firstLine = (error: unknown) => String(errorOf(error)).split('\n')[0]!.slice(0, 160);
 
 /** A database in memory, for tests: nothing of it is kept. */
 export async function openInMemory(migrations: readonly Migration[]): Promise<Opened> {
@@ -149,9 +149,7 @@ async function builtAnew(
     return true;
   } catch (error) {
     if (diskRefusal(error)) throw error;
-    say(
-      `It could not be built anew (${error instanceof Error ? error.message : String(error)}). The files that are there are used.`,
-    );
+    say(`It could not be built anew (${errorOf(error).message}). The files that are there are used.`);
     return false;
   }
 }
