@@ -31,13 +31,13 @@ export { moved, seen, type Belief, type Motion, type Seen, type Sight } from './
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { lowest, searched, type Searched } from './statistics/descent.ts';
 export { chanceBeyond, halfWidth, sdOf, type Spread } from './statistics/spread.ts';
-export { unlessRefused } from './families/sources.ts';
+export { unlessRefused } from './sensor/sources.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
 
 // Solutions: standards over temperature
 export { buffer, BUFFERS } from './solutions/buffers.ts';
-export { CATALOGUE, serves, usualSets, ZERO_PLUG } from './solutions/catalogue.ts';
+export { CATALOGUE, serves, usualSets, ZERO_PLUG } from './families/catalogue.ts';
 export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutions/conductivity-standards.ts';
 export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
 export { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './solutions/redox-standards.ts';
@@ -95,33 +95,23 @@ export { spanTable, type SpanPoint, type SpanRow, type SpanTable } from './elect
 
 // Families: what all have in common
 export {
-  IDEAL_SENSOR,
   type Family,
   type Free,
   type Model,
   type ParameterMeaning,
-  type Parameters,
   type SensorLimits,
   type SettingField,
   type SettleStep,
   type Settings,
   type WorkingPoint,
   type WorkingRow,
-} from './families/family.ts';
+} from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
-export {
-  asFound,
-  expectedIn,
-  modelOf,
-  parametersAt,
-  shownValue,
-  signalOf,
-  type StandardPoint,
-} from './families/sensor.ts';
-export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './families/fit.ts';
-export type { Source } from './families/sources.ts';
-export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './families/channel-reading.ts';
-export { bracket, bracketedValue, type Segment as Bracket } from './families/segments.ts';
+export { asFound, expectedIn, modelOf, shownValue, signalOf, type StandardPoint } from './sensor/sensor.ts';
+export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './sensor/fit.ts';
+export type { Source } from './sensor/sources.ts';
+export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './sensor/channel-reading.ts';
+export { bracket, bracketedValue, type Segment as Bracket } from './sensor/segments.ts';
 export {
   errorGradientOf,
   errorHere,
@@ -129,15 +119,15 @@ export {
   workingErrorOf,
   type Covariance2,
   type ValueError,
-} from './families/working-error.ts';
-export { budgetOf, type Budget, type BudgetRow } from './families/budget.ts';
-export { simulateBudget, type MonteCarlo } from './families/monte-carlo.ts';
+} from './sensor/working-error.ts';
+export { budgetOf, type Budget, type BudgetRow } from './sensor/budget.ts';
+export { simulateBudget, type MonteCarlo } from './sensor/monte-carlo.ts';
 
 // Families: what each has of its own
 export { AIR } from './families/conductivity/cell.ts';
 export { fitIon, GAP_LIMITS, idealGap, type IonCalibration } from './families/ion/over-temperature.ts';
 export { interference, type Interferent } from './families/ion/nikolsky.ts';
-export { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './families/ph/electrode.ts';
+export { errorGradient, millivolts, shownError, shownPh } from './families/ph/electrode.ts';
 export { PH_LIMITS } from './families/ph/limits.ts';
 export { chainGains, type Chain, type ChainLink } from './families/ph-shown/chain.ts';
 export {
@@ -236,7 +226,7 @@ export {
   type Procedure,
   type ProcedureInfo,
   type ProcedureKind,
-} from './calibration/procedures.ts';
+} from './sensor/procedures.ts';
 export {
   carryOver,
   cupInUse,
@@ -293,7 +283,7 @@ export {
   type TimedRun,
 } from './health/evidence.ts';
 export { befallsIn } from './health/befalls.ts';
-export type { ActionGroup, Befalls, Cause } from './health/hypotheses.ts';
+export type { ActionGroup, Befalls, Cause } from './sensor/befalls.ts';
 export type { NextTest } from './health/next-test.ts';
 
 // Scheduling
@@ -321,3 +311,4 @@ export {
   type LoopNow,
 } from './alarms/alarms.ts';
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';
+export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';

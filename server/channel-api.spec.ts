@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { MarginsView, Problem, ReadingsView, SensorView } from '@frustum/contract';
-import { IDEAL, shownPh } from '@frustum/core';
+import { IDEAL_SENSOR, shownPh } from '@frustum/core';
 import { handsServer } from '../sim/devices/hands-server.ts';
 import { StandIn } from '../sim/devices/stand-in.ts';
 import { houseBodies } from '../sim/fleets/bodies.ts';
@@ -162,10 +162,10 @@ describe('readings', () => {
       '2026-11-23T10:00:00.000Z',
       '2026-11-23T10:03:00.000Z',
     ]);
-    expect(view.buckets[1]!.mean).toBeCloseTo(shownPh(62, 25, IDEAL), 3);
-    expect(view.buckets[1]!.low).toBeCloseTo(shownPh(64, 25, IDEAL), 3);
-    expect(view.buckets[1]!.high).toBeCloseTo(shownPh(60, 25, IDEAL), 3);
-    expect(view.buckets[2]!.mean).toBeCloseTo(shownPh(178, 25, IDEAL), 3);
+    expect(view.buckets[1]!.mean).toBeCloseTo(shownPh(62, 25, IDEAL_SENSOR), 3);
+    expect(view.buckets[1]!.low).toBeCloseTo(shownPh(64, 25, IDEAL_SENSOR), 3);
+    expect(view.buckets[1]!.high).toBeCloseTo(shownPh(60, 25, IDEAL_SENSOR), 3);
+    expect(view.buckets[2]!.mean).toBeCloseTo(shownPh(178, 25, IDEAL_SENSOR), 3);
     expect(view.buckets.some((b) => b.onBench)).toBe(false);
   });
 

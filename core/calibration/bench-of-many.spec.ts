@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CATALOGUE } from '../solutions/catalogue.ts';
+import { CATALOGUE } from '../families/catalogue.ts';
 import { cupInUse, leastCarryOver, nextMovement, waitsFor, type OnTheBench } from './bench-of-many.ts';
 import { planOnPaper } from './bench-plan.ts';
 import type { Capture, RunEvent, RunEventBody, RunPlan } from './events.ts';

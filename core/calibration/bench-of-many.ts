@@ -1,6 +1,6 @@
-import { expectedIn } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
-import type { Model } from '../families/family.ts';
+import { expectedIn } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
+import type { Model } from '../sensor/family.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { RunPlan } from './events.ts';
 import { familyOfPlan, stepIn } from './plan.ts';

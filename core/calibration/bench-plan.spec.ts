@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { CATALOGUE } from '../solutions/catalogue.ts';
+import { CATALOGUE } from '../families/catalogue.ts';
 import { planBench, planOnPaper } from './bench-plan.ts';
 
 const BUFFERS = ['technical-7.00', 'technical-4.01'].map((id) => CATALOGUE.find((s) => s.id === id)!);

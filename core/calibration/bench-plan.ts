@@ -1,6 +1,6 @@
 import { familyOf } from '../families/registry.ts';
-import { expectedIn, signalOf } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import { expectedIn, signalOf } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import { STATISTICAL } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { nextMovement, type Movement, type OnTheBench, type Places } from './bench-of-many.ts';

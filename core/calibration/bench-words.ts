@@ -1,4 +1,4 @@
-import { PH_BENCH, SITE_FIRST, type BenchWords, type Words } from './wording.ts';
+import { PH_BENCH, SITE_FIRST, type BenchWords, type Words } from '../sensor/words.ts';
 
 /**
  * The words of every other family's step sheet: what differs from pH is said anew, the rest is the same work.

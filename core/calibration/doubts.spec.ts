@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { PH_LIMITS } from '../families/ph/limits.ts';
 import { STATISTICAL } from '../settling/settle.ts';
 import { buffer } from '../solutions/buffers.ts';
-import { CATALOGUE } from '../solutions/catalogue.ts';
+import { CATALOGUE } from '../families/catalogue.ts';
 import { pairDoubts, sensorDoubts, signed } from './doubts.ts';
 import type { RunPlan } from './events.ts';
 import { calibrationOf, type Calibration } from './fit.ts';

@@ -1,4 +1,4 @@
-import { shownValue } from '../families/sensor.ts';
+import { shownValue } from '../sensor/sensor.ts';
 import type { RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { inputOf, type MeasuredPoint } from './measured.ts';

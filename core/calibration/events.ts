@@ -1,13 +1,13 @@
 import type { Fleet } from '../drift/pool.ts';
-import type { Coefficients } from '../families/ph/electrode.ts';
-import type { SensorLimits, Settings } from '../families/family.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
+import type { SensorLimits, Settings } from '../sensor/family.ts';
 import type { ThermometerReading } from '../families/temperature/two-thermometers.ts';
 import type { Unit } from '../quantities/units.ts';
 import type { Sample } from '../settling/trace.ts';
 import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { ControlAction } from './outlook.ts';
-import type { Procedure } from './procedures.ts';
+import type { Procedure } from '../sensor/procedures.ts';
 import type { Refused } from './refused.ts';
 
 /** The bottle that a point is poured from, as it was when the run began. */

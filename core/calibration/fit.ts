@@ -1,9 +1,9 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
-import type { Family, Model } from '../families/family.ts';
+import { type Coefficients, coefficientsAt } from '../sensor/coefficients.ts';
+import type { Family, Model } from '../sensor/family.ts';
 import { fitIon } from '../families/ion/over-temperature.ts';
-import { fitSensor, type NoCalibration, type SensorCalibration } from '../families/fit.ts';
-import { expectedIn, parametersAt, type StandardPoint } from '../families/sensor.ts';
-import type { Covariance2 } from '../families/working-error.ts';
+import { fitSensor, type NoCalibration, type SensorCalibration } from '../sensor/fit.ts';
+import { expectedIn, type StandardPoint } from '../sensor/sensor.ts';
+import type { Covariance2 } from '../sensor/working-error.ts';
 import type { RunPlan } from './events.ts';
 import { familyOfPlan } from './plan.ts';
 
@@ -45,14 +45,14 @@ export function calibrationOf(
   const heldUncertainty = free === 'both' ? 0 : (heldSd ?? { zero: sensitivitySd, sensitivity: zeroSd }[free]);
   const whole = fitSensor(family, model, points, { held, free, heldUncertainty });
   if (!whole.ok) return whole;
-  const { parameters, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
+  const { coefficients, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
   const atWork = family.id === 'ion' && points.length > 2 ? ionAtWork(family, model, points, plan.workingC) : null;
   // The course takes up what was left over: nothing remains to be held against the standards.
   if (atWork)
     return { ok: true, coefficients: atWork, covariance, residuals, chiSquare: 0, degreesOfFreedom: 0, whole };
   return {
     ok: true,
-    coefficients: { zero: parameters.zero, sensitivity: parameters.sensitivity },
+    coefficients: { zero: coefficients.zero, sensitivity: coefficients.sensitivity },
     covariance,
     residuals,
     chiSquare,
@@ -75,6 +75,6 @@ function ionAtWork(
 ): Coefficients | null {
   const made = fitIon(family, model, points.slice(0, 2), points.slice(2));
   if (!made.ok) return null;
-  const { zero, sensitivity } = parametersAt(made.parameters, workingC);
+  const { zero, sensitivity } = coefficientsAt(made.coefficients, workingC);
   return { zero, sensitivity };
 }

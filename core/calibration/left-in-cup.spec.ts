@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CATALOGUE } from '../solutions/catalogue.ts';
+import { CATALOGUE } from '../families/catalogue.ts';
 import { planOnPaper } from './bench-plan.ts';
 import type { RunEventBody, RunPlan } from './events.ts';
 import { cupByTheSheet, stillInCup } from './left-in-cup.ts';

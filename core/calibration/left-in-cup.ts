@@ -1,6 +1,6 @@
 import { AIR } from '../families/conductivity/cell.ts';
-import { signalOf } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import { signalOf } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import { familyOfPlan, stepIn } from './plan.ts';
 import type { KeptCapture, RunState } from './state.ts';
 

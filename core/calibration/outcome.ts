@@ -1,6 +1,6 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
-import { shownValue } from '../families/sensor.ts';
-import type { ValueError } from '../families/working-error.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
+import { shownValue } from '../sensor/sensor.ts';
+import type { ValueError } from '../sensor/working-error.ts';
 import { spanOf } from './electrical.ts';
 import type { DecisionAction } from './events.ts';
 import type { Calibration } from './fit.ts';
@@ -9,7 +9,7 @@ import { familyOfPlan } from './plan.ts';
 
 import type { Refused } from './refused.ts';
 import type { RunState } from './state.ts';
-import { unlessRefused } from '../families/sources.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import { errorAtWork, judge } from './verdict.ts';
 
 /** What a finished run leaves for the sensor's history. Derived from its events, kept beside them for quick reading. */

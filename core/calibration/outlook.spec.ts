@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { familyOf } from '../families/registry.ts';
-import { modelOf } from '../families/sensor.ts';
+import { modelOf } from '../sensor/sensor.ts';
 import { PH_PRIOR, type Observation } from '../drift/history.ts';
 import { adjustingLooksWorse, dosedBy, outlookOf } from './outlook.ts';
 import { gatesOf, type GateFacts } from './gates.ts';

@@ -1,7 +1,7 @@
-import type { Family, Model } from '../families/family.ts';
+import type { Family, Model } from '../sensor/family.ts';
 import { familyOf } from '../families/registry.ts';
-import { expectedIn, modelOf } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import { expectedIn, modelOf } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import type { Response } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { RunPlan } from './events.ts';

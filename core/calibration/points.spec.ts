@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { FAMILIES } from '../families/registry.ts';
-import { CATALOGUE, usualSets } from '../solutions/catalogue.ts';
+import { CATALOGUE, usualSets } from '../families/catalogue.ts';
 import { farFromWork, pointsTrouble, suggestedSet, type PouredFor } from './points.ts';
 
 const standards = (...ids: string[]) => ids.map((id) => CATALOGUE.find((s) => s.id === id)!);

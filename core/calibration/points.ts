@@ -1,11 +1,11 @@
-import { expectedIn, modelOf } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import { expectedIn, modelOf } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import { familyOf } from '../families/registry.ts';
-import type { Settings } from '../families/family.ts';
+import type { Settings } from '../sensor/family.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { serves, usualSets, ZERO_PLUG } from '../solutions/catalogue.ts';
+import { serves, usualSets, ZERO_PLUG } from '../families/catalogue.ts';
 import type { Standard } from '../solutions/standard.ts';
-import { mayAdjust, type ProcedureKind } from './procedures.ts';
+import { mayAdjust, type ProcedureKind } from '../sensor/procedures.ts';
 
 /** A loop, as far as its standards depend on it. */
 export interface PouredFor {

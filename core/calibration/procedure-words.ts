@@ -1,4 +1,4 @@
-import { SITE_FIRST, type Words } from './wording.ts';
+import { SITE_FIRST, type Words } from '../sensor/words.ts';
 import type { Surrounding } from './events.ts';
 
 /** Words of the steps that depend on the sensor's state, the loop's surroundings and the procedure, not on the family. */

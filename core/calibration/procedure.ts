@@ -2,8 +2,8 @@ import { AIR } from '../families/conductivity/cell.ts';
 import { benchWords } from './bench-words.ts';
 import type { DecisionAction, PlannedPoint, RunPlan } from './events.ts';
 import { AROUND, BOXES, CHECK, PLUG, SAMPLE, SOAK, SOAK_SECONDS, STOCKED, THERMOMETERS } from './procedure-words.ts';
-import type { Procedure } from './procedures.ts';
-import type { Words } from './wording.ts';
+import type { Procedure } from '../sensor/procedures.ts';
+import type { Words } from '../sensor/words.ts';
 
 export type StepKind = 'confirm' | 'wait' | 'place' | 'settle' | 'enter' | 'decide' | 'adjust';
 

@@ -1,4 +1,4 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitOf } from './measured.ts';
 import type { RunOutcome } from './outcome.ts';
 import { familyOfPlan } from './plan.ts';

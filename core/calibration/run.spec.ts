@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { millivolts, type Coefficients } from '../families/ph/electrode.ts';
+import { millivolts } from '../families/ph/electrode.ts';
 import { PH_LIMITS } from '../families/ph/limits.ts';
 import { STATISTICAL } from '../settling/settle.ts';
 import { buffer } from '../solutions/buffers.ts';
@@ -12,6 +12,7 @@ import { afterRefusal, ownFigures } from './refused.ts';
 import { apply, replay } from './replay.ts';
 import type { RunState } from './state.ts';
 import { judge } from './verdict.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 
 const plan: RunPlan = {
   family: 'ph',

@@ -1,4 +1,4 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Capture, DecisionAction, PhotoTaken, RunPlan } from './events.ts';
 import type { Step } from './procedure.ts';

@@ -1,6 +1,6 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { workingErrorOf, type ValueError } from '../families/working-error.ts';
+import { workingErrorOf, type ValueError } from '../sensor/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { digitsFor, familyOfPlan } from './plan.ts';
@@ -16,7 +16,7 @@ import {
 } from './doubts.ts';
 import { spanVerdict } from './electrical.ts';
 import { fitOf, lastPass, planInForce, pointsOf, type MeasuredPoint } from './measured.ts';
-import { mayAdjust } from './procedures.ts';
+import { mayAdjust } from '../sensor/procedures.ts';
 import type { RunState } from './state.ts';
 
 export type { Reason } from './doubts.ts';

@@ -1,6 +1,6 @@
-import type { Model } from '../families/family.ts';
-import type { Coefficients } from '../families/ph/electrode.ts';
-import { errorHere, type Covariance2, type ErrorHere } from '../families/working-error.ts';
+import type { Model } from '../sensor/family.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
+import { errorHere, type Covariance2, type ErrorHere } from '../sensor/working-error.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
 import { halfWidth, sdOf, spreadOf, type Piece, type Spread } from '../statistics/spread.ts';

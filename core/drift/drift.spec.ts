@@ -8,8 +8,8 @@ import { seen } from '../statistics/kalman.ts';
 import { chanceBeyond, halfWidth, sdOf, spreadOf } from '../statistics/spread.ts';
 import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
-import { modelOf } from '../families/sensor.ts';
-import { errorHere, shownErrorOf } from '../families/working-error.ts';
+import { modelOf } from '../sensor/sensor.ts';
+import { errorHere, shownErrorOf } from '../sensor/working-error.ts';
 import { PH_PRIOR, priorOf, type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
 

@@ -1,6 +1,6 @@
-import type { Coefficients } from '../families/ph/electrode.ts';
-import type { Family } from '../families/family.ts';
-import type { Covariance2 } from '../families/working-error.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
+import type { Family } from '../sensor/family.ts';
+import type { Covariance2 } from '../sensor/working-error.ts';
 
 /** What one finished run says of its sensor. */
 export interface Observation {

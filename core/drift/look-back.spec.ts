@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { countsAt } from '../calibration/plan.ts';
 import { familyOf } from '../families/registry.ts';
-import { modelOf } from '../families/sensor.ts';
+import { modelOf } from '../sensor/sensor.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { priorOf, type Observation } from './history.ts';
 import { lookBacks } from './look-back.ts';

@@ -1,5 +1,5 @@
-import { errorHere } from '../families/working-error.ts';
-import type { Coefficients } from '../families/ph/electrode.ts';
+import { errorHere } from '../sensor/working-error.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { moved, smoothed, type Belief } from '../statistics/kalman.ts';
 import { normalCdf } from '../statistics/normal.ts';

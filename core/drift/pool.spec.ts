@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { familyOf } from '../families/registry.ts';
-import { modelOf } from '../families/sensor.ts';
+import { modelOf } from '../sensor/sensor.ts';
 import { forecastDue } from '../scheduling/forecast.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { chanceBeyond } from '../statistics/spread.ts';

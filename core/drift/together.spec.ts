@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { familyOf } from '../families/registry.ts';
-import { modelOf } from '../families/sensor.ts';
+import { modelOf } from '../sensor/sensor.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { median } from '../statistics/robust.ts';

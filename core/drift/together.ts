@@ -1,7 +1,7 @@
-import { errorGradientOf } from '../families/working-error.ts';
-import { shownValue } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
-import type { Coefficients } from '../families/ph/electrode.ts';
+import { errorGradientOf } from '../sensor/working-error.ts';
+import { shownValue } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { moved, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
 import type { Working } from './cone.ts';

@@ -1,8 +1,8 @@
 import { Refusal } from '../quantities/refusal.ts';
 import { isUnit, UNITS, type Unit } from '../quantities/units.ts';
-import type { Family, Model } from '../families/family.ts';
-import { apartBy, zeroOrGain } from '../families/points.ts';
-import { inChannelUnit } from '../families/value-of-standard.ts';
+import type { Family, Model } from '../sensor/family.ts';
+import { apartBy, zeroOrGain } from '../sensor/points.ts';
+import { inChannelUnit } from '../sensor/value-of-standard.ts';
 
 /** What a box stands for is what should be shown: shown = zero + sensitivity · applied. */
 function electrical(unit: Unit): Model {

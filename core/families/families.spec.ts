@@ -10,17 +10,17 @@ import { nernstSlope } from '../solutions/nernst-slope.ts';
 import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
 import { grabSample } from '../solutions/sample.ts';
 import type { Standard } from '../solutions/standard.ts';
-import { budgetOf } from './budget.ts';
+import { budgetOf } from '../sensor/budget.ts';
 import { AIR } from './conductivity/cell.ts';
-import type { Parameters } from './family.ts';
-import { fitSensor, type FitOptions } from './fit.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
+import { fitSensor, type FitOptions } from '../sensor/fit.ts';
 import { fitIon, GAP_LIMITS, idealGap } from './ion/over-temperature.ts';
 import { interference } from './ion/nikolsky.ts';
-import { simulateBudget } from './monte-carlo.ts';
+import { simulateBudget } from '../sensor/monte-carlo.ts';
 import { chainGains } from './ph-shown/chain.ts';
 import { FAMILIES, familyOf } from './registry.ts';
-import { bracket, bracketedValue } from './segments.ts';
-import { asFound, modelOf, shownValue, signalOf, type StandardPoint } from './sensor.ts';
+import { bracket, bracketedValue } from '../sensor/segments.ts';
+import { asFound, modelOf, shownValue, signalOf, type StandardPoint } from '../sensor/sensor.ts';
 import { agree, offsetInSteps } from './temperature/two-thermometers.ts';
 
 const SEED = 20265;
@@ -71,7 +71,7 @@ const CAST: Record<
   nitrate: { standards: [grabSample('nitrate', 22.1, 'mg/L NO3', 0.9, 22)], working: 5, temperatureC: 20, noise: 0.03 },
 };
 
-const pointsFor = (id: string, truth: Parameters, temperatureC = 25): StandardPoint[] => {
+const pointsFor = (id: string, truth: Coefficients, temperatureC = 25): StandardPoint[] => {
   const model = modelOf(familyOf(id));
   return CAST[id]!.standards.map((standard) => {
     const value = model.shows(standard, standard.table.length ? valueOf(standard, temperatureC) : 0, temperatureC);
@@ -157,8 +157,8 @@ describe('every family', () => {
             };
             const fit = fitSensor(family, model, pointsFor(family.id, truth));
             if (!fit.ok) throw new Error(fit.message);
-            expect(fit.parameters.sensitivity).toBeCloseTo(truth.sensitivity, 6);
-            expect(Math.abs(fit.parameters.zero - truth.zero)).toBeLessThan(1e-6 * (1 + Math.abs(truth.zero)));
+            expect(fit.coefficients.sensitivity).toBeCloseTo(truth.sensitivity, 6);
+            expect(Math.abs(fit.coefficients.zero - truth.zero)).toBeLessThan(1e-6 * (1 + Math.abs(truth.zero)));
             expect(fit.chiSquare).toBeLessThan(1e-6);
             const found = asFound(model, pointsFor(family.id, truth)[0]!, truth);
             expect(Math.abs(found.error)).toBeLessThan(1e-6 * Math.max(1, Math.abs(found.expected)));
@@ -263,7 +263,7 @@ describe('the fit', () => {
     const x = new Matrix(values.map((v) => [1, -k * (v - 7)]));
     const y = Matrix.columnVector(points.map((p) => p.signal));
     // An error in pH moves the residual by what the worn slope makes of it.
-    const worn = k * fit.parameters.sensitivity;
+    const worn = k * fit.coefficients.sensitivity;
     // Inputs: own noise, lot 0.01 pH each, rounding 0.01/√12, a thermometer common to all.
     const table = points.map((p) => (valueOf(p.standard, 25) - valueOf(p.standard, 20)) / 5);
     const perDegree = values.map((v, i) => -worn * table[i]! - (worn / (24 + 273.15)) * (v - 7));
@@ -280,8 +280,8 @@ describe('the fit', () => {
     const b = c.mmul(x.transpose()).mmul(w).mmul(y);
     const r = Matrix.sub(y, x.mmul(b));
     // The table's slope is taken over 5 °C here and over 1 °C there: that is all that differs.
-    expect(Math.abs(fit.parameters.zero - b.get(0, 0))).toBeLessThan(0.01);
-    expect(fit.parameters.sensitivity).toBeCloseTo(b.get(1, 0), 4);
+    expect(Math.abs(fit.coefficients.zero - b.get(0, 0))).toBeLessThan(0.01);
+    expect(fit.coefficients.sensitivity).toBeCloseTo(b.get(1, 0), 4);
     expect(Math.sqrt(fit.covariance[0][0]) / Math.sqrt(c.get(0, 0))).toBeCloseTo(1, 1.3);
     expect(Math.sqrt(fit.covariance[1][1]) / Math.sqrt(c.get(1, 1))).toBeCloseTo(1, 1.3);
     expect(fit.chiSquare / r.transpose().mmul(w).mmul(r).get(0, 0)).toBeCloseTo(1, 1.3);
@@ -320,7 +320,7 @@ describe('the fit', () => {
     const line = fitSensor(family, model, three.slice(0, 2));
     const two = bracket(family, model, three.slice(0, 2));
     if (!line.ok || !Array.isArray(two)) throw new Error('no line');
-    expect(bracketedValue(model, two, 80, 24)).toBeCloseTo(shownValue(model, 80, 24, line.parameters), 6);
+    expect(bracketedValue(model, two, 80, 24)).toBeCloseTo(shownValue(model, 80, 24, line.coefficients), 6);
     expect(bracket(family, model, three.slice(0, 1))).toMatchObject({ ok: false, reason: 'too-few-standards' });
     expect(bracket(family, model, [three[0]!, three[0]!])).toMatchObject({
       ok: false,
@@ -378,8 +378,8 @@ describe('conductivity, salinity, resistivity', () => {
     const fit = fitSensor(family, model, [point(AIR, 2), point(CONDUCTIVITY_STANDARDS[0]!, 1180)]);
     if (!fit.ok) throw new Error(fit.message);
     expect(fit.free).toBe('both');
-    expect(fit.parameters.zero).toBeCloseTo(2, 6);
-    expect(fit.parameters.sensitivity).toBeCloseTo((1180 - 2) / 1413, 6);
+    expect(fit.coefficients.zero).toBeCloseTo(2, 6);
+    expect(fit.coefficients.sensitivity).toBeCloseTo((1180 - 2) / 1413, 6);
     // A wet cell zeroed "in air": the two look alike, and that is said.
     const wet = fitSensor(
       family,
@@ -409,7 +409,7 @@ describe('ions', () => {
   const model = modelOf(family, { ion: 'chloride' });
   const low = ionStandard({ salt: 'KCl', ion: 'chloride', molPerL: 0.0014 });
   const high = ionStandard({ salt: 'KCl', ion: 'chloride', molPerL: 0.01 });
-  const point = (standard: Standard, temperatureC: number, truth: (t: number) => Parameters): StandardPoint => ({
+  const point = (standard: Standard, temperatureC: number, truth: (t: number) => Coefficients): StandardPoint => ({
     standard,
     lotId: standard.id,
     temperatureC,
@@ -434,25 +434,25 @@ describe('ions', () => {
     expect(step('calcium')).toBeCloseTo(29.58, 2);
   });
 
-  const worn = (t: number): Parameters => ({ zero: 120 + 0.4 * (t - 20), sensitivity: 0.93 - 0.001 * (t - 20) });
+  const worn = (t: number): Coefficients => ({ zero: 120 + 0.4 * (t - 20), sensitivity: 0.93 - 0.001 * (t - 20) });
 
   it('four points find how zero and slope move with temperature; three the zero alone', () => {
     const room = [point(high, 20, worn), point(low, 20, worn)];
     const warm = [point(high, 30, worn), point(low, 30, worn)];
     const four = fitIon(family, model, room, warm);
     if (!four.ok) throw new Error(four.message);
-    expect(four.parameters.course!.zeroPerC).toBeCloseTo(0.4, 4);
-    expect(four.parameters.course!.sensitivityPerC).toBeCloseTo(-0.001, 6);
+    expect(four.coefficients.course!.zeroPerC).toBeCloseTo(0.4, 4);
+    expect(four.coefficients.course!.sensitivityPerC).toBeCloseTo(-0.001, 6);
     const signal = signalOf(model, 120, 27, worn(27));
-    expect(shownValue(model, signal, 27, four.parameters)).toBeCloseTo(120, 2);
+    expect(shownValue(model, signal, 27, four.coefficients)).toBeCloseTo(120, 2);
     const three = fitIon(family, model, room, [warm[0]!]);
     if (!three.ok) throw new Error(three.message);
-    expect(three.parameters.course!.sensitivityPerC).toBe(0);
+    expect(three.coefficients.course!.sensitivityPerC).toBe(0);
     const two = fitIon(family, model, room);
-    expect(two.ok && two.parameters.course).toBeUndefined();
-    const off = (p: Parameters) => Math.abs(shownValue(model, signal, 27, p) - 120);
-    expect(two.ok && off(two.parameters)).toBeGreaterThan(off(three.parameters));
-    expect(off(three.parameters)).toBeGreaterThan(off(four.parameters));
+    expect(two.ok && two.coefficients.course).toBeUndefined();
+    const off = (p: Coefficients) => Math.abs(shownValue(model, signal, 27, p) - 120);
+    expect(two.ok && off(two.coefficients)).toBeGreaterThan(off(three.coefficients));
+    expect(off(three.coefficients)).toBeGreaterThan(off(four.coefficients));
   });
 
   it('a pair more than 0.5 °C apart is void; two temperatures alike say nothing', () => {
@@ -492,8 +492,8 @@ describe('pH that is only shown', () => {
       signalUncertainty: 0.005,
     });
     const fit = fitSensor(family, modelOf(family), [at('technical-7.00', 7.29), at('technical-10.01', 10.25)]);
-    expect(fit.ok && fit.parameters.sensitivity).toBeCloseTo(0.98339, 5);
-    expect(fit.ok && fit.parameters.zero).toBeCloseTo(0.29, 5);
+    expect(fit.ok && fit.coefficients.sensitivity).toBeCloseTo(0.98339, 5);
+    expect(fit.ok && fit.coefficients.zero).toBeCloseTo(0.29, 5);
   });
 
   it(`gains that were adjusted multiply, gains that were left do not, and a silent adjustment breaks the chain (seed ${SEED})`, () => {

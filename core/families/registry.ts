@@ -2,7 +2,7 @@ import { Refusal } from '../quantities/refusal.ts';
 import { ELECTRICAL } from '../electrical/as-family.ts';
 import { CHLORINE } from './chlorine/family.ts';
 import { CONDUCTIVITY } from './conductivity/family.ts';
-import type { Family } from './family.ts';
+import type { Family } from '../sensor/family.ts';
 import { ION } from './ion/family.ts';
 import { NITRATE } from './nitrate/family.ts';
 import { ORP } from './orp/family.ts';

@@ -1,4 +1,4 @@
-import type { Befalls } from './hypotheses.ts';
+import type { Befalls } from '../sensor/befalls.ts';
 import { OF_ELECTRODES, SOUND_ELECTRODE } from './of-electrodes.ts';
 import { OF_CELLS, OF_CHLORINE, OF_OPTICS, OF_THERMOMETERS, SOUND_OTHER } from './of-others.ts';
 

@@ -1,7 +1,7 @@
 import { logSum } from '../statistics/chances.ts';
 import type { Figure, HealthFacts } from './evidence.ts';
 import { befallsIn } from './befalls.ts';
-import type { Befalls, Cause, Expected, Piece } from './hypotheses.ts';
+import type { Befalls, Cause, Expected, Piece } from '../sensor/befalls.ts';
 import { separatingTest, type NextTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */

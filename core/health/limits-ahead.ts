@@ -1,5 +1,5 @@
 import type { ParametersAt } from '../drift/cone.ts';
-import type { SensorLimits } from '../families/family.ts';
+import type { SensorLimits } from '../sensor/family.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { normalCdf } from '../statistics/normal.ts';
 import type { Figure } from './evidence.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Cause } from './hypotheses.ts';
+import type { Cause } from '../sensor/befalls.ts';
 import { OF_ELECTRODES } from './of-electrodes.ts';
 import { separatingTest } from './next-test.ts';
 

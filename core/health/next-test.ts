@@ -1,5 +1,5 @@
 import type { ServiceEvent } from '../drift/history.ts';
-import type { Cause } from './hypotheses.ts';
+import type { Cause } from '../sensor/befalls.ts';
 
 /** A test that tells two explanations apart, and what its outcomes would mean. */
 export interface NextTest {

@@ -1,4 +1,4 @@
-import type { Cause, Expected, Piece } from './hypotheses.ts';
+import type { Cause, Expected, Piece } from '../sensor/befalls.ts';
 import type { NextTest } from './next-test.ts';
 
 /** What a sound electrode shows. */

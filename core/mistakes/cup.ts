@@ -2,7 +2,7 @@ import type { RunPlan } from '../calibration/events.ts';
 import { lastPass, settlingsOf, standardAt } from '../calibration/measured.ts';
 import type { Step } from '../calibration/procedure.ts';
 import type { RunState } from '../calibration/state.ts';
-import { serves } from '../solutions/catalogue.ts';
+import { serves } from '../families/catalogue.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Before, Cup } from './facts.ts';
 

@@ -1,6 +1,6 @@
-import type { Family, Model } from '../families/family.ts';
-import { expectedIn, type StandardPoint } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import type { Family, Model } from '../sensor/family.ts';
+import { expectedIn, type StandardPoint } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import type { RunPlan } from '../calibration/events.ts';
 import { familyOfPlan, stepIn } from '../calibration/plan.ts';
 import { noiseSd } from '../statistics/robust.ts';

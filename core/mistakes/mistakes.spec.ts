@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { responseIn } from '../calibration/plan.ts';
 import { familyOf } from '../families/registry.ts';
-import { expectedIn, modelOf, signalOf } from '../families/sensor.ts';
+import { expectedIn, modelOf, signalOf } from '../sensor/sensor.ts';
 import { settleIn, STATISTICAL, type School } from '../settling/settle.ts';
 import type { Sample } from '../settling/trace.ts';
 import { buffer } from '../solutions/buffers.ts';
-import { CATALOGUE } from '../solutions/catalogue.ts';
+import { CATALOGUE } from '../families/catalogue.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { weigh } from './engine.ts';
 import type { Before, Cup } from './facts.ts';

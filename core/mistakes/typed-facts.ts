@@ -1,11 +1,12 @@
 import type { RunPlan } from '../calibration/events.ts';
 import { familyOfPlan, stepIn } from '../calibration/plan.ts';
-import type { Model, Parameters } from '../families/family.ts';
-import { expectedIn, shownValue } from '../families/sensor.ts';
-import { unlessRefused } from '../families/sources.ts';
+import type { Model } from '../sensor/family.ts';
+import { expectedIn, shownValue } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Typed } from './typed.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 
 /** mg/L for one µS/cm in the scales that are about, and nitrate for its nitrogen. Common practice; IUPAC 2021 weights. */
 const PPM_SCALES = [0.5, 0.64, 0.7, 1 / 0.5, 1 / 0.64, 1 / 0.7];
@@ -29,7 +30,7 @@ export interface TypedReading {
  */
 export function typedFacts(
   plan: Pick<RunPlan, 'family' | 'settings' | 'expected'>,
-  inForce: Parameters,
+  inForce: Coefficients,
   asked: Standard,
   { text, value, unit, temperatureC }: TypedReading,
   shelf: readonly Standard[],
@@ -70,7 +71,7 @@ export function typedFacts(
 
 function inUnitOf(
   model: Model,
-  inForce: Parameters,
+  inForce: Coefficients,
   unit: string,
   temperatureC: number,
   signal: number,

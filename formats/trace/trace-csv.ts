@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { figure, IDEAL, millivolts, type Coefficients, type Sample } from '@frustum/core';
+import { figure, IDEAL_SENSOR, millivolts, type Coefficients, type Sample } from '@frustum/core';
 
 /** A cell that cannot be used: where it stands and what to do. */
 export interface TraceFault {
@@ -26,7 +26,7 @@ const MOST_FAULTS = 20;
  *
  * @param inForce what the channel believed while it showed pH; turns pH back into mV
  */
-export function decodeTrace(text: string, inForce: Coefficients = IDEAL): TraceResult {
+export function decodeTrace(text: string, inForce: Coefficients = IDEAL_SENSOR): TraceResult {
   const fail = (line: number, column: number, message: string): TraceResult => ({
     ok: false,
     faults: [{ line, column, message }],

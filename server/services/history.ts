@@ -1,6 +1,6 @@
 import {
   DRIFT_VERSION,
-  IDEAL,
+  IDEAL_SENSOR,
   atLikeliestPace,
   coneAlong,
   countsAt,
@@ -188,4 +188,6 @@ export function stepAt({ loop }: Pick<FittedLoop, 'loop'>): number {
 export const beliefsOf =
   (mine: Past['finished']) =>
   (ms: number): Coefficients =>
-    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ?? mine[0]?.outcome.inForceBefore ?? IDEAL;
+    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ??
+    mine[0]?.outcome.inForceBefore ??
+    IDEAL_SENSOR;

@@ -1,6 +1,6 @@
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
-import { apartBy, zeroOrGain } from '../points.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 
 /** Flow, pH and film at the membrane between two samples, share of the value, standard uncertainty. Common practice, no source. */
 const FLOW_SHARE = 0.02;

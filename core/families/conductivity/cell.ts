@@ -1,4 +1,4 @@
-import type { Family, SettingField } from '../family.ts';
+import type { Family, SettingField } from '../../sensor/family.ts';
 import type { Standard } from '../../solutions/standard.ts';
 
 /** Settings that every contacting cell has. */

@@ -1,7 +1,7 @@
 import { linearFactor } from '../../solutions/pure-water.ts';
-import type { Family, Model } from '../family.ts';
-import { apartBy, zeroOrGain } from '../points.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { apartBy, zeroOrGain } from '../../sensor/points.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from './cell.ts';
 
 /** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */

@@ -1,8 +1,8 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS } from '../../solutions/salts.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** Junction between standard and sample on the shared reference, standard uncertainty, mV. Common practice, no source. */
 const JUNCTION_MV = 0.6;

@@ -1,7 +1,8 @@
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import type { Family, Model, Parameters } from '../family.ts';
-import { fitSensor, type NoCalibration, type SensorCalibration } from '../fit.ts';
-import { expectedIn, type StandardPoint } from '../sensor.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { fitSensor, type NoCalibration, type SensorCalibration } from '../../sensor/fit.ts';
+import { expectedIn, type StandardPoint } from '../../sensor/sensor.ts';
+import type { Coefficients } from '../../sensor/coefficients.ts';
 
 /** The two standards of a pair may differ by this much in temperature, °C. Common practice, no source. */
 export const PAIR_LIMIT_C = 0.5;
@@ -13,7 +14,7 @@ const LEAST_APART_C = 3;
 export const GAP_LIMITS = { low: 0.81, high: 1.11 } as const;
 
 export type IonCalibration =
-  | { readonly ok: true; readonly parameters: Parameters; readonly atRoom: SensorCalibration }
+  | { readonly ok: true; readonly coefficients: Coefficients; readonly atRoom: SensorCalibration }
   | NoCalibration
   | { readonly ok: false; readonly reason: 'pair-apart' | 'temperatures-alike'; readonly message: string };
 
@@ -26,7 +27,7 @@ export type IonCalibration =
  *
  * @param room low and high at room temperature, in any order
  * @param warm none, the high one, or high and low near the sample's temperature
- * @returns parameters with their course over temperature, or the reason why there are none
+ * @returns coefficients with their course over temperature, or the reason why there are none
  * @throws Refusal as `fitSensor`
  */
 export function fitIon(
@@ -38,27 +39,31 @@ export function fitIon(
   const apart = pairTrouble(room, 'room') ?? pairTrouble(warm, 'sample');
   if (apart) return apart;
   const atRoom = fitSensor(family, model, room);
-  if (!atRoom.ok || warm.length === 0) return atRoom.ok ? { ok: true, parameters: atRoom.parameters, atRoom } : atRoom;
+  if (!atRoom.ok || warm.length === 0)
+    return atRoom.ok ? { ok: true, coefficients: atRoom.coefficients, atRoom } : atRoom;
   const roomC = mean(room.map((p) => p.temperatureC));
   const warmC = mean(warm.map((p) => p.temperatureC));
   if (Math.abs(warmC - roomC) < LEAST_APART_C) {
     const message = `The two temperatures are ${Math.abs(warmC - roomC).toFixed(1)} °C apart; a course over temperature needs ${LEAST_APART_C} or more. Leave the third and fourth point out, or bring them nearer to the sample.`;
     return { ok: false, reason: 'temperatures-alike', message };
   }
-  const warmFit = fitSensor(family, model, warm, { free: warm.length > 1 ? 'both' : 'zero', held: atRoom.parameters });
+  const warmFit = fitSensor(family, model, warm, {
+    free: warm.length > 1 ? 'both' : 'zero',
+    held: atRoom.coefficients,
+  });
   if (!warmFit.ok && warm.length > 1) return warmFit;
-  const second = warmFit.ok ? warmFit.parameters : zeroOnly(model, warm[0]!, atRoom.parameters);
-  const { zero, sensitivity } = atRoom.parameters;
+  const second = warmFit.ok ? warmFit.coefficients : zeroOnly(model, warm[0]!, atRoom.coefficients);
+  const { zero, sensitivity } = atRoom.coefficients;
   const course = {
     atC: roomC,
     zeroPerC: (second.zero - zero) / (warmC - roomC),
     sensitivityPerC: (second.sensitivity - sensitivity) / (warmC - roomC),
   };
-  return { ok: true, parameters: { zero, sensitivity, course }, atRoom };
+  return { ok: true, coefficients: { zero, sensitivity, course }, atRoom };
 }
 
 /** One point cannot be fitted by a family that takes two: its zero follows with the slope held. */
-function zeroOnly(model: Model, point: StandardPoint, held: Parameters): Parameters {
+function zeroOnly(model: Model, point: StandardPoint, held: Coefficients): Coefficients {
   const ideal = model.ideal(expectedIn(model, point), point.temperatureC);
   return { zero: point.signal - held.sensitivity * ideal, sensitivity: held.sensitivity };
 }

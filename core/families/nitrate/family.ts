@@ -1,6 +1,6 @@
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
-import { apartBy, zeroOrGain } from '../points.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 
 /** Turbidity and film on the windows, mg/L NO3-N, standard uncertainty. Common practice, no source. */
 const WINDOW_MG_PER_L = 0.05;

@@ -1,6 +1,6 @@
 import { againstReference, referencePotential, REFERENCES } from '../../solutions/references.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** Junction and slow platinum in weak water, standard uncertainty, mV. Common practice, no source. */
 const JUNCTION_MV = 2;

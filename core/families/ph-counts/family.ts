@@ -1,8 +1,8 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /**
  * A channel that gives the bare counts of its converter: counts = at 7 + zero + sensitivity · counts a pH · (pH − 7),

@@ -1,7 +1,7 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /**
  * A channel that shows pH and nothing else: its signal is a pH, made with coefficients that stay in the instrument. Zero

@@ -1,17 +1,7 @@
+import type { Coefficients } from '../../sensor/coefficients.ts';
 import { Refusal } from '../../quantities/refusal.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ZERO_PH } from './family.ts';
-
-/** What makes one electrode differ from the ideal one: the two parameters of every pH sensor. */
-export interface Coefficients {
-  /** potential in pH 7, mV */
-  readonly zero: number;
-  /** share of the ideal slope, 1 = ideal; shown as % */
-  readonly sensitivity: number;
-}
-
-/** A channel that nobody has calibrated yet. */
-export const IDEAL: Coefficients = { zero: 0, sensitivity: 1 };
 
 /**
  * Potential of an electrode, E = zero − slope·k(T)·(pH − 7).

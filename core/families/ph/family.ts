@@ -1,8 +1,8 @@
 import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import type { Family, Model, WorkingPoint, WorkingRow } from '../family.ts';
+import type { Family, Model, WorkingPoint, WorkingRow } from '../../sensor/family.ts';
 import { GLASS_TAIL, PH_LIMITS } from './limits.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** pH where practice places the zero of a pH channel. */
 export const ZERO_PH = 7;

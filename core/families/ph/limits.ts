@@ -1,5 +1,5 @@
 import type { Tail } from '../../settling/ways.ts';
-import type { SensorLimits } from '../family.ts';
+import type { SensorLimits } from '../../sensor/family.ts';
 
 /** Where practice stops trusting a pH sensor. Common practice, no source. */
 export const PH_LIMITS: SensorLimits = {

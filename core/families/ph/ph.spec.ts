@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { buffer } from '../../solutions/buffers.ts';
 import { calibrationOf } from '../../calibration/fit.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import { asFound, modelOf, type StandardPoint } from '../sensor.ts';
-import { errorGradientOf, shownErrorOf, workingErrorOf } from '../working-error.ts';
-import { errorGradient, IDEAL, millivolts, shownError, shownPh, type Coefficients } from './electrode.ts';
+import { asFound, modelOf, type StandardPoint } from '../../sensor/sensor.ts';
+import { errorGradientOf, shownErrorOf, workingErrorOf } from '../../sensor/working-error.ts';
+import { errorGradient, millivolts, shownError, shownPh } from './electrode.ts';
 import { PH } from './family.ts';
+import { IDEAL_SENSOR, type Coefficients } from '../../sensor/coefficients.ts';
 
 const MODEL = modelOf(PH);
 const expected = { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 };
@@ -16,7 +17,7 @@ const fitCalibration = (points: readonly StandardPoint[]) =>
     {
       family: 'ph',
       workingC: 25,
-      inForce: IDEAL,
+      inForce: IDEAL_SENSOR,
       expected,
       // A slope is what is asked for here, also of one standard or two that are alike.
       points: [buffer('technical-4.01'), buffer('technical-7.00')].map((standard) => ({
@@ -172,7 +173,7 @@ describe('as found', () => {
     const fit = fitCalibration([point('technical-7.00', 0), point('technical-4.01', 177)]);
     if (!fit.ok) throw new Error(fit.message);
     const at = (ph: number) =>
-      workingErrorOf(MODEL, fit, IDEAL, { value: ph, temperatureC: 25, calibrationC: 25 }).uncertainty;
+      workingErrorOf(MODEL, fit, IDEAL_SENSOR, { value: ph, temperatureC: 25, calibrationC: 25 }).uncertainty;
     expect(at(5.5)).toBeLessThan(at(9.5));
     expect(at(5.5)).toBeGreaterThan(0.01);
   });

@@ -1,8 +1,8 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } from '../../solutions/pure-water.ts';
 import { ALPHA, CELL_PRACTICE } from '../conductivity/cell.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** G = zero + sensitivity · κ(T)/K in high-purity water; the display shows 1/κ at 25 °C in MΩ·cm. */
 function resistivity(cellConstant: number, alphaPercent: number): Model {

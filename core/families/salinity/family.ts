@@ -1,9 +1,9 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
 import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from '../conductivity/cell.ts';
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
-import { apartBy, zeroOrGain } from '../points.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 
 /** The scale's own spread, and water that is not quite sea water, standard uncertainty. Common practice, no source. */
 const COMPOSITION = 0.02;

@@ -1,5 +1,5 @@
-import type { Family, Model } from '../family.ts';
-import { inChannelUnit } from '../value-of-standard.ts';
+import type { Family, Model } from '../../sensor/family.ts';
+import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** How far probe and thermometer in one cup may differ in temperature, standard uncertainty, °C. Common practice, no source. */
 const GRADIENT_C = 0.05;

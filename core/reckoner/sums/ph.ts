@@ -1,7 +1,7 @@
 import { millivolts, shownPh } from '../../families/ph/electrode.ts';
-import { fitSensor } from '../../families/fit.ts';
+import { fitSensor } from '../../sensor/fit.ts';
 import { familyOf } from '../../families/registry.ts';
-import { modelOf } from '../../families/sensor.ts';
+import { modelOf } from '../../sensor/sensor.ts';
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
 import { buffer, BUFFERS } from '../../solutions/buffers.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
@@ -144,7 +144,7 @@ const slopeOfTwo: Sum = {
         const fit = fitSensor(family, modelOf(family), [point(first!, e1!), point(second!, e2!)], { free: 'both' });
         if (!fit.ok) throw new Refusal(fit.reason, fit.message);
         const [a, b] = [valueAt(buffer(first!), t!), valueAt(buffer(second!), t!)];
-        const { zero, sensitivity } = fit.parameters;
+        const { zero, sensitivity } = fit.coefficients;
         const nominal = (e2! - e1!) / (buffer(first!).nominal - buffer(second!).nominal) / nernstSlope(t!);
         return {
           found: { s: 100 * sensitivity, e0: zero },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { CATALOGUE, IDEAL, poursStandards } from '@frustum/core';
+import { CATALOGUE, IDEAL_SENSOR, poursStandards } from '@frustum/core';
 import { startRunSchema, type LoopRow, type LotRow, type ProcedureRow } from '@frustum/contract';
 import { inLeastOrder } from './many-start.tsx';
 import {
@@ -25,7 +25,7 @@ const row = (family: string, more: Partial<LoopRow> = {}): LoopRow =>
     tolerance: 0.1,
     pointSet: ['technical-7.00', 'technical-4.01'],
     channel: { kind: 'hand' },
-    inForce: IDEAL,
+    inForce: IDEAL_SENSOR,
     ...more,
   }) as LoopRow;
 const lot = (part: Partial<LotRow>): LotRow => ({

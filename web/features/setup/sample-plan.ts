@@ -1,6 +1,6 @@
 import {
   familyOf,
-  IDEAL,
+  IDEAL_SENSOR,
   modelOf,
   STATISTICAL,
   usualSets,
@@ -44,7 +44,7 @@ export function samplePlan(made: ProcedureInput, standards: readonly Standard[])
     workingC: 25,
     tolerance: 1,
     limits: family.limits,
-    inForce: IDEAL,
+    inForce: IDEAL_SENSOR,
     inForceKnown: true,
     expected: { zero: 0, zeroSd: 1, sensitivity: 1, sensitivitySd: 1 },
     channelKind: 'wired',

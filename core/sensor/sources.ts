@@ -1,6 +1,7 @@
 import { Refusal } from '../quantities/refusal.ts';
-import type { Free, Model, Parameters } from './family.ts';
+import type { Free, Model } from './family.ts';
 import type { StandardPoint } from './sensor.ts';
+import type { Coefficients } from './coefficients.ts';
 
 /** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
 export const CUP_THERMOMETER_C = 0.2;
@@ -24,7 +25,7 @@ export interface FitInputs {
   readonly temperaturesC: readonly number[];
   /** added to each standard's value, in its own unit */
   readonly shifts: readonly number[];
-  readonly held: Parameters;
+  readonly held: Coefficients;
 }
 
 /** Adds `by` to every entry that is meant. */
@@ -117,7 +118,7 @@ export function sourcesOf(
  * How far zero and sensitivity move when one source is off by one standard uncertainty: half the way from − to +, or
  * all of the way to the one side that the family's validity leaves.
  */
-export function moveOf(source: Source, inputs: FitInputs, refit: (i: FitInputs) => Parameters): Parameters {
+export function moveOf(source: Source, inputs: FitInputs, refit: (i: FitInputs) => Coefficients): Coefficients {
   const up = unlessRefused(() => refit(source.move(inputs, source.uncertainty)));
   const down = unlessRefused(() => refit(source.move(inputs, -source.uncertainty)));
   const from = down ?? refit(inputs);

@@ -1,7 +1,8 @@
-import type { Model, Parameters, WorkingPoint } from './family.ts';
+import type { Model, WorkingPoint } from './family.ts';
 import { LOOP_THERMOMETER_C } from './budget.ts';
 import { shownValue, signalOf } from './sensor.ts';
 import { unlessRefused } from './sources.ts';
+import type { Coefficients } from './coefficients.ts';
 
 /** An error with its standard uncertainty, in the unit of the value. */
 export interface ValueError {
@@ -25,8 +26,8 @@ const SENSITIVITY_STEP = 1e-6;
 export function shownErrorOf(
   model: Model,
   at: Pick<WorkingPoint, 'value' | 'temperatureC'>,
-  actual: Parameters,
-  inForce: Parameters,
+  actual: Coefficients,
+  inForce: Coefficients,
 ): number {
   const signal = signalOf(model, at.value, at.temperatureC, actual);
   return shownValue(model, signal, at.temperatureC, inForce) - at.value;
@@ -40,8 +41,8 @@ export function shownErrorOf(
 export function errorGradientOf(
   model: Model,
   at: Pick<WorkingPoint, 'value' | 'temperatureC'>,
-  actual: Parameters,
-  inForce: Parameters,
+  actual: Coefficients,
+  inForce: Coefficients,
 ): { readonly perZero: number; readonly perSensitivity: number } {
   const off = (zero: number, sensitivity: number) =>
     shownErrorOf(
@@ -74,8 +75,8 @@ export interface ErrorHere {
 export function errorHere(
   model: Model,
   at: Pick<WorkingPoint, 'value' | 'temperatureC'>,
-  actual: Parameters,
-  inForce: Parameters,
+  actual: Coefficients,
+  inForce: Coefficients,
 ): ErrorHere {
   const exact = unlessRefused(() => ({
     error: shownErrorOf(model, at, actual, inForce),
@@ -97,8 +98,8 @@ export function errorHere(
  */
 export function workingErrorOf(
   model: Model,
-  found: { readonly coefficients: Parameters; readonly covariance: Covariance2 },
-  inForce: Parameters,
+  found: { readonly coefficients: Coefficients; readonly covariance: Covariance2 },
+  inForce: Coefficients,
   at: WorkingPoint,
 ): ValueError {
   const { coefficients, covariance } = found;

@@ -1,5 +1,5 @@
 import type { ServiceEvent } from '../drift/history.ts';
-import type { NextTest } from './next-test.ts';
+import type { NextTest } from '../health/next-test.ts';
 
 /** A density of one piece of evidence: normal, about a mean; about the mean on either side of nothing, where it may go both ways. */
 export interface Expected {

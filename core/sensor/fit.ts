@@ -1,6 +1,6 @@
 import { inverse, Matrix } from 'ml-matrix';
-import type { Free, Family, Model, Parameters } from './family.ts';
-import { IDEAL_SENSOR } from './family.ts';
+import type { Free, Family, Model } from './family.ts';
+import { type Coefficients, IDEAL_SENSOR } from './coefficients.ts';
 import { temperatureSlope, valueAt, type Standard } from '../solutions/standard.ts';
 import { expectedIn, type StandardPoint } from './sensor.ts';
 import { moveOf, sourcesOf, unlessRefused, type FitInputs, type Source } from './sources.ts';
@@ -12,7 +12,7 @@ type Weight = readonly (readonly number[])[];
 export interface SensorCalibration {
   readonly ok: true;
   readonly free: Free;
-  readonly parameters: Parameters;
+  readonly coefficients: Coefficients;
   /** order zero, sensitivity; a held parameter carries the uncertainty it was given */
   readonly covariance: readonly [readonly [number, number], readonly [number, number]];
   /** measured − fitted at each point, in the unit of the signal */
@@ -21,7 +21,7 @@ export interface SensorCalibration {
   readonly degreesOfFreedom: number;
   readonly sources: readonly Source[];
   /** zero and sensitivity again from moved inputs, with the same weights */
-  readonly refit: (inputs: FitInputs) => Parameters;
+  readonly refit: (inputs: FitInputs) => Coefficients;
   readonly inputs: FitInputs;
 }
 
@@ -32,10 +32,10 @@ export interface NoCalibration {
 }
 
 export interface FitOptions {
-  /** which parameters to find; what the family makes of its standards when absent */
+  /** which coefficients to find; what the family makes of its standards when absent */
   readonly free?: Free;
   /** the parameter that is not found keeps this value */
-  readonly held?: Parameters;
+  readonly held?: Coefficients;
   /** standard uncertainty of the held parameter, in its unit */
   readonly heldUncertainty?: number;
 }
@@ -49,7 +49,7 @@ export interface FitOptions {
  * @returns the calibration with its sources of uncertainty, or a typed reason; never NaN
  * @throws Refusal `standard-outside-table`, and what the family refuses
  * @see JCGM 100:2008, 5.1 and F.1.2; Gauss-Markov for the weights
- * @example fitSensor(familyOf('ph'), modelOf(familyOf('ph')), [atSeven, atTen]).parameters // { sensitivity: 0.9468 }
+ * @example fitSensor(familyOf('ph'), modelOf(familyOf('ph')), [atSeven, atTen]).coefficients // { sensitivity: 0.9468 }
  */
 export function fitSensor(
   family: Family,
@@ -69,15 +69,15 @@ export function fitSensor(
     held: options.held ?? IDEAL_SENSOR,
   };
   const sources = sourcesOf(model, points, free, options.heldUncertainty ?? 0);
-  const residualsOf = (i: FitInputs, at: Parameters) => {
+  const residualsOf = (i: FitInputs, at: Coefficients) => {
     const ideal = idealsOf(model, points, i);
     return i.signals.map((s, k) => s - model.origin - at.zero - at.sensitivity * ideal[k]!);
   };
   const refitBy =
     (w: Weight) =>
-    (i: FitInputs): Parameters =>
+    (i: FitInputs): Coefficients =>
       solve(idealsOf(model, points, i), i, model.origin, free, w);
-  const weightAt = (at: Parameters) => weightsOf(points, sources, inputs, (i) => residualsOf(i, at));
+  const weightAt = (at: Coefficients) => weightsOf(points, sources, inputs, (i) => residualsOf(i, at));
   // What an error in a standard's value does to the signal depends on the sensitivity: found first, then weighed with.
   const first = refitBy(weightAt(inputs.held))(inputs);
   if (!Number.isFinite(first.zero) || !Number.isFinite(first.sensitivity)) {
@@ -87,14 +87,14 @@ export function fitSensor(
   }
   const weight = weightAt(first);
   const refit = refitBy(weight);
-  const parameters = refit(inputs);
-  const residuals = residualsOf(inputs, parameters);
+  const coefficients = refit(inputs);
+  const residuals = residualsOf(inputs, coefficients);
   let chiSquare = 0;
   residuals.forEach((r, a) => residuals.forEach((q, b) => (chiSquare += r * q * weight[a]![b]!)));
   return {
     ok: true,
     free,
-    parameters,
+    coefficients,
     covariance: covarianceOf(sources, inputs, refit),
     residuals,
     chiSquare: Math.max(0, chiSquare),
@@ -177,7 +177,7 @@ function solve(
   origin: number,
   free: Free,
   w: Weight,
-): Parameters {
+): Coefficients {
   let s00 = 0;
   let s01 = 0;
   let s11 = 0;
@@ -208,7 +208,7 @@ function solve(
 function covarianceOf(
   sources: readonly Source[],
   inputs: FitInputs,
-  refit: (i: FitInputs) => Parameters,
+  refit: (i: FitInputs) => Coefficients,
 ): SensorCalibration['covariance'] {
   let zz = 0;
   let zs = 0;

@@ -2,22 +2,6 @@ import type { Unit } from '../quantities/units.ts';
 import type { Tail } from '../settling/ways.ts';
 import type { Standard } from '../solutions/standard.ts';
 
-/**
- * The two numbers that make one sensor differ from the ideal one, whatever its family:
- * signal = origin + zero + sensitivity · ideal(value, T).
- */
-export interface Parameters {
-  /** in the unit of the signal */
-  readonly zero: number;
-  /** share of the ideal sensor's response, 1 = ideal */
-  readonly sensitivity: number;
-  /** how both move with temperature beyond what the ideal sensor does; absent = not at all */
-  readonly course?: { readonly atC: number; readonly zeroPerC: number; readonly sensitivityPerC: number };
-}
-
-/** The ideal sensor. */
-export const IDEAL_SENSOR: Parameters = { zero: 0, sensitivity: 1 };
-
 /** What a parameter means in a family. */
 export interface ParameterMeaning {
   readonly name: string;
@@ -82,7 +66,7 @@ export interface Model {
   workingRows(at: WorkingPoint): readonly WorkingRow[];
 }
 
-/** Which of the two parameters a set of points determines; the other one is held. */
+/** Which of the two coefficients a set of points determines; the other one is held. */
 export type Free = 'zero' | 'sensitivity' | 'both';
 
 /** Where practice stops trusting a sensor. Editable data; common practice, no source. */

@@ -1,12 +1,13 @@
-import type { Family, Model, Parameters } from './family.ts';
+import type { Family, Model } from './family.ts';
 import type { NoCalibration } from './fit.ts';
 import { expectedIn, shownValue, signalOf, type StandardPoint } from './sensor.ts';
+import type { Coefficients } from './coefficients.ts';
 
 /** One straight piece between two neighbouring standards. */
 export interface Segment {
   readonly fromValue: number;
   readonly toValue: number;
-  readonly parameters: Parameters;
+  readonly coefficients: Coefficients;
 }
 
 /**
@@ -36,8 +37,8 @@ export function bracket(
     if (close !== null) return { ok: false, reason: 'standards-not-distinct', message: close };
     const idealA = model.ideal(a.value, a.temperatureC);
     const sensitivity = (b.signal - a.signal) / (model.ideal(b.value, b.temperatureC) - idealA);
-    const parameters = { zero: a.signal - model.origin - sensitivity * idealA, sensitivity };
-    segments.push({ fromValue: a.value, toValue: b.value, parameters });
+    const coefficients = { zero: a.signal - model.origin - sensitivity * idealA, sensitivity };
+    segments.push({ fromValue: a.value, toValue: b.value, coefficients });
   }
   return segments;
 }
@@ -55,11 +56,12 @@ export function bracketedValue(
   temperatureC: number,
 ): number {
   const rises = (s: Segment) =>
-    signalOf(model, s.toValue, temperatureC, s.parameters) >= signalOf(model, s.fromValue, temperatureC, s.parameters);
+    signalOf(model, s.toValue, temperatureC, s.coefficients) >=
+    signalOf(model, s.fromValue, temperatureC, s.coefficients);
   const chosen =
     segments.find((s) => {
-      const end = signalOf(model, s.toValue, temperatureC, s.parameters);
+      const end = signalOf(model, s.toValue, temperatureC, s.coefficients);
       return rises(s) ? signal <= end : signal >= end;
     }) ?? segments.at(-1)!;
-  return shownValue(model, signal, temperatureC, chosen.parameters);
+  return shownValue(model, signal, temperatureC, chosen.coefficients);
 }

@@ -1,8 +1,9 @@
 import { coverageFactor, effectiveFreedom } from '../statistics/coverage-factor.ts';
-import type { Model, Parameters, WorkingPoint } from './family.ts';
+import type { Model, WorkingPoint } from './family.ts';
 import type { SensorCalibration } from './fit.ts';
 import { moveOf, unlessRefused } from './sources.ts';
 import { shownValue, signalOf } from './sensor.ts';
+import type { Coefficients } from './coefficients.ts';
 
 /** Standard uncertainty of the thermometer that compensates the loop, °C. Common practice, no source. */
 export const LOOP_THERMOMETER_C = 0.2;
@@ -46,12 +47,12 @@ export interface Budget {
  * @example budgetOf(modelOf(familyOf('ph')), phFit, { value: 8.2, temperatureC: 25, calibrationC: 25 }).coverageFactor // 2
  */
 export function budgetOf(model: Model, calibration: SensorCalibration, at: WorkingPoint): Budget {
-  const { parameters, sources, inputs, refit } = calibration;
-  const reported = reporter(model, parameters, at);
+  const { coefficients, sources, inputs, refit } = calibration;
+  const reported = reporter(model, coefficients, at);
   const rows: BudgetRow[] = sources.map((source) => {
     const d = moveOf(source, inputs, refit);
-    const plus = reported({ zero: parameters.zero + d.zero, sensitivity: parameters.sensitivity + d.sensitivity });
-    const minus = reported({ zero: parameters.zero - d.zero, sensitivity: parameters.sensitivity - d.sensitivity });
+    const plus = reported({ zero: coefficients.zero + d.zero, sensitivity: coefficients.sensitivity + d.sensitivity });
+    const minus = reported({ zero: coefficients.zero - d.zero, sensitivity: coefficients.sensitivity - d.sensitivity });
     const change = (plus - minus) / 2;
     return {
       name: source.name,
@@ -63,9 +64,9 @@ export function budgetOf(model: Model, calibration: SensorCalibration, at: Worki
       contribution: Math.abs(change),
     };
   });
-  const here = reported(parameters);
-  const warm = unlessRefused(() => reported(parameters, LOOP_THERMOMETER_C));
-  const cold = unlessRefused(() => reported(parameters, -LOOP_THERMOMETER_C));
+  const here = reported(coefficients);
+  const warm = unlessRefused(() => reported(coefficients, LOOP_THERMOMETER_C));
+  const cold = unlessRefused(() => reported(coefficients, -LOOP_THERMOMETER_C));
   const thermometer = ((warm ?? here) - (cold ?? here)) / (warm !== null && cold !== null ? 2 : 1);
   if (thermometer !== 0) {
     rows.push({
@@ -106,12 +107,13 @@ export function budgetOf(model: Model, calibration: SensorCalibration, at: Worki
   };
 }
 
-/** What a channel with these parameters reports at the working point, its thermometer off by so much. */
+/** What a channel with these coefficients reports at the working point, its thermometer off by so much. */
 export function reporter(
   model: Model,
-  truth: Parameters,
+  truth: Coefficients,
   at: WorkingPoint,
-): (parameters: Parameters, thermometerOff?: number) => number {
+): (coefficients: Coefficients, thermometerOff?: number) => number {
   const signal = signalOf(model, at.value, at.temperatureC, truth);
-  return (parameters, thermometerOff = 0) => shownValue(model, signal, at.temperatureC + thermometerOff, parameters);
+  return (coefficients, thermometerOff = 0) =>
+    shownValue(model, signal, at.temperatureC + thermometerOff, coefficients);
 }

@@ -1,7 +1,8 @@
 import { Refusal } from '../quantities/refusal.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
-import type { Family, Model, Parameters } from './family.ts';
+import type { Family, Model } from './family.ts';
 import { shownValue, signalOf } from './sensor.ts';
+import type { Coefficients } from './coefficients.ts';
 
 /**
  * Can a channel in this unit carry a sensor of this model? It gives either the signal itself, or the value that it makes
@@ -33,15 +34,15 @@ export function requireReadsAs(family: Family, model: Model, unit: string): void
  * @param reading in `unit`
  * @param inForce what the channel believes while it shows this
  * @throws Refusal `channel-of-another-kind`, and what the family refuses
- * @example signalOfReading(modelOf(familyOf('ph')), 7.01, 'pH', 25, IDEAL) // -0.592
- * @example signalOfReading(modelOf(familyOf('conductivity'), { alpha: 0 }), 1.413, 'mS/cm', 25, IDEAL) // 1413
+ * @example signalOfReading(modelOf(familyOf('ph')), 7.01, 'pH', 25, IDEAL_SENSOR) // -0.592
+ * @example signalOfReading(modelOf(familyOf('conductivity'), { alpha: 0 }), 1.413, 'mS/cm', 25, IDEAL_SENSOR) // 1413
  */
 export function signalOfReading(
   model: Model,
   reading: number,
   unit: string,
   temperatureC: number,
-  inForce: Parameters,
+  inForce: Coefficients,
 ): number {
   if (unit === model.signalUnit) return reading;
   const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;
@@ -56,14 +57,14 @@ export function signalOfReading(
 /**
  * What an operator reads on a channel, in the family's unit, whichever of the two it gives.
  *
- * @example valueOfReading(modelOf(familyOf('conductivity')), 1.413, 'mS/cm', 25, IDEAL) // 1413
+ * @example valueOfReading(modelOf(familyOf('conductivity')), 1.413, 'mS/cm', 25, IDEAL_SENSOR) // 1413
  */
 export function valueOfReading(
   model: Model,
   reading: number,
   unit: string,
   temperatureC: number,
-  inForce: Parameters,
+  inForce: Coefficients,
 ): number {
   if (unit === model.signalUnit) return shownValue(model, reading, temperatureC, inForce);
   const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;

@@ -1,6 +1,7 @@
 import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
 import { valueAt, type Standard } from '../solutions/standard.ts';
-import type { Family, Model, Parameters, Settings } from './family.ts';
+import type { Family, Model, Settings } from './family.ts';
+import { coefficientsAt, type Coefficients } from './coefficients.ts';
 
 /** Responses smaller than this share of the ideal one carry no value. */
 const LEAST_SENSITIVITY = 1e-6;
@@ -34,42 +35,28 @@ export function modelOf(family: Family, settings: Settings = {}): Model {
 }
 
 /**
- * Both parameters at a temperature.
- *
- * @example parametersAt({ zero: 2, sensitivity: 1, course: { atC: 20, zeroPerC: 0.5, sensitivityPerC: 0 } }, 24) // { zero: 4 }
- */
-export function parametersAt(
-  { zero, sensitivity, course }: Parameters,
-  temperatureC: number,
-): { zero: number; sensitivity: number } {
-  if (!course) return { zero, sensitivity };
-  const d = temperatureC - course.atC;
-  return { zero: zero + course.zeroPerC * d, sensitivity: sensitivity + course.sensitivityPerC * d };
-}
-
-/**
  * Signal of a sensor in a liquid.
  *
  * @param value in the model's unit, inside its range
  * @throws Refusal `out-of-range`
  * @example signalOf(modelOf(familyOf('ph')), 8.2, 31, { zero: 0, sensitivity: 0.96 }) // -69.52
  */
-export function signalOf(model: Model, value: number, temperatureC: number, parameters: Parameters): number {
+export function signalOf(model: Model, value: number, temperatureC: number, coefficients: Coefficients): number {
   const { low, high } = model.range;
   requireWithin(value, low, high, 'value', model.valueUnit, 'Check figure, unit and scale.');
-  const { zero, sensitivity } = parametersAt(parameters, temperatureC);
+  const { zero, sensitivity } = coefficientsAt(coefficients, temperatureC);
   return model.origin + zero + sensitivity * model.ideal(value, temperatureC);
 }
 
 /**
- * Value that a channel shows for a signal, with the parameters in force.
+ * Value that a channel shows for a signal, with the coefficients in force.
  *
  * @throws Refusal `sensitivity-zero`, and what the family refuses
  * @example shownValue(modelOf(familyOf('ph')), -69.523, 31, { zero: 0, sensitivity: 0.96 }) // 8.2
  */
-export function shownValue(model: Model, signal: number, temperatureC: number, parameters: Parameters): number {
+export function shownValue(model: Model, signal: number, temperatureC: number, coefficients: Coefficients): number {
   requireFinite(signal, 'signal');
-  const { zero, sensitivity } = parametersAt(parameters, temperatureC);
+  const { zero, sensitivity } = coefficientsAt(coefficients, temperatureC);
   if (!(Math.abs(sensitivity) > LEAST_SENSITIVITY)) {
     throw new Refusal('sensitivity-zero', `A sensitivity of ${100 * sensitivity} % shows nothing. Calibrate it anew.`, {
       sensitivity: Number.isFinite(sensitivity) ? sensitivity : null,
@@ -111,7 +98,7 @@ export interface StandardPoint {
 export function asFound(
   model: Model,
   point: StandardPoint,
-  inForce: Parameters,
+  inForce: Coefficients,
 ): { readonly shown: number; readonly expected: number; readonly error: number } {
   const shown = shownValue(model, point.signal, point.temperatureC, inForce);
   const expected = expectedIn(model, point);

@@ -49,8 +49,8 @@ export function simulateBudget(
     );
   }
   const chance = seededChance(seed);
-  const { parameters, sources, inputs, refit } = calibration;
-  const reported = reporter(model, parameters, at);
+  const { coefficients, sources, inputs, refit } = calibration;
+  const reported = reporter(model, coefficients, at);
   const working = model.workingRows(at).filter((r) => r.uncertainty > 0);
   const values = new Float64Array(draws);
   let kept = 0;

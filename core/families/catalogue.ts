@@ -1,11 +1,11 @@
-import { AIR } from '../families/conductivity/cell.ts';
-import type { Settings } from '../families/family.ts';
-import { BUFFERS } from './buffers.ts';
-import { conductivityBottle, CONDUCTIVITY_STANDARDS } from './conductivity-standards.ts';
-import { ionStandard } from './ion-standard.ts';
-import { REDOX_STANDARDS } from './redox-standards.ts';
-import { ionOf } from './salts.ts';
-import type { Standard } from './standard.ts';
+import { AIR } from './conductivity/cell.ts';
+import type { Settings } from '../sensor/family.ts';
+import { BUFFERS } from '../solutions/buffers.ts';
+import { conductivityBottle, CONDUCTIVITY_STANDARDS } from '../solutions/conductivity-standards.ts';
+import { ionStandard } from '../solutions/ion-standard.ts';
+import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
+import { ionOf } from '../solutions/salts.ts';
+import type { Standard } from '../solutions/standard.ts';
 
 /** The input of an instrument, shorted: it says what the instrument itself adds, and nothing of the sensor. */
 export const ZERO_PLUG: Standard = {
