@@ -37,7 +37,8 @@ export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.
 
 // Solutions: standards over temperature
 export { buffer, BUFFERS } from './solutions/buffers.ts';
-export { CATALOGUE, serves, usualSets, ZERO_PLUG } from './families/catalogue.ts';
+export { CATALOGUE, serves, usualSets } from './families/catalogue.ts';
+export { AIR, ZERO_PLUG } from './solutions/without-liquid.ts';
 export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutions/conductivity-standards.ts';
 export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
 export { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './solutions/redox-standards.ts';
@@ -124,7 +125,6 @@ export { budgetOf, type Budget, type BudgetRow } from './sensor/budget.ts';
 export { simulateBudget, type MonteCarlo } from './sensor/monte-carlo.ts';
 
 // Families: what each has of its own
-export { AIR } from './families/conductivity/cell.ts';
 export { fitIon, GAP_LIMITS, idealGap, type IonCalibration } from './families/ion/over-temperature.ts';
 export { interference, type Interferent } from './families/ion/nikolsky.ts';
 export { errorGradient, millivolts, shownError, shownPh } from './families/ph/electrode.ts';
@@ -220,7 +220,6 @@ export {
   builtIn,
   mayAdjust,
   poursStandards,
-  proceduresFor,
   type ExtraStep,
   type OwnWords,
   type Procedure,
@@ -264,7 +263,10 @@ export {
 } from './drift/cone.ts';
 export { filtered, type Course, type Known } from './drift/course.ts';
 export { atLikeliestPace, filteredAtPaces } from './drift/pace.ts';
-export { PH_PRIOR, priorOf, type FamilyPrior, type Observation, type ServiceEvent } from './drift/history.ts';
+export type { Observation, ServiceEvent } from './drift/history.ts';
+export { PH_PRIOR } from './families/ph/prior.ts';
+export { usualPrior, type FamilyPrior } from './sensor/prior.ts';
+export { proceduresFor } from './families/procedures.ts';
 export { filteredTogether, weekly, type Comparison, type Hung } from './drift/together.ts';
 export { around, pastOf, type Around, type Change, type PastRun } from './drift/past.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
@@ -282,9 +284,7 @@ export {
   type Treated,
   type TimedRun,
 } from './health/evidence.ts';
-export { befallsIn } from './health/befalls.ts';
-export type { ActionGroup, Befalls, Cause } from './sensor/befalls.ts';
-export type { NextTest } from './health/next-test.ts';
+export type { ActionGroup, Befalls, Cause, NextTest, ServiceKind } from './sensor/befalls.ts';
 
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';

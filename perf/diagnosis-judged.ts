@@ -1,8 +1,8 @@
-import { befallsIn, diagnose, type ActionGroup, type Befalls, type HealthFacts } from '@frustum/core';
+import { diagnose, familyOf, type ActionGroup, type Befalls, type HealthFacts } from '@frustum/core';
 import { BEFALLEN, type Befallen, type Case, type Service, type Tier } from './diagnosis-population.ts';
 
 /** Every cause as likely as being sound: what the mix of the report is. */
-const GLASS = befallsIn('ph')!;
+const GLASS = familyOf('ph').befalls!;
 export const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
 
 export const groupOf = (id: string): ActionGroup => GLASS.causes.find((c) => c.id === id)?.group ?? 'nothing';
@@ -50,4 +50,4 @@ export function calibrationError(said: readonly Said[], bins = 10): number {
 
 /** A sound sensor that is watched run after run: was any cause ever named, with the priors of practice? */
 export const alarmed = ({ along }: Case, which: 0 | 1): boolean =>
-  along.some((facts) => diagnose(facts[which]).named !== null);
+  along.some((facts) => diagnose(facts[which], GLASS).named !== null);

@@ -5,7 +5,6 @@ import {
   healthFacts,
   modelOf,
   pastOf,
-  priorOf,
   type HealthChecks,
   type HealthFacts,
   type HealthFigure,
@@ -76,7 +75,7 @@ const family = familyOf('ph');
 const model = modelOf(family, {});
 const PLACE = { model, value: 6, temperatureC: 25 };
 const STEP = countsAt(family, model, PLACE);
-const PRIOR = priorOf(family, STEP);
+const PRIOR = family.prior(STEP);
 
 const between = (dice: Chance, from: number, to: number) => from + (to - from) * dice.uniform();
 const sign = (dice: Chance) => (dice.uniform() < 0.5 ? -1 : 1);

@@ -1,4 +1,4 @@
-import { countsAt, familyOf, modelOf, priorOf, type FamilyPrior, type Observation, type Working } from '@frustum/core';
+import { countsAt, familyOf, modelOf, type FamilyPrior, type Observation, type Working } from '@frustum/core';
 import { chance, seedOf, type Chance } from '@frustum/sim';
 
 /**
@@ -40,7 +40,7 @@ export function placeOf(id: string): Place {
   const { value, temperatureC, settings } = LOOPS[id]!;
   const model = modelOf(family, settings);
   const step = countsAt(family, model, { value, temperatureC });
-  const prior = priorOf(family, step);
+  const prior = family.prior(step);
   return { family: id, working: { model, value, temperatureC }, prior, step, fixed: prior.sensitivitySd === 0 };
 }
 

@@ -184,7 +184,7 @@ function harm(file: string, how: (typeof HARMS)[number], random: () => number): 
   if (how === 'zeroed') bytes.fill(0);
   else if (how === 'one page zeroed') {
     const page = Math.floor((random() * size) / 8192) * 8192;
-    bytes.fill(0, page, page + 8192);
+    bytes.fill(0, page, Math.min(size, page + 8192));
   } else bytes[Math.floor(random() * size)]! ^= 1 << Math.floor(8 * random());
   writeFileSync(file, bytes);
 }
@@ -254,13 +254,14 @@ if (process.argv[1] === import.meta.filename) {
   const [kills = 200, files = 150, every = 1] = process.argv.slice(2).map(Number);
   const say = (line: string) => void process.stdout.write(`${line}\n`);
   say(`seed ${seed}`);
-  const torn: Torn[] = [];
-  if (kills) torn.push(await tortureKills(kills, seed, { say }));
-  if (every) torn.push(await tortureJournal(every));
-  if (files) torn.push(await tortureFiles(files, seed + 1, say));
-  for (const { name, times, what, wrong } of torn) {
+  let failed = false;
+  const told = ({ name, times, what, wrong }: Torn) => {
     say(`| ${name} | ${times} | ${what} | ${wrong.length ? wrong.length : 'nothing'} |`);
     for (const line of wrong) say(`  wrong: ${line}`);
-  }
-  process.exit(torn.some((t) => t.wrong.length) ? 1 : 0);
+    failed ||= wrong.length > 0;
+  };
+  if (kills) told(await tortureKills(kills, seed, { say }));
+  if (every) told(await tortureJournal(every));
+  if (files) told(await tortureFiles(files, seed + 1, say));
+  process.exit(failed ? 1 : 0);
 }

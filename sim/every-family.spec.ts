@@ -9,7 +9,6 @@ import {
   judge,
   modelOf,
   outcomeOf,
-  priorOf,
   REDOX_STANDARDS,
   replay,
   settleIn,
@@ -161,7 +160,7 @@ class RunOnBody {
       familyOf(family).step.absolute,
       familyOf(family).step.relative * Math.abs(model.ideal(of.working, 20)),
     );
-    const prior = priorOf(familyOf(family), step);
+    const prior = familyOf(family).prior(step);
     const plan: RunPlan = {
       family,
       settings: of.settings,

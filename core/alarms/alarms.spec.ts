@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Diagnosis } from '../health/diagnose.ts';
-import { befallsIn } from '../health/befalls.ts';
+import { familyOf } from '../families/registry.ts';
 import { alarmsByConsequence, causesNow, type HandsOn, type LoopNow } from './alarms.ts';
 
 const inside = { state: 'inside', chanceOutside: 0.001, error: 0, expanded: 0.05 } as const;
@@ -13,7 +13,7 @@ const loop = (more: Partial<LoopNow> = {}): LoopNow => ({
   silentSeconds: 0,
   ...more,
 });
-const diluted = befallsIn('ph')!.causes.find((c) => c.id === 'electrolyte-diluted')!;
+const diluted = familyOf('ph').befalls!.causes.find((c) => c.id === 'electrolyte-diluted')!;
 const health = (chance: number, named = chance > 0.5): Diagnosis => ({
   sound: 1 - chance,
   causes: [{ cause: diluted, chance }],
@@ -112,7 +112,7 @@ describe('what somebody should know', () => {
     // Said once of all, not once more of each; what is no matter of the reference is said of its own.
     const named = [on('a', 0.9), on('b', 0.7)].map((l) => ({ ...l, health: health(0.9) }));
     expect(keys(named)).toEqual(['reference probe 7']);
-    const [glass] = befallsIn('ph')!.causes.filter((c) => c.id === 'glass-aged');
+    const [glass] = familyOf('ph').befalls!.causes.filter((c) => c.id === 'glass-aged');
     const aged = { ...named[0]!, health: { ...health(0.9), named: glass! } };
     expect(keys([aged, named[1]!])).toEqual(['health a glass-aged', 'reference probe 7']);
   });

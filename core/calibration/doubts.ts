@@ -49,8 +49,6 @@ export function lower(text: string): string {
 
 /** An instrument whose shorted input is this far from nothing is no sensor's fault, mV. Common practice, no source. */
 const INPUT_MV = 3;
-/** Both temperatures of a pair of ion standards, °C. Common practice, no source. */
-const PAIR_C = 0.5;
 
 /** Is it the instrument? */
 export function inputDoubts(state: RunState): Reason[] {
@@ -60,16 +58,17 @@ export function inputDoubts(state: RunState): Reason[] {
   return [{ code: 'input-off', value: read.signal, limit: INPUT_MV, text }];
 }
 
-/** Was the pair of ion standards one pair? */
+/** Were the standards that make a pair one pair? */
 export function pairDoubts(plan: RunPlan, points: readonly MeasuredPoint[]): Reason[] {
-  if (plan.family !== 'ion') return [];
+  const { pairC } = familyOfPlan(plan).family.standards;
+  if (pairC === null) return [];
   return points.flatMap((p, i): Reason[] => {
     const mate = points[i - 1];
     if (i % 2 === 0 || !mate) return [];
     const apart = Math.abs(p.temperatureC - mate.temperatureC);
-    if (apart <= PAIR_C) return [];
-    const text = `The pair is void: ${mate.standard.name} at ${mate.temperatureC.toFixed(1)} °C and ${p.standard.name} at ${p.temperatureC.toFixed(1)} °C are ${apart.toFixed(1)} °C apart; the limit is ${PAIR_C}. Bring both to one temperature and capture them again.`;
-    return [{ code: 'pair-apart', value: apart, limit: PAIR_C, text }];
+    if (apart <= pairC) return [];
+    const text = `The pair is void: ${mate.standard.name} at ${mate.temperatureC.toFixed(1)} °C and ${p.standard.name} at ${p.temperatureC.toFixed(1)} °C are ${apart.toFixed(1)} °C apart; the limit is ${pairC}. Bring both to one temperature and capture them again.`;
+    return [{ code: 'pair-apart', value: apart, limit: pairC, text }];
   });
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { AIR } from '../families/conductivity/cell.ts';
+import { AIR } from '../solutions/without-liquid.ts';
 import { CONDUCTIVITY_STANDARDS } from '../solutions/conductivity-standards.ts';
 import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
 import type { Standard } from '../solutions/standard.ts';

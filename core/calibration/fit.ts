@@ -1,6 +1,4 @@
-import { type Coefficients, coefficientsAt } from '../sensor/coefficients.ts';
-import type { Family, Model } from '../sensor/family.ts';
-import { fitIon } from '../families/ion/over-temperature.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitSensor, type NoCalibration, type SensorCalibration } from '../sensor/fit.ts';
 import { expectedIn, type StandardPoint } from '../sensor/sensor.ts';
 import type { Covariance2 } from '../sensor/working-error.ts';
@@ -46,7 +44,7 @@ export function calibrationOf(
   const whole = fitSensor(family, model, points, { held, free, heldUncertainty });
   if (!whole.ok) return whole;
   const { coefficients, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
-  const atWork = family.id === 'ion' && points.length > 2 ? ionAtWork(family, model, points, plan.workingC) : null;
+  const atWork = family.atWork(model, points, plan.workingC);
   // The course takes up what was left over: nothing remains to be held against the standards.
   if (atWork)
     return { ok: true, coefficients: atWork, covariance, residuals, chiSquare: 0, degreesOfFreedom: 0, whole };
@@ -59,22 +57,4 @@ export function calibrationOf(
     degreesOfFreedom,
     whole,
   };
-}
-
-/**
- * An ion tip from a pair at room temperature and a third and fourth point near the sample's: how its zero and slope move
- * between the two is fitted, and what holds at the water's temperature is taken.
- *
- * @returns null where both pairs are equally warm: then all points are one line
- */
-function ionAtWork(
-  family: Family,
-  model: Model,
-  points: readonly StandardPoint[],
-  workingC: number,
-): Coefficients | null {
-  const made = fitIon(family, model, points.slice(0, 2), points.slice(2));
-  if (!made.ok) return null;
-  const { zero, sensitivity } = coefficientsAt(made.coefficients, workingC);
-  return { zero, sensitivity };
 }

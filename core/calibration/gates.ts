@@ -1,5 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import type { Standard } from '../solutions/standard.ts';
+import { familyOf } from '../families/registry.ts';
 import { farFromWork, type PouredFor } from './points.ts';
 
 /** A bottle as its gate sees it. */
@@ -42,12 +43,6 @@ export interface Gate {
   readonly reason: string;
 }
 
-/** An opened bottle takes up air and drops of other cups: good for so many days. Common practice, no source. */
-const OPENED_DAYS: Readonly<Record<string, number>> = { ph: 90, 'ph-shown': 90, 'ph-counts': 90, orp: 30, ion: 60 };
-const OPENED_USUALLY = 180;
-/** Families in which one reference serves several: these come before the ion. Common practice, no source. */
-const FIRST = ['ph', 'ph-shown', 'ph-counts', 'orp', 'conductivity'];
-
 const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
 
 /**
@@ -58,11 +53,15 @@ const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
  */
 export function gatesOf(facts: GateFacts): readonly Gate[] {
   const { nowMs, family, lots, leansOn, poured } = facts;
+  const {
+    standards: { openedDays },
+    onReference,
+  } = familyOf(family);
   const gates: Gate[] = poured ? [...farFromWork(poured.loop, poured.standards)] : [];
   for (const lot of lots) {
     const bottle = `Lot ${lot.label} of ${lot.standardName}`;
     const since = lot.openedOn === null ? 0 : Math.floor((nowMs - dayOf(lot.openedOn)) / MS_PER_DAY);
-    const most = OPENED_DAYS[family] ?? OPENED_USUALLY;
+    const most = openedDays;
     if (lot.usedUpOn)
       gates.push({
         id: `lot-used-up:${lot.standardName}`,
@@ -84,8 +83,8 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
       });
   }
   for (const { loopName, family: theirs, dueMs, outside } of leansOn) {
-    const thermometer = theirs === 'temperature';
-    if (!thermometer && !(family === 'ion' && FIRST.includes(theirs))) continue;
+    const { thermometer, onReference: order } = familyOf(theirs);
+    if (!thermometer && !(onReference === 'last' && order === 'first')) continue;
     if (dueMs !== null && dueMs > nowMs && !outside) continue;
     const what = outside
       ? 'is probably outside its tolerance'

@@ -1,4 +1,4 @@
-import { AIR } from '../families/conductivity/cell.ts';
+import { AIR } from '../solutions/without-liquid.ts';
 import { signalOf } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import { familyOfPlan, stepIn } from './plan.ts';

@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
-import { PH_PRIOR, type Observation } from '../drift/history.ts';
+import { type Observation } from '../drift/history.ts';
 import { adjustingLooksWorse, dosedBy, outlookOf } from './outlook.ts';
 import { gatesOf, type GateFacts } from './gates.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const NOW = Date.UTC(2026, 10, 25);
 const seen = (zero: number): Observation => ({

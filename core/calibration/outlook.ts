@@ -1,7 +1,8 @@
 import { chanceBeyond } from '../statistics/spread.ts';
 import { cone, type Working } from '../drift/cone.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from '../drift/history.ts';
+import type { Observation, ServiceEvent } from '../drift/history.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** What an output does to the value: acid lowers pH, nutrient raises conductivity. */
 export type ControlAction = 'raises' | 'lowers' | '';

@@ -3,9 +3,10 @@ import { unlessRefused } from '../sensor/sources.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Settings } from '../sensor/family.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { serves, usualSets, ZERO_PLUG } from '../families/catalogue.ts';
+import { serves, usualSets } from '../families/catalogue.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { mayAdjust, type ProcedureKind } from '../sensor/procedures.ts';
+import { ZERO_PLUG } from '../solutions/without-liquid.ts';
 
 /** A loop, as far as its standards depend on it. */
 export interface PouredFor {
@@ -15,12 +16,10 @@ export interface PouredFor {
   readonly workingC: number;
 }
 
-/** Glass: standards nearer than this say little of its slope. Common practice, no source. */
-const LEAST_APART_PH = 1.8;
-/** And a working value further outside them lies on a line that nobody has looked at. Common practice, no source. */
-const MOST_OUTSIDE_PH = 0.3;
+/** A figure with its unit: pH stands before it. */
+const inUnit = (value: number, unit: string) =>
+  unit === 'pH' ? `pH ${value.toFixed(2)}` : `${value.toFixed(2)} ${unit}`;
 
-const isPh = (family: string) => family.startsWith('ph');
 /** The standards that say something of the sensor: a shorting plug says what the instrument adds. */
 const ofSensor = (standards: readonly Standard[]) => standards.filter((s) => s.id !== ZERO_PLUG.id);
 
@@ -42,12 +41,8 @@ export function pointsTrouble(loop: PouredFor, kind: ProcedureKind, standards: r
   const family = familyOf(loop.family);
   const settings = loop.settings ?? {};
   const wrong = standards.find((s) => !serves(loop.family, settings, s));
-  if (wrong) {
-    const what = loop.family === 'ion' ? `${String(settings['ion'] ?? 'chloride')} tips` : `sensors of ${family.name}`;
-    return `“${wrong.name}” is no standard for ${what}. Pick one of its own.`;
-  }
-  // The second pair of an ion tip stands as warm as the water.
-  const most = loop.family === 'ion' ? 2 : 1;
+  if (wrong) return `“${wrong.name}” is no standard for ${family.standards.usedBy(settings)}. Pick one of its own.`;
+  const most = family.standards.cupsOfOne;
   const twice = standards.find((s) => standards.filter((o) => o.id === s.id).length > most);
   if (twice)
     return `“${twice.name}” stands in the list twice. A second cup of the same buffer adds nothing: take one out, or pick another buffer.`;
@@ -68,7 +63,7 @@ export function requirePoints(loop: PouredFor, kind: ProcedureKind, standards: r
 }
 
 /**
- * Where standards of glass do not stand about what the loop works at: two that are near each other, or a working value
+ * Where standards do not stand about what the loop works at, in families in which they should: two that are near each other, or a working value
  * outside them. Each is a reason to pick others, or to say why not.
  *
  * @example farFromWork({ family: 'ph', workingValue: 8.1, workingC: 25 }, [buffer('technical-7.00'), buffer('technical-4.01')])[0].id // 'working-outside'
@@ -77,19 +72,21 @@ export function farFromWork(
   loop: PouredFor,
   standards: readonly Standard[],
 ): readonly { readonly id: string; readonly text: string; readonly reason: string }[] {
-  const shown = isPh(loop.family) ? shownIn(loop, standards) : [];
-  if (shown.length < 2) return [];
+  const { about } = familyOf(loop.family).standards;
+  const shown = about ? shownIn(loop, standards) : [];
+  if (!about || shown.length < 2) return [];
+  const unit = modelOf(familyOf(loop.family), loop.settings).valueUnit;
   const [low, high] = [shown[0]!, shown.at(-1)!];
-  const near = high - low < LEAST_APART_PH;
-  const outside = loop.workingValue < low - MOST_OUTSIDE_PH || loop.workingValue > high + MOST_OUTSIDE_PH;
+  const near = high - low < about.leastApart;
+  const outside = loop.workingValue < low - about.mostOutside || loop.workingValue > high + about.mostOutside;
   const at = `${loop.workingC.toFixed(0)} °C`;
   return [
     ...(near
       ? [
           {
             id: 'standards-near',
-            text: `The standards lie ${(high - low).toFixed(2)} pH apart at ${at}.`,
-            reason: `Less than ${LEAST_APART_PH} pH says little of a slope: a small error in one cup turns it. Pick two that are further apart.`,
+            text: `The standards lie ${(high - low).toFixed(2)} ${unit} apart at ${at}.`,
+            reason: `Less than ${about.leastApart} ${unit} says little of a slope: a small error in one cup turns it. Pick two that are further apart.`,
           },
         ]
       : []),
@@ -97,7 +94,7 @@ export function farFromWork(
       ? [
           {
             id: 'working-outside',
-            text: `This loop works at pH ${loop.workingValue.toFixed(2)}; the standards go from ${low.toFixed(2)} to ${high.toFixed(2)}.`,
+            text: `This loop works at ${inUnit(loop.workingValue, unit)}; the standards go from ${low.toFixed(2)} to ${high.toFixed(2)}.`,
             reason: 'What is right between them may be wrong where it works. Pick standards on both sides.',
           },
         ]

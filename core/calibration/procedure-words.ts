@@ -5,15 +5,6 @@ import type { Surrounding } from './events.ts';
 
 const HOUR = 3600;
 
-/** How long a membrane that comes from its box, or ran dry, is soaked before it is trusted, s. Common practice, no source. */
-export const SOAK_SECONDS: Readonly<Record<string, number>> = {
-  ph: HOUR,
-  'ph-shown': HOUR,
-  'ph-counts': HOUR,
-  orp: HOUR,
-  ion: 24 * HOUR,
-};
-
 export const SOAK = (seconds: number, dry: boolean): Words => ({
   title: dry ? 'Soak it: it stood dry' : 'Soak it: it is new',
   text: `${seconds >= 2 * HOUR ? `${Math.round(seconds / HOUR)} hours` : 'An hour'} in ${seconds >= 2 * HOUR ? 'its low standard' : 'KCl storage solution'}, the cap off. A membrane that has not taken up water drifts for days, and is calibrated for nothing.`,

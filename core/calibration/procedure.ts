@@ -1,9 +1,9 @@
-import { AIR } from '../families/conductivity/cell.ts';
-import { benchWords } from './bench-words.ts';
+import { AIR } from '../solutions/without-liquid.ts';
+import { familyOf } from '../families/registry.ts';
 import type { DecisionAction, PlannedPoint, RunPlan } from './events.ts';
-import { AROUND, BOXES, CHECK, PLUG, SAMPLE, SOAK, SOAK_SECONDS, STOCKED, THERMOMETERS } from './procedure-words.ts';
+import { AROUND, BOXES, CHECK, PLUG, SAMPLE, SOAK, STOCKED, THERMOMETERS } from './procedure-words.ts';
 import type { Procedure } from '../sensor/procedures.ts';
-import type { Words } from '../sensor/words.ts';
+import type { BenchWords, Words } from '../sensor/words.ts';
 
 export type StepKind = 'confirm' | 'wait' | 'place' | 'settle' | 'enter' | 'decide' | 'adjust';
 
@@ -61,11 +61,14 @@ const step = (key: string, kind: StepKind, pass: number, words: Words, more: Par
   ...more,
 });
 
+/** What its family says at the bench. */
+const wordsOf = (plan: RunPlan): BenchWords => familyOf(plan.family).words;
+
 /** What comes before the sensor leaves its place. */
 function before(plan: RunPlan): Step[] {
-  const words = benchWords(plan.family);
+  const words = wordsOf(plan);
   const steps: Step[] = [];
-  const soak = SOAK_SECONDS[plan.family];
+  const soak = familyOf(plan.family).soakSeconds;
   const dry = plan.sensorState === 'stored-dry';
   if (soak && (dry || plan.sensorState === 'new'))
     steps.push(step('soak', 'wait', 1, SOAK(soak, dry), { seconds: soak, skippable: true }));
@@ -81,11 +84,11 @@ const stocked = (plan: RunPlan, words: Words): Words =>
     : words;
 
 const cleaning = (plan: RunPlan, pass: number): Step => ({
-  ...step('clean', 'confirm', pass, stocked(plan, benchWords(plan.family).clean)),
+  ...step('clean', 'confirm', pass, stocked(plan, wordsOf(plan).clean)),
   id: `p${pass}.clean`,
 });
 const verdict = (plan: RunPlan, pass: number): Step => ({
-  ...step('decide', 'decide', pass, benchWords(plan.family).verdict),
+  ...step('decide', 'decide', pass, wordsOf(plan).verdict),
   id: `p${pass}.decide`,
 });
 const end = (plan: RunPlan, pass: number, words: Words): Step => step('return', 'confirm', pass, stocked(plan, words));
@@ -107,7 +110,7 @@ function throughPasses(
 
 /** Standards in cups: calibrate, check first, verify, clean and test. */
 function standardSteps(plan: RunPlan, decisions: Decisions, oncemore: Oncemore, checkFirst: boolean): Step[] {
-  const words = benchWords(plan.family);
+  const words = wordsOf(plan);
   const steps = [...before(plan), step('take-out', 'confirm', 1, words.takeOut)];
   const through = (pass: number, from: number, to: number) =>
     plan.points.slice(from, to).flatMap((_, i) => pointSteps(plan, from + i, pass, oncemore));
@@ -137,7 +140,7 @@ function standardSteps(plan: RunPlan, decisions: Decisions, oncemore: Oncemore, 
 }
 
 function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: Oncemore): Step[] {
-  const words = benchWords(plan.family);
+  const words = wordsOf(plan);
   const planned = plan.points[pointIndex]!;
   const { name } = planned.standard;
   const at = (key: string) => ({ id: `p${pass}.${key}.${pointIndex}`, pointIndex });
@@ -158,14 +161,12 @@ function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: O
   ];
   // Fixed time and typed readings have no second settling of their own: the dwell or the count is the check.
   // Nor is there anything to disturb in air, or beside a thermometer.
-  const again = planned.standard.id === AIR.id ? null : words.wiggle;
-  if (again && plan.school.kind !== 'fixed-time' && plan.channelKind !== 'hand') {
-    steps.push(step('repeat', 'settle', pass, again, { ...at('repeat'), purpose: 'repeat', skippable: true }));
+  const twice = planned.standard.id === AIR.id ? null : words.repeat;
+  if (twice && plan.school.kind !== 'fixed-time' && plan.channelKind !== 'hand') {
+    steps.push(step('repeat', 'settle', pass, twice.first, { ...at('repeat'), purpose: 'repeat', skippable: true }));
     for (let i = 1; i <= (oncemore[`${pass}.${pointIndex}`] ?? 0); i++) {
       const id = `${at('repeat').id}.${i}`;
-      steps.push(
-        step('repeat', 'settle', pass, words.wiggleAgain, { pointIndex, id, purpose: 'repeat', skippable: true }),
-      );
+      steps.push(step('repeat', 'settle', pass, twice.again, { pointIndex, id, purpose: 'repeat', skippable: true }));
     }
   }
   return steps;
@@ -177,12 +178,12 @@ function sampleSteps(plan: RunPlan, decisions: Decisions): Step[] {
     step('settle', 'settle', p, SAMPLE.draw, { id: `p${p}.settle.0`, pointIndex: 0, purpose: 'as-found' }),
     step('enter', 'enter', p, SAMPLE.enter, { id: `p${p}.enter.0`, pointIndex: 0 }),
   ]);
-  const adjusting = last === 'adjust' ? [step('adjust', 'adjust', pass, benchWords(plan.family).adjust)] : [];
+  const adjusting = last === 'adjust' ? [step('adjust', 'adjust', pass, wordsOf(plan).adjust)] : [];
   return [...steps, ...adjusting, end(plan, pass, SAMPLE.back)];
 }
 
 function thermometerSteps(plan: RunPlan, decisions: Decisions): Step[] {
-  const words = benchWords('temperature');
+  const words = wordsOf(plan);
   const { steps, last, pass } = throughPasses(plan, decisions, (p) => [
     step('enter', 'enter', p, THERMOMETERS.enter, { id: `p${p}.enter.0`, pointIndex: 0 }),
     step('settle', 'settle', p, words.settle('the thermometers'), {
@@ -208,7 +209,7 @@ function thermometerSteps(plan: RunPlan, decisions: Decisions): Step[] {
 
 /** Boxes instead of the sensor, every point as found, and once more as left when the transmitter was trimmed. */
 function electricalSteps(plan: RunPlan, decisions: Decisions): Step[] {
-  const words = benchWords(plan.family);
+  const words = wordsOf(plan);
   const steps: Step[] = [];
   if (plan.controls) steps.push(step('hold', 'confirm', 1, words.hold(plan.controls)));
   steps.push(step('take-out', 'confirm', 1, BOXES.isolate));

@@ -1,14 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { familyOf } from '../families/registry.ts';
-import { ZERO_PLUG, CATALOGUE, serves, usualSets } from '../families/catalogue.ts';
+import { CATALOGUE, serves, usualSets } from '../families/catalogue.ts';
 import { STATISTICAL } from '../settling/settle.ts';
 import type { Capture, PlannedPoint, RunEvent, RunEventBody, RunPlan } from './events.ts';
 import { boxStandard, spanOf, usualBoxes } from './electrical.ts';
 import { outcomeOf } from './outcome.ts';
 import { stepsOf } from './procedure.ts';
-import { builtIn, mayAdjust, proceduresFor, type ProcedureKind } from '../sensor/procedures.ts';
+import { builtIn, mayAdjust, type ProcedureKind } from '../sensor/procedures.ts';
 import { apply, replay } from './replay.ts';
 import { judge } from './verdict.ts';
+import { ZERO_PLUG } from '../solutions/without-liquid.ts';
+import { proceduresFor } from '../families/procedures.ts';
 
 const standard = (id: string) => CATALOGUE.find((s) => s.id === id)!;
 const point = (id: string, role?: PlannedPoint['role']): PlannedPoint => ({

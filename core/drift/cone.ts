@@ -6,8 +6,9 @@ import { Z50, Z95 } from '../statistics/normal.ts';
 import { halfWidth, sdOf, spreadOf, type Piece, type Spread } from '../statistics/spread.ts';
 import { carried, type Known } from './course.ts';
 import { drawnTogether, mayHaveJumped, priorState, SENSITIVITY, ZERO, type DriftState } from './filter.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
 import { filteredAtPaces } from './pace.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
 export const DRIFT_VERSION = 6;

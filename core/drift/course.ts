@@ -1,6 +1,7 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, priorState, serviced, takeIn, type DriftState, type TakenIn } from './filter.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** What is known of a sensor from a moment on, and the run that said so; null = something else did. */
 export interface Known {

@@ -10,8 +10,9 @@ import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { errorHere, shownErrorOf } from '../sensor/working-error.ts';
-import { PH_PRIOR, priorOf, type Observation, type ServiceEvent } from './history.ts';
+import { type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
 const observed = (day: number, zero: number, sensitivity: number, more: Partial<Observation> = {}): Observation => ({
@@ -37,7 +38,7 @@ describe('a sensor that is further off than its scale goes', () => {
     expect(() => shownErrorOf(model, at, { zero: 0, sensitivity: 1.3 }, { zero: 0, sensitivity: 1 })).toThrow('scale');
     expect(half(1.3).error).toBeCloseTo(3 * half(1.1).error, 0);
     const off = observed(0, 0, 1.3, { kind: 'verification', inForceAfter: { zero: 0, sensitivity: 1 } });
-    expect(cone([off], priorOf(familyOf('salinity'), 0.1), at, MS_PER_DAY).marks[0]!.error).toBeCloseTo(
+    expect(cone([off], familyOf('salinity').prior(0.1), at, MS_PER_DAY).marks[0]!.error).toBeCloseTo(
       half(1.3).error,
       6,
     );
@@ -169,7 +170,7 @@ describe('jumps', () => {
 
 describe('a sensor with an offset and no slope', () => {
   it('has a sensitivity of exactly one for good, and a likelihood that changes smoothly', () => {
-    const prior = priorOf(familyOf('orp'), 0.5);
+    const prior = familyOf('orp').prior(0.5);
     const history = Array.from({ length: 10 }, (_, i) =>
       observed(30 * i, 3 * Math.sin(i), 1, {
         covariance: [

@@ -1,7 +1,8 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { apart, moved, seen, zeros, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
 import { chancesOf } from '../statistics/chances.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** What is believed of one sensor: zero, its rate (a day), sensitivity, its rate (a day), with covariance. */
 export interface DriftState {

@@ -8,8 +8,9 @@ import { cone, type Working } from './cone.ts';
 import { filtered, type Course } from './course.ts';
 import { atLikeliestPace } from './pace.ts';
 import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
 import { widenedBy } from './past.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** The error that was shown at a moment of the past, as all that is known now says. */
 export interface ErrorThen {

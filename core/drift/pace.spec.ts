@@ -4,9 +4,10 @@ import { modelOf } from '../sensor/sensor.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { cone } from './cone.ts';
-import { PH_PRIOR, type Observation } from './history.ts';
+import { type Observation } from './history.ts';
 import { atLikeliestPace, filteredAtPaces, pacesOf } from './pace.ts';
 import { poolOf, type Member } from './pool.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const SEED = 7;
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };

@@ -1,6 +1,7 @@
 import { chancesOf } from '../statistics/chances.ts';
 import { filtered, type Course } from './course.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** A pace at which a sensor may live: how likely beforehand, and what is known of such a sensor. */
 interface Pace {

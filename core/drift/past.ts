@@ -3,7 +3,8 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { parametersIn, type ParametersAt } from './cone.ts';
 import type { Course } from './course.ts';
 import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
-import type { FamilyPrior, ServiceEvent } from './history.ts';
+import type { ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** One run of a sensor's past, with what all its runs say together. */
 export interface PastRun {

@@ -7,8 +7,9 @@ import { seededChance } from '../statistics/chance.ts';
 import { chanceBeyond } from '../statistics/spread.ts';
 import { lowest } from '../statistics/descent.ts';
 import { cone } from './cone.ts';
-import { PH_PRIOR, type Observation } from './history.ts';
+import { type Observation } from './history.ts';
 import { NO_FLEET, ofFleet, pooling, poolOf, type Member } from './pool.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const SEED = 31;
 

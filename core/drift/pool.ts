@@ -2,7 +2,8 @@ import { logSum } from '../statistics/chances.ts';
 import { searched } from '../statistics/descent.ts';
 import { filtered } from './course.ts';
 import { pacesOf } from './pace.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** One sensor of a fleet: what is known of its family, in its own unit, and what it has been through. */
 export interface Member {

@@ -5,7 +5,7 @@ import { seededChance } from '../statistics/chance.ts';
 import { smoothed } from '../statistics/kalman.ts';
 import { filtered } from './course.ts';
 import { motionOver } from './filter.ts';
-import { PH_PRIOR, type FamilyPrior, type Observation } from './history.ts';
+import { type Observation } from './history.ts';
 
 const PYTHON = '/usr/bin/python3';
 const there = spawnSync(PYTHON, ['-c', 'import statsmodels.api'], { stdio: 'ignore' }).status === 0;
@@ -30,6 +30,8 @@ m.initialize_known(np.array(d['mean']), np.array(d['covariance']).reshape(4, 4))
 r = m.ssm.smooth()
 print(json.dumps({'log': float(r.llf_obs.sum()), 'smoothed': r.smoothed_state.T.tolist(), 'cov': r.smoothed_state_cov.transpose(2, 0, 1).reshape(n, 16).tolist()}))
 `;
+import { PH_PRIOR } from '../families/ph/prior.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** Runs 3 to 150 days apart, their noise correlated and of different size. */
 function irregular(seed: number): Observation[] {

@@ -6,9 +6,10 @@ import { seededChance } from '../statistics/chance.ts';
 import { median } from '../statistics/robust.ts';
 import { cone, coneAlong } from './cone.ts';
 import { filtered } from './course.ts';
-import { PH_PRIOR, type Observation } from './history.ts';
+import { type Observation } from './history.ts';
 import { atLikeliestPace } from './pace.ts';
 import { filteredTogether, weekly, type Comparison, type Hung } from './together.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 8.1, temperatureC: 25 };
 const STEP_MV = 0.5916;

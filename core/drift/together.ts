@@ -19,7 +19,8 @@ import {
   ZERO,
   type Way,
 } from './filter.ts';
-import type { FamilyPrior, Observation, ServiceEvent } from './history.ts';
+import type { Observation, ServiceEvent } from './history.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** A sensor that hangs in the same water as another. */
 export interface Hung {

@@ -4,8 +4,9 @@ import { seededChance } from '../statistics/chance.ts';
 import type { Belief } from '../statistics/kalman.ts';
 import { filtered } from './course.ts';
 import { drawnTogether, mayHaveJumped, motionOver, priorState, SENSITIVITY, ZERO } from './filter.ts';
-import { PH_PRIOR, type Observation } from './history.ts';
+import { type Observation } from './history.ts';
 import { pastOf, widenedBy } from './past.ts';
+import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const SEED = 77;
 const belief = (zero: number, zeroVar: number, sensitivity: number, sensitivityVar: number): Belief => ({

@@ -1,6 +1,8 @@
 import { Refusal } from '../quantities/refusal.ts';
 import { isUnit, UNITS, type Unit } from '../quantities/units.ts';
-import type { Family, Model } from '../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../sensor/family.ts';
+import { usualPrior } from '../sensor/prior.ts';
+import { ELECTRODE_BENCH } from '../kin/electrodes.ts';
 import { apartBy, zeroOrGain } from '../sensor/points.ts';
 import { inChannelUnit } from '../sensor/value-of-standard.ts';
 
@@ -53,4 +55,30 @@ export const ELECTRICAL: Family = {
   },
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.9, 'Take boxes further apart.'),
+  atWork: () => null,
+  standards: {
+    all: [],
+    serves: () => false,
+    sets: () => [],
+    usedBy: () => 'electrical checks',
+    mixedUp: () => true,
+    openedDays: Infinity,
+    cupsOfOne: Infinity,
+    pairC: null,
+    about: null,
+  },
+  procedures: [],
+  // Its steps are those of boxes; only what is put on hold is said from here.
+  words: ELECTRODE_BENCH,
+  soakSeconds: null,
+  prior: (step) => usualPrior(step, { anyZero: true }),
+  befalls: null,
+  onReference: null,
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  // An electrical check has its tolerance in % of span: what it shows is printed as its boxes are.
+  shown: { ...PLAINLY, digits: 2 },
+  typed: { worksAt: '', tolerance: '', traces: false },
 };

@@ -11,7 +11,7 @@ import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
 import { grabSample } from '../solutions/sample.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { budgetOf } from '../sensor/budget.ts';
-import { AIR } from './conductivity/cell.ts';
+import { AIR } from '../solutions/without-liquid.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitSensor, type FitOptions } from '../sensor/fit.ts';
 import { fitIon, GAP_LIMITS, idealGap } from './ion/over-temperature.ts';

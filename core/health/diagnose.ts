@@ -1,8 +1,7 @@
 import { logSum } from '../statistics/chances.ts';
 import type { Figure, HealthFacts } from './evidence.ts';
-import { befallsIn } from './befalls.ts';
-import type { Befalls, Cause, Expected, Piece } from '../sensor/befalls.ts';
-import { separatingTest, type NextTest } from './next-test.ts';
+import type { Befalls, Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
+import { separatingTest } from './next-test.ts';
 
 /** One piece of evidence: what it is, and how far it pushes toward the leading cause. */
 export interface Pushed {
@@ -28,7 +27,6 @@ export interface Diagnosis {
   readonly test: NextTest | null;
 }
 
-const GLASS = befallsIn('ph')!;
 const LEAST_RUNS = 3;
 /** Named when it is likelier than not, and being sound is not. */
 const NAMED_ABOVE = 0.5;
@@ -74,9 +72,9 @@ const AFTER_SERVICE_SD = { zero: 3, sensitivity: 2 };
  * Which half is failing: weighs causes against being sound and against each other, by all that a sensor's runs say.
  *
  * @param befalls what may befall sensors of its kind, and what a sound one shows
- * @example diagnose(healthFacts(pastOf(filtered(falling, phPrior), phPrior))).causes[0].cause.id // 'electrolyte-diluted'
+ * @example diagnose(healthFacts(pastOf(filtered(falling, phPrior), phPrior)), familyOf('ph').befalls).causes[0].cause.id // 'electrolyte-diluted'
  */
-export function diagnose(facts: HealthFacts, befalls: Befalls = GLASS): Diagnosis {
+export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
   const causes = befalls.causes.filter(({ needs }) => !needs || facts[needs]);
   const seen = seenIn(facts, befalls.sound);
   const soundLog = Math.log(1 - causes.reduce((sum, c) => sum + c.prior, 0));

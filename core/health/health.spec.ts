@@ -1,8 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { PastRun } from '../drift/past.ts';
-import { diagnose, type Diagnosis } from './diagnose.ts';
-import { befallsIn } from './befalls.ts';
+import { diagnose as diagnosed, type Diagnosis } from './diagnose.ts';
+import { familyOf } from '../families/registry.ts';
 import { healthFacts, type HealthFacts } from './evidence.ts';
+
+const GLASS = familyOf('ph').befalls!;
+const diagnose = (facts: HealthFacts, befalls = GLASS): Diagnosis => diagnosed(facts, befalls);
 
 const past = (zeros: readonly number[], slopes: readonly number[], jumped = 0): PastRun[] =>
   zeros.map((zero, i) => {
@@ -151,10 +154,11 @@ describe('which half is failing', () => {
 
   it('an ion tip wears and platinum gets dirty; neither has glass that ages', () => {
     const worn = healthFacts(past([0, 1, 0, 1], [0.88, 0.84, 0.79, 0.73]), timed([60, 80, 110]), { slopeKnown: false });
-    expect(diagnose(worn, befallsIn('ion')!).named?.id).toBe('tip-worn');
+    expect(diagnose(worn, familyOf('ion').befalls!).named?.id).toBe('tip-worn');
     const slow = healthFacts(past([0, 2, -3, 4], [1]), timed([30, 70, 130]), { slopeKnown: false });
-    expect(diagnose(slow, befallsIn('orp')!).named?.id).toBe('platinum-dirty');
-    for (const family of ['ion', 'orp']) expect(befallsIn(family)!.causes.map((c) => c.id)).not.toContain('glass-aged');
+    expect(diagnose(slow, familyOf('orp').befalls!).named?.id).toBe('platinum-dirty');
+    for (const family of ['ion', 'orp'])
+      expect(familyOf(family).befalls!.causes.map((c) => c.id)).not.toContain('glass-aged');
   });
 
   it('with two runs there is not enough to say, and it says what would be', () => {

@@ -1,15 +1,4 @@
-import type { ServiceEvent } from '../drift/history.ts';
-import type { Cause } from '../sensor/befalls.ts';
-
-/** A test that tells two explanations apart, and what its outcomes would mean. */
-export interface NextTest {
-  readonly what: string;
-  /** the procedure that starts it */
-  readonly procedure: 'buffers' | 'sample';
-  /** what is done to the sensor before it; null for nothing */
-  readonly service: ServiceEvent['kind'] | null;
-  readonly outcomes: readonly string[];
-}
+import type { Cause, NextTest } from '../sensor/befalls.ts';
 
 /**
  * The next test: the one that separates the two leading explanations.
@@ -25,7 +14,7 @@ export function separatingTest(leader: Cause, second: Cause | null, sampled = fa
 function testFor(leader: Cause, second: Cause | null): NextTest {
   // Whatever else it may be: a bottle is the cheapest thing to be wrong, and to be ruled out.
   if (second?.undone) return second.test;
-  if (leader.id === 'glass-aged' && second?.id === 'connector-moist') return second.test;
+  if (second && leader.after?.includes(second.id)) return second.test;
   if (leader.needs) return leader.test;
   // What buffers cannot see, a sample does.
   return second?.test.procedure === 'sample' ? second.test : leader.test;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ParametersAt } from '../drift/cone.ts';
 import type { PastRun } from '../drift/past.ts';
-import { befallsIn } from './befalls.ts';
+import { familyOf } from '../families/registry.ts';
 import { diagnose } from './diagnose.ts';
 import { healthFacts, type Checks } from './evidence.ts';
 import { separatingTest } from './next-test.ts';
@@ -20,7 +20,7 @@ const past = (runs: readonly (readonly [zero: number, sensitivity: number])[], l
   });
 const OTHERS = ['conductivity', 'resistivity', 'salinity', 'chlorine', 'nitrate', 'temperature'];
 const said = (family: string, runs: PastRun[], checks: Checks = {}) =>
-  diagnose(healthFacts(runs, [], { slopeKnown: false, zeroUnit: 1, ...checks }), befallsIn(family)!);
+  diagnose(healthFacts(runs, [], { slopeKnown: false, zeroUnit: 1, ...checks }), familyOf(family).befalls!);
 
 describe('sensors that are no electrodes', () => {
   it.each(OTHERS)('%s: one that stays as it is is called sound', (family) => {
@@ -52,7 +52,7 @@ describe('sensors that are no electrodes', () => {
   });
 
   it.each(OTHERS)('%s: every cause, alone and in every pair, has a test with outcomes', (family) => {
-    const { causes } = befallsIn(family)!;
+    const { causes } = familyOf(family).befalls!;
     for (const leader of causes)
       for (const second of [null, ...causes.filter((c) => c !== leader)]) {
         const { outcomes } = separatingTest(leader, second)!;
@@ -62,7 +62,7 @@ describe('sensors that are no electrodes', () => {
     expect(causes.reduce((sum, c) => sum + c.prior, 0)).toBeLessThan(0.5);
   });
 
-  it('nothing is said of a family of which nothing is written', () => expect(befallsIn('ph-shown')).toBeNull());
+  it('nothing is said of a family of which nothing is written', () => expect(familyOf('ph-shown').befalls).toBeNull());
 });
 
 describe('a service as a test', () => {
@@ -70,7 +70,8 @@ describe('a service as a test', () => {
     after: { kinds: [kind], found: at(zero, sensitivity) },
   });
   const fallen = past([[0, 0.97], [-5, 0.969], [-11, 0.968], [-16, 0.968]]); // prettier-ignore
-  const glass = (runs: PastRun[], checks: Checks = {}) => diagnose(healthFacts(runs, [], checks));
+  const glass = (runs: PastRun[], checks: Checks = {}) =>
+    diagnose(healthFacts(runs, [], checks), familyOf('ph').befalls!);
   const chance = (made: ReturnType<typeof diagnose>, id: string) => made.causes.find((c) => c.cause.id === id)!.chance;
 
   it('a refill that brings the zero back: the electrolyte; one that does not: the reference is contaminated', () => {

@@ -3,17 +3,15 @@ import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { countsFigure, levelWords } from './words.ts';
 
-/** What is in the caps of pH electrodes: pH 4 to 6, of potassium chloride. Common practice, no source. */
-const STORAGE_PH = 5.1;
-const STORAGE_SPREAD_PH = 0.5;
-
-/** Where storage solution would put a glass electrode, in steps. */
+/** Where what is in its cap would put it, in steps; null where nothing is known of that. */
 function inStorage({ cup, model, family, temperatureC, expected, step }: Facts): { off: number; sd: number } | null {
-  if (family.id !== 'ph') return null;
+  const { storedIn } = family;
+  if (!storedIn) return null;
   const { zero, sensitivity } = cup.plan.expected;
-  const at = (ph: number) => (model.origin + zero + sensitivity * model.ideal(ph, temperatureC) - expected) / step;
-  const off = at(STORAGE_PH);
-  return { off, sd: Math.abs(at(STORAGE_PH + STORAGE_SPREAD_PH) - off) };
+  const at = (value: number) =>
+    (model.origin + zero + sensitivity * model.ideal(value, temperatureC) - expected) / step;
+  const off = at(storedIn.value);
+  return { off, sd: Math.abs(at(storedIn.value + storedIn.sd) - off) };
 }
 
 /** How well its final value must be foreseen, in steps. */

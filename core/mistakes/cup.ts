@@ -2,14 +2,14 @@ import type { RunPlan } from '../calibration/events.ts';
 import { lastPass, settlingsOf, standardAt } from '../calibration/measured.ts';
 import type { Step } from '../calibration/procedure.ts';
 import type { RunState } from '../calibration/state.ts';
-import { serves } from '../families/catalogue.ts';
+import { familyOf } from '../families/registry.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Before, Cup } from './facts.ts';
 
-/** Bottles that may be taken by mistake. Of pH buffers only the technical ones stand on a bench; the primary ones lie too near. */
+/** Bottles that may be taken by mistake. */
 export function takenByMistake(plan: RunPlan, shelf: readonly Standard[]): readonly Standard[] {
-  const ph = plan.family.startsWith('ph');
-  return shelf.filter((s) => serves(plan.family, plan.settings ?? {}, s) && (!ph || s.id.startsWith('technical')));
+  const { standards } = familyOf(plan.family);
+  return shelf.filter((s) => standards.serves(s, plan.settings ?? {}) && standards.mixedUp(s));
 }
 
 /**

@@ -8,9 +8,6 @@ import type { Standard } from '../solutions/standard.ts';
 import type { Typed } from './typed.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 
-/** mg/L for one µS/cm in the scales that are about, and nitrate for its nitrogen. Common practice; IUPAC 2021 weights. */
-const PPM_SCALES = [0.5, 0.64, 0.7, 1 / 0.5, 1 / 0.64, 1 / 0.7];
-const NITRATE_SCALES = [4.4268, 1 / 4.4268];
 const LEAST_STEPS = 3;
 
 /** What was typed where a sensor stands in a standard. */
@@ -35,7 +32,7 @@ export function typedFacts(
   { text, value, unit, temperatureC }: TypedReading,
   shelf: readonly Standard[],
 ): Typed | null {
-  const { model } = familyOfPlan(plan);
+  const { family, model } = familyOfPlan(plan);
   const { zero, zeroSd, sensitivity, sensitivitySd } = plan.expected;
   const inUnit = (signal: number) => inUnitOf(model, inForce, unit, temperatureC, signal);
   const signalIn = (standard: Standard) =>
@@ -65,8 +62,7 @@ export function typedFacts(
   const other = !two ? null : unit === 'mV' ? model.valueUnit : 'mV';
   const there = other && about(other);
   const elsewhere = there ? [{ unit: other, ...there }] : [];
-  const scales = model.signalUnit.endsWith('S') ? PPM_SCALES : plan.family === 'nitrate' ? NITRATE_SCALES : [];
-  return { text, value, unit, ...known, others, scales, elsewhere };
+  return { text, value, unit, ...known, others, scales: family.scales, elsewhere };
 }
 
 function inUnitOf(

@@ -11,9 +11,12 @@ const LEAST_C = 1.5;
 /** Two coefficients that are nearer than this make none either. */
 const LEAST_APART = 0.003;
 
+/** The coefficient of the set-up, %/°C; null where the display has none. */
+const setIn = ({ cup, family }: Pick<Facts, 'cup' | 'family'>) => family.compensation(cup.plan.settings ?? {});
+
 /** How far off each other coefficient of the channel would put it, in steps. */
-function offsOf({ cup, expected, step, temperatureC }: Facts): number[] {
-  const assumed = Number(cup.plan.settings?.['alpha'] ?? 2) / 100;
+function offsOf({ expected, step, temperatureC }: Facts, percent: number): number[] {
+  const assumed = percent / 100;
   const d = temperatureC - 25;
   return COEFFICIENTS.filter((c) => Math.abs(c - assumed) > LEAST_APART).map(
     (c) => (expected * ((1 + assumed * d) / (1 + c * d) - 1)) / step,
@@ -28,15 +31,15 @@ export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   stops: true,
   about: 'level',
   weight(facts) {
-    const { family, temperatureC, off, sd, cup } = facts;
-    if (family.id !== 'conductivity' || cup.asked.nominal === 0 || Math.abs(temperatureC - 25) < LEAST_C)
-      return -Infinity;
-    const offs = offsOf(facts);
+    const { temperatureC, off, sd, cup } = facts;
+    const percent = setIn(facts);
+    if (percent === null || cup.asked.nominal === 0 || Math.abs(temperatureC - 25) < LEAST_C) return -Infinity;
+    const offs = offsOf(facts, percent);
     return instead(facts, { off: logSum(offs.map((o) => normalLog(off, o, sd) - Math.log(offs.length))) });
   },
-  says: ({ cup, temperatureC, off, step, model, signal, expected }) => ({
+  says: ({ cup, family, temperatureC, off, step, model, signal, expected }) => ({
     title: `Does the channel correct for temperature as the set-up says?`,
-    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1).replace('-', '−')} %), which another coefficient than ${Number(cup.plan.settings?.['alpha'] ?? 2)} %/°C explains.`,
+    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1).replace('-', '−')} %), which another coefficient than ${setIn({ cup, family })} %/°C explains.`,
     tells: `What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.${
       off < 0 ? ' A bubble between the plates reads low as well: tap the cell first.' : ''
     }`,

@@ -1,5 +1,15 @@
-import type { ServiceEvent } from '../drift/history.ts';
-import type { NextTest } from '../health/next-test.ts';
+/** What is done to a sensor outside of a run. */
+export type ServiceKind = 'cleaned' | 'refilled' | 'plug dried' | 'tip replaced' | 'stored dry' | 'other';
+
+/** A test that tells two explanations apart, and what its outcomes would mean. */
+export interface NextTest {
+  readonly what: string;
+  /** the procedure that starts it */
+  readonly procedure: 'buffers' | 'sample';
+  /** what is done to the sensor before it; null for nothing */
+  readonly service: ServiceKind | null;
+  readonly outcomes: readonly string[];
+}
 
 /** A density of one piece of evidence: normal, about a mean; about the mean on either side of nothing, where it may go both ways. */
 export interface Expected {
@@ -41,8 +51,8 @@ export interface Cause {
    * the same water (`twins`)
    */
   readonly moves?: 'siblings' | 'fellows' | 'twins';
-  /** families that it befalls; absent = every electrode */
-  readonly families?: readonly string[];
+  /** causes that are cheaper to rule out: where one of them is the other explanation, its test comes first */
+  readonly after?: readonly string[];
   /** without this piece nobody would think of it */
   readonly needs?: Piece;
   /** it comes from one run to the next */
@@ -50,13 +60,15 @@ export interface Cause {
   /** another bottle undoes it */
   readonly undone?: boolean;
   /** after these services zero and sensitivity are again what they were */
-  readonly curedBy?: readonly ServiceEvent['kind'][];
+  readonly curedBy?: readonly ServiceKind[];
   /** after these they come back by any part of it, or not at all */
-  readonly partlyCuredBy?: readonly ServiceEvent['kind'][];
+  readonly partlyCuredBy?: readonly ServiceKind[];
 }
 
 /** What befalls sensors of one make, and what a sound one shows. */
 export interface Befalls {
+  /** a new one has a slope near 100 %, so that the slope itself speaks, and not only what was lost of it */
+  readonly slopeKnown: boolean;
   readonly sound: Readonly<Record<Piece, Expected>>;
   readonly causes: readonly Cause[];
 }

@@ -1,3 +1,9 @@
+import type { Befalls } from './befalls.ts';
+import type { Coefficients } from './coefficients.ts';
+import type { FamilyPrior } from './prior.ts';
+import type { ProcedureKind } from './procedures.ts';
+import type { StandardPoint } from './sensor.ts';
+import type { BenchWords } from './words.ts';
 import type { Unit } from '../quantities/units.ts';
 import type { Tail } from '../settling/ways.ts';
 import type { Standard } from '../solutions/standard.ts';
@@ -90,6 +96,66 @@ export interface SettleStep {
   readonly relative: number;
 }
 
+/** What practice pours for a family. */
+export interface Poured {
+  /** every standard of it that ships; a standard that several families share stands in each of them */
+  readonly all: readonly Standard[];
+  /** does this one serve a sensor with such settings? A team's own standard serves the family that it names */
+  serves(standard: Standard, settings: Settings): boolean;
+  /** usual sets, by id, first standard first; none where the value comes from a sample or a thermometer */
+  sets(settings: Settings): readonly (readonly string[])[];
+  /** "sensors of pH", "chloride tips" */
+  usedBy(settings: Settings): string;
+  /** does it stand on a bench, where it may be taken for another one? */
+  mixedUp(standard: Standard): boolean;
+  /** an opened bottle takes up air and drops of other cups: good for so many days. Common practice, no source. */
+  readonly openedDays: number;
+  /** how many cups of one standard a run may have */
+  readonly cupsOfOne: number;
+  /** how far both cups of a pair may differ in temperature, °C; null where standards make no pairs. Common practice, no source. */
+  readonly pairC: number | null;
+  /**
+   * how they should stand about what the loop works at, in the unit of the value: at least so far from each other, and the
+   * working value at most so far outside. null where one standard is enough. Common practice, no source.
+   */
+  readonly about: { readonly leastApart: number; readonly mostOutside: number } | null;
+}
+
+/** How a family's figures are printed. */
+export interface Shown {
+  /** decimals of a value; null: as many as the tolerance of the loop needs */
+  readonly digits: number | null;
+  /** figures of a value that count, at least: where what is exact in one standard has no digits in the water's */
+  readonly leastFigures: number;
+  /** the line through its standards */
+  readonly line: 'straight' | 'logarithmic';
+  /** is the sensitivity ever anything but 100 %? */
+  readonly sensitivity: boolean;
+  /** when a reading is steady, in words; '' = its step */
+  readonly steady: string;
+  /** what is measured, where the settings say more than the family: "chloride"; '' = the family's name */
+  variant(settings: Settings): string;
+}
+
+/** As most families are printed. */
+export const PLAINLY: Shown = {
+  digits: null,
+  leastFigures: 0,
+  line: 'straight',
+  sensitivity: true,
+  steady: '',
+  variant: () => '',
+};
+
+/** What people type where a sensor of a family is set up or read. Common practice, no source. */
+export interface Typed {
+  /** where it usually works, as a hint, and how far off is usually still good */
+  readonly worksAt: string;
+  readonly tolerance: string;
+  /** a recorded trace of it can be dropped on the page */
+  readonly traces: boolean;
+}
+
 /** One kind of sensor. A new one is a folder with a value of this type, and one line in `registry.ts`. */
 export interface Family {
   readonly id: string;
@@ -117,4 +183,36 @@ export interface Family {
   frees(values: readonly number[]): Free;
   /** why these values cannot carry a line, in a sentence with the way out; null = they can */
   tooClose(values: readonly number[]): string | null;
+  /**
+   * what holds at the water's temperature, where a set has further points near it; null where all points are one line
+   *
+   * @param points as they were measured, in the order of the plan
+   */
+  atWork(model: Model, points: readonly StandardPoint[], workingC: number): Coefficients | null;
+  readonly standards: Poured;
+  /** how runs of it go, the usual one first */
+  readonly procedures: readonly ProcedureKind[];
+  readonly words: BenchWords;
+  /** how long a membrane that comes from its box, or ran dry, is soaked before it is trusted, s. Common practice, no source. */
+  readonly soakSeconds: number | null;
+  /**
+   * what is known before one sensor has said anything
+   *
+   * @param step change of signal that counts at the working value, in the unit of the signal
+   */
+  prior(step: number): FamilyPrior;
+  /** what may befall it; null where nothing is written: channels that show pH themselves hide what their electrode does */
+  readonly befalls: Befalls | null;
+  /** where several sensors share a reference: calibrated first, or after the others; null where none is shared. Common practice, no source. */
+  readonly onReference: 'first' | 'last' | null;
+  /** it measures temperature: others lean on it, it is compared where it hangs, and what it shows is how warm it is */
+  readonly thermometer: boolean;
+  /** what is in the cap that it is kept in, as a value, and how that spreads; null where there is none. Common practice, no source. */
+  readonly storedIn: { readonly value: number; readonly sd: number } | null;
+  /** linear coefficient by which the display goes to 25 °C, %/°C; null where there is none, or no line */
+  compensation(settings: Settings): number | null;
+  /** factors between the scales in which its values are written */
+  readonly scales: readonly number[];
+  readonly shown: Shown;
+  readonly typed: Typed;
 }

@@ -40,7 +40,8 @@ export interface ProcedureInfo {
   readonly points: 'family' | 'one' | 'none' | 'boxes';
 }
 
-const INFOS: Readonly<Record<ProcedureKind, ProcedureInfo>> = {
+/** Every kind of procedure. */
+export const INFOS: Readonly<Record<ProcedureKind, ProcedureInfo>> = {
   calibrate: {
     kind: 'calibrate',
     name: 'Calibrate',
@@ -91,35 +92,6 @@ const INFOS: Readonly<Record<ProcedureKind, ProcedureInfo>> = {
     points: 'boxes',
   },
 };
-
-const CELLS = ['conductivity', 'salinity', 'resistivity'];
-/** Light that is counted: no box stands for it. */
-const OPTICAL = ['nitrate'];
-/** Photometer and sensor: one standard of chlorine cannot be poured. */
-const BY_SAMPLE = ['chlorine'];
-
-/**
- * The procedures of a family, the usual one first.
- *
- * @example proceduresFor('temperature')[0].kind // 'thermometers'
- * @example proceduresFor('chlorine')[0].kind // 'sample'
- */
-export function proceduresFor(family: string): readonly ProcedureInfo[] {
-  const kinds: ProcedureKind[] =
-    family === 'temperature'
-      ? ['thermometers', 'electrical']
-      : BY_SAMPLE.includes(family)
-        ? ['sample', 'calibrate', 'verify']
-        : [
-            'calibrate',
-            'check-first',
-            'verify',
-            ...(CELLS.includes(family) ? (['clean-and-test'] as const) : []),
-            'sample',
-            ...(OPTICAL.includes(family) ? [] : (['electrical'] as const)),
-          ];
-  return kinds.map((kind) => INFOS[kind]);
-}
 
 /** The built-in procedure of a kind, as a run keeps it. */
 export const builtIn = (kind: ProcedureKind): Procedure => ({ kind, id: '', version: 0, name: INFOS[kind].name });

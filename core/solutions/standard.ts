@@ -112,3 +112,26 @@ export function withOwnTable(
     source: 'the lot’s own table',
   };
 }
+
+/** The same solution under a name of its own: short, since it stands on cups and buttons. */
+export const called = (standard: Standard, id: string, name: string): Standard => ({ ...standard, id, name });
+
+/** A bottle whose value does not move with temperature, in the unit that is printed on it. */
+export function still(family: string, id: string, name: string, unit: Unit, value: number): Standard {
+  return {
+    id,
+    name,
+    family,
+    unit,
+    nominal: value,
+    nominalAtC: 25,
+    table: [
+      [0, value],
+      [60, value],
+    ],
+    // One percent at k = 1, as labels of such bottles state at the best. Common practice, no source.
+    uncertainty: 0.01 * value,
+    tableStep: 0,
+    source: 'a concentration by mass; common practice, no source',
+  };
+}

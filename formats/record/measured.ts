@@ -66,12 +66,12 @@ export function measured(state: RunState): Piece[] {
 function shownIn(state: RunState, capture: KeptCapture): string {
   const plan = planInForce(state);
   const standard = standardAt(state, capture.pass, capture.pointIndex);
-  const { model } = familyOfPlan(plan);
+  const { family, model } = familyOfPlan(plan);
   const inForce = capture.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
   const { temperatureC, signal, signalUncertainty } = capture;
   try {
     const made = asFound(model, { standard: standard!, lotId: '', temperatureC, signal, signalUncertainty }, inForce);
-    const digits = plan.family === 'electrical' ? 2 : digitsFor(plan.tolerance);
+    const digits = family.shown.digits ?? digitsFor(plan.tolerance);
     return `${fixed(made.shown, digits)} for ${fixed(made.expected, digits)}`;
   } catch {
     return '–';

@@ -69,10 +69,12 @@ export const arrowBlocks = [
   ),
 ];
 
-/**
- * A family's id in a condition: what differs by family belongs into its folder. Not switched on before the code is grouped
- * by family; scripts/lib/arrows.spec.ts shows that it finds each way to write one.
- */
+/** Ids of families, from their folders. */
+export const FAMILY_IDS = readdirSync(join(root, 'core/families'), { withFileTypes: true })
+  .filter((entry) => entry.isDirectory())
+  .map(({ name }) => name);
+
+/** A family's id in a condition: what differs by family belongs into its folder. */
 export const familyIdSelectors = (ids) => {
   const id = `/^(${ids.join('|')})$/`;
   const family = '[property.name=/^(family|familyId)$/]';
@@ -82,5 +84,10 @@ export const familyIdSelectors = (ids) => {
     `SwitchStatement > SwitchCase > Literal[value=${id}]`,
     `CallExpression[callee.property.name=/^(startsWith|endsWith|includes)$/][callee.object.name=/^(family|familyId)$/]`,
     `CallExpression[callee.property.name=/^(startsWith|endsWith|includes)$/] > MemberExpression > MemberExpression${family}`,
+    `CallExpression[callee.property.name=/^(startsWith|endsWith)$/] > MemberExpression > MemberExpression[property.name='id'][object.name='family']`,
+    `CallExpression[callee.property.name=/^(startsWith|endsWith)$/] > MemberExpression > MemberExpression[property.name='id'] > MemberExpression${family}`,
+    `CallExpression[callee.property.name='includes'] > MemberExpression.arguments${family}`,
+    `MemberExpression[computed=true] > MemberExpression.property${family}`,
+    'MemberExpression[computed=true] > Identifier.property[name=/^(family|familyId)$/]',
   ].map((selector) => ({ selector, message }));
 };

@@ -62,7 +62,7 @@ describe('arrows between the parts', () => {
   });
 });
 
-describe('comparing a family’s id (not switched on yet)', () => {
+describe('comparing a family’s id outside of its folder', () => {
   const found = (code: string) =>
     new Linter()
       .verify(code, [{ rules: { 'no-restricted-syntax': ['error', ...familyIdSelectors(['ph', 'ion', 'orp'])] } }])
@@ -75,6 +75,11 @@ describe('comparing a family’s id (not switched on yet)', () => {
     "if (family.startsWith('ph')) go();",
     "if (plan.family.startsWith('ph')) go();",
     "if (plan.family.includes('ion')) go();",
+    "if (family.id.startsWith('ph')) go();",
+    "if (loop.family.id.startsWith('ph')) go();",
+    'if (CELLS.includes(plan.family)) go();',
+    'const words = WORDS[plan.family];',
+    'const words = WORDS[family];',
   ])('is found in %s', (code) => expect(found(code)).toEqual(['no-restricted-syntax']));
 
   it.each(["const family = 'ph';", "if (state === 'ready') go();", "if (name.startsWith('ph')) go();"])(

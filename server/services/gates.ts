@@ -7,7 +7,7 @@ import type { LotRecord } from '../store/commands/shelf.ts';
 export const comesBefore = (first: FittedLoop['loop'], { loop, channel }: FittedLoop): boolean =>
   first.id !== loop.id &&
   first.siteId === loop.siteId &&
-  ((first.family === 'temperature' && first.name === channel.config.compensatedBy) ||
+  ((familyOf(first.family).thermometer && first.name === channel.config.compensatedBy) ||
     (loop.referenceGroup !== '' && first.referenceGroup === loop.referenceGroup));
 
 /**

@@ -1,5 +1,4 @@
 import {
-  befallsIn,
   diagnose,
   familyOf,
   healthFacts,
@@ -90,7 +89,7 @@ export function untested(fitted: FittedLoop, house: House): Untested | null {
 }
 
 function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[], said: HealthChecks): Diagnosis | null {
-  const befalls = befallsIn(fitted.loop.family);
+  const befalls = familyOf(fitted.loop.family).befalls;
   const [first] = past;
   if (!first || !befalls) return null;
   const electrode = isElectrode(fitted);
@@ -120,7 +119,7 @@ function diagnosisOf(fitted: FittedLoop, house: House, past: readonly PastRun[],
       sampleOff: electrode ? sampleOffOf(said.after ? within : mine, past, step) : null,
       ...(together ? { fellows: together } : {}),
       refused: last !== undefined && refusedForSensor(last.outcome, familyOf(fitted.loop.family).step.absolute),
-      slopeKnown: fitted.loop.family === 'ph',
+      slopeKnown: befalls.slopeKnown,
       ...(electrode ? {} : { zeroUnit: step }),
     }),
     befalls,

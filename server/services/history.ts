@@ -12,7 +12,6 @@ import {
   ofFleet,
   pastOf,
   weekly,
-  priorOf,
   type AtOnePace,
   type Coefficients,
   type Cone,
@@ -175,7 +174,7 @@ export function driftOf({ loop }: FittedLoop, fleet: Fleet): { prior: FamilyPrio
   const family = familyOf(loop.family);
   const model = modelOf(family, loop.settings);
   const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
-  return { prior: ofFleet(priorOf(family, countsAt(family, model, working)), fleet), working };
+  return { prior: ofFleet(family.prior(countsAt(family, model, working)), fleet), working };
 }
 
 /** The change that counts at a loop's working value, in the unit of its signal. */

@@ -39,8 +39,8 @@ export function othersOf(todayMs: number, seed: number, stands: Stands, some = O
 const DOSED_DAYS = 240;
 
 /** Salts by hand, every fourth day, after a look at what the tip shows. Invented. */
-function dosesOf({ key, family, settings }: HouseLoop, todayMs: number, seed: number): BundleDoses[] {
-  if (family !== 'ion' || settings['ion'] !== 'potassium') return [];
+function dosesOf({ key, settings }: HouseLoop, todayMs: number, seed: number): BundleDoses[] {
+  if (settings['ion'] !== 'potassium') return [];
   const dice = chance(seedOf(seed, `${key} doses`));
   const given = Array.from({ length: DOSED_DAYS / 4 }, (_, i): [string, number] => [
     new Date(todayMs - (DOSED_DAYS - 4 * i) * DAY_MS + Math.round(dice.uniform() * 300) * 60_000).toISOString(),
@@ -165,7 +165,7 @@ function runOf(loop: HouseLoop, daysAgo: number, todayMs: number, seed: number, 
   // What the instrument beside it found: the water as it is, with the instrument's own spread.
   const found = value + (plusMinus! / 2) * dice.normal() * 0.5;
   const entry =
-    loop.family === 'temperature'
+    unit === '°C'
       ? { kind: 'thermometers' as const, readings: [found, found + 0.1], plusMinus: plusMinus! }
       : {
           kind: 'sample' as const,

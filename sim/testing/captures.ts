@@ -83,6 +83,8 @@ interface Kind {
   readonly cups: readonly string[];
   readonly sense?: Sense;
   readonly truth: (dice: Chance) => Partial<BodyTruth>;
+  /** its truth is how warm it is itself */
+  readonly itself?: boolean;
   readonly signal: (s: Shown) => number;
   /** steps of channels, in the unit of the signal */
   readonly steps: readonly number[];
@@ -126,7 +128,7 @@ const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
     steps: [0.1, 1],
   },
   salinity: { cups: ['S 35'], truth: cell, signal: (s) => s.conductance, steps: [1, 10] },
-  temperature: { cups: ['7.00'], truth: () => ({}), signal: (s) => s.temperatureC, steps: [0.01, 0.1] },
+  temperature: { cups: ['7.00'], truth: () => ({}), signal: (s) => s.temperatureC, steps: [0.01, 0.1], itself: true },
   nitrate: {
     cups: ['nitrate 5 as N'],
     truth: (d) => ({
@@ -215,7 +217,7 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
     },
     truthAt(temperatureC) {
       // A thermometer is right when it is as warm as what it stands in.
-      if (family === 'temperature') return body.surroundingsC();
+      if (kind.itself) return body.surroundingsC();
       const quiet = made(withoutNoise(truth));
       // Nothing but the end is asked for: long steps lose nothing there.
       for (let s = 0; s < (weak ? WEAK_LONG_S : LONG_S); s += 4) {

@@ -2,7 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** A figure that one view found and a run can use: it waits until the bench takes it. */
 export interface Handed {
-  readonly quantity: 'reading' | 'temperature';
+  readonly quantity: 'reading' | 'degrees';
   /** as it would be typed, without its unit */
   readonly text: string;
   readonly unit: 'pH' | 'mV' | '°C';

@@ -74,8 +74,8 @@ describe('a figure handed to a run', () => {
   it('waits for its own run, and is taken once', () => {
     const s = store();
     s.dispatch(handedTo({ runId: 'r1', handed: { quantity: 'reading', text: '-12.0', unit: 'mV' } }));
-    s.dispatch(handedTo({ runId: 'r2', handed: { quantity: 'temperature', text: '24.5', unit: '°C' } }));
+    s.dispatch(handedTo({ runId: 'r2', handed: { quantity: 'degrees', text: '24.5', unit: '°C' } }));
     s.dispatch(taken('r1'));
-    expect(s.getState().handed).toEqual({ r2: { quantity: 'temperature', text: '24.5', unit: '°C' } });
+    expect(s.getState().handed).toEqual({ r2: { quantity: 'degrees', text: '24.5', unit: '°C' } });
   });
 });

@@ -66,9 +66,9 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
   const family = familyOf(id);
   const model = modelOf(family, settings);
   const step = unlessRefused(() => countsAt(family, model, { value: workingValue, temperatureC: workingC }));
-  // An electrical check has its tolerance in % of span: what it shows is printed as its boxes are.
-  const digits = id === 'electrical' ? 2 : digitsFor(tolerance);
-  const signalDigits = id === 'electrical' ? 2 : signalDigitsFor(step ?? 1);
+  const digits = family.shown.digits ?? digitsFor(tolerance);
+  const signalDigits = family.shown.digits ?? signalDigitsFor(step ?? 1);
+  const { leastFigures } = family.shown;
   const made: InFamily = {
     family,
     model,
@@ -76,7 +76,7 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
     digits,
     signalUnit: model.signalUnit,
     signalDigits,
-    value: (value, more = 0) => fixed(value, Math.max(digits, id === 'resistivity' ? threeFigures(value) : 0) + more),
+    value: (value, more = 0) => fixed(value, Math.max(digits, leastFigures ? digitsOf(value, leastFigures) : 0) + more),
     off: (error, more = 0) => signed(error, digits + more),
     signal: (signal) => fixed(signal, signalDigits),
     coefficients: ({ zero, sensitivity }) =>
@@ -92,9 +92,9 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
   return made;
 }
 
-/** A standard of 84 µS/cm is 0.0119 MΩ·cm: what is exact there has no digits in the water's. */
-const threeFigures = (value: number | null | undefined) =>
-  value ? Math.min(6, 2 - Math.floor(Math.log10(Math.abs(value)))) : 0;
+/** Decimals that so many figures take: a standard of 84 µS/cm is 0.0119 MΩ·cm. */
+const digitsOf = (value: number | null | undefined, figures: number) =>
+  value ? Math.min(6, figures - 1 - Math.floor(Math.log10(Math.abs(value)))) : 0;
 
 /** "Air zero": a name at the head of a line. pH stays pH. */
 export const upper = (text: string) => (text.startsWith('pH') ? text : text.charAt(0).toUpperCase() + text.slice(1));

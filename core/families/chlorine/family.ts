@@ -1,6 +1,10 @@
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
+import { usualPrior } from '../../sensor/prior.ts';
+import { still } from '../../solutions/standard.ts';
+import { OF_MEMBRANES } from './causes.ts';
+import { CHLORINE_BENCH } from './words.ts';
 
 /** Flow, pH and film at the membrane between two samples, share of the value, standard uncertainty. Common practice, no source. */
 const FLOW_SHARE = 0.02;
@@ -52,4 +56,28 @@ export const CHLORINE: Family = {
   model: (s) => chlorine(Number(s['nominalSlope'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take the slope alone, or chlorine-free water as a blank.'),
+  atWork: () => null,
+  standards: {
+    all: [still('chlorine', 'chlorine-free', 'chlorine-free', 'mg/L', 0)],
+    serves: ({ family }) => family === 'chlorine',
+    sets: () => [['chlorine-free']],
+    usedBy: () => 'sensors of free chlorine',
+    mixedUp: () => true,
+    openedDays: 180,
+    cupsOfOne: 1,
+    pairC: null,
+    about: null,
+  },
+  procedures: ['sample', 'calibrate', 'verify'],
+  words: CHLORINE_BENCH,
+  soakSeconds: null,
+  prior: usualPrior,
+  befalls: OF_MEMBRANES,
+  onReference: null,
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: PLAINLY,
+  typed: { worksAt: '0.5', tolerance: '0.1', traces: false },
 };

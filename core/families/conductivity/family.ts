@@ -1,8 +1,8 @@
 import { linearFactor } from '../../solutions/pure-water.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
-import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from './cell.ts';
+import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
 
 /** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */
 function conductivity(cellConstant: number, alphaPercent: number): Model {
@@ -39,4 +39,14 @@ export const CONDUCTIVITY: Family = {
   model: (s) => conductivity(Number(s['cellConstant']), Number(s['alpha'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero, or another standard.'),
+  standards: inCells('conductivity', [
+    ['air', 'kcl-0.01'],
+    ['air', 'kcl-0.02'],
+    ['kcl-0.01'],
+    ['kcl-84', 'kcl-0.01'],
+    ['kcl-0.01', 'kcl-0.1'],
+  ]),
+  compensation: (s) => Number(s['alpha'] ?? ALPHA.usual),
+  shown: PLAINLY,
+  typed: { worksAt: '1800', tolerance: '60', traces: false },
 };

@@ -1,8 +1,13 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS } from '../../solutions/salts.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { usualPrior } from '../../sensor/prior.ts';
+import { OF_TIPS } from './causes.ts';
+import { ionAtWork } from './over-temperature.ts';
+import { IN_ION_STANDARDS, ionIn } from './standards.ts';
+import { TIP_BENCH } from './words.ts';
 
 /** Junction between standard and sample on the shared reference, standard uncertainty, mV. Common practice, no source. */
 const JUNCTION_MV = 0.6;
@@ -98,4 +103,18 @@ export const ION: Family = {
       ? null
       : `The standards stand at ${low.toPrecision(3)} and ${high.toPrecision(3)} mg/L; a slope needs a factor of ${LEAST_RATIO} or more. Use a weaker low or a stronger high one.`;
   },
+  atWork: (model, points, workingC) => ionAtWork(ION, model, points, workingC),
+  standards: IN_ION_STANDARDS,
+  procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
+  words: TIP_BENCH,
+  soakSeconds: 24 * 3600,
+  prior: (step) => usualPrior(step, { anyZero: true }),
+  befalls: OF_TIPS,
+  onReference: 'last',
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: { ...PLAINLY, line: 'logarithmic', variant: (s) => IONS.find(({ id }) => id === ionIn(s))?.word ?? '' },
+  typed: { worksAt: '30', tolerance: '5', traces: false },
 };

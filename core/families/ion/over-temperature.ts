@@ -2,7 +2,7 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import type { Family, Model } from '../../sensor/family.ts';
 import { fitSensor, type NoCalibration, type SensorCalibration } from '../../sensor/fit.ts';
 import { expectedIn, type StandardPoint } from '../../sensor/sensor.ts';
-import type { Coefficients } from '../../sensor/coefficients.ts';
+import { coefficientsAt, type Coefficients } from '../../sensor/coefficients.ts';
 
 /** The two standards of a pair may differ by this much in temperature, °C. Common practice, no source. */
 export const PAIR_LIMIT_C = 0.5;
@@ -87,4 +87,23 @@ const mean = (list: readonly number[]) => list.reduce((s, v) => s + v, 0) / list
  */
 export function idealGap(low: number, high: number, charge: number, temperatureC: number): number {
   return Math.abs((nernstSlope(temperatureC) / charge) * Math.log10(high / low));
+}
+
+/**
+ * An ion tip from a pair at room temperature and a third and fourth point near the sample's: how its zero and slope move
+ * between the two is fitted, and what holds at the water's temperature is taken.
+ *
+ * @returns null where there is no second pair, or both are equally warm: then all points are one line
+ */
+export function ionAtWork(
+  family: Family,
+  model: Model,
+  points: readonly StandardPoint[],
+  workingC: number,
+): Coefficients | null {
+  if (points.length < 3) return null;
+  const made = fitIon(family, model, points.slice(0, 2), points.slice(2));
+  if (!made.ok) return null;
+  const { zero, sensitivity } = coefficientsAt(made.coefficients, workingC);
+  return { zero, sensitivity };
 }

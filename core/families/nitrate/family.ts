@@ -1,6 +1,11 @@
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
+import { NITRATE_PER_N } from '../../quantities/units.ts';
+import { usualPrior } from '../../sensor/prior.ts';
+import { still } from '../../solutions/standard.ts';
+import { OF_OPTICS } from './causes.ts';
+import { OPTICAL_BENCH } from './words.ts';
 
 /** Turbidity and film on the windows, mg/L NO3-N, standard uncertainty. Common practice, no source. */
 const WINDOW_MG_PER_L = 0.05;
@@ -48,4 +53,31 @@ export const NITRATE: Family = {
   model: () => MODEL,
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take one point alone, or a blank.'),
+  atWork: () => null,
+  standards: {
+    all: [
+      still('nitrate', 'nitrate-free', 'nitrate-free', 'mg/L NO3-N', 0),
+      still('nitrate', 'nitrate-n-5', 'nitrate 5 as N', 'mg/L NO3-N', 5),
+    ],
+    serves: ({ family }) => family === 'nitrate',
+    sets: () => [['nitrate-n-5'], ['nitrate-free', 'nitrate-n-5']],
+    usedBy: () => 'sensors of nitrate, optical',
+    mixedUp: () => true,
+    openedDays: 180,
+    cupsOfOne: 1,
+    pairC: null,
+    about: null,
+  },
+  procedures: ['calibrate', 'check-first', 'verify', 'sample'],
+  words: OPTICAL_BENCH,
+  soakSeconds: null,
+  prior: usualPrior,
+  befalls: OF_OPTICS,
+  onReference: null,
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [NITRATE_PER_N, 1 / NITRATE_PER_N],
+  shown: PLAINLY,
+  typed: { worksAt: '5', tolerance: '0.5', traces: false },
 };

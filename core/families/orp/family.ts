@@ -1,6 +1,10 @@
 import { againstReference, referencePotential, REFERENCES } from '../../solutions/references.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { usualPrior } from '../../sensor/prior.ts';
+import { OF_PLATINUM } from './causes.ts';
+import { IN_REDOX } from './standards.ts';
+import { REDOX_BENCH } from './words.ts';
 
 /** Junction and slow platinum in weak water, standard uncertainty, mV. Common practice, no source. */
 const JUNCTION_MV = 2;
@@ -76,4 +80,18 @@ export const ORP: Family = {
   model: (s) => orp(String(s['reference']), String(s['scale'])),
   frees: () => 'zero',
   tooClose: () => 'ORP has no slope to be found. Calibrate its offset with one standard.',
+  atWork: () => null,
+  standards: IN_REDOX,
+  procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
+  words: REDOX_BENCH,
+  soakSeconds: 3600,
+  prior: (step) => usualPrior(step, { noGain: true }),
+  befalls: OF_PLATINUM,
+  onReference: 'first',
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: { ...PLAINLY, sensitivity: false },
+  typed: { worksAt: '350', tolerance: '20', traces: false },
 };

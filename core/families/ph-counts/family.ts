@@ -3,6 +3,7 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { usualPrior } from '../../sensor/prior.ts';
 
 /**
  * A channel that gives the bare counts of its converter: counts = at 7 + zero + sensitivity · counts a pH · (pH − 7),
@@ -61,4 +62,18 @@ export const PH_COUNTS: Family = {
   model: (s) => counts(Number(s['atSeven']), Number(s['aPh']) || -592),
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,
+  atWork: PH.atWork,
+  standards: { ...PH.standards, usedBy: () => 'sensors of pH, raw counts' },
+  procedures: PH.procedures,
+  words: PH.words,
+  soakSeconds: PH.soakSeconds,
+  prior: (step) => usualPrior(step, { anyZero: true }),
+  befalls: null,
+  onReference: PH.onReference,
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: PH.shown,
+  typed: PH.typed,
 };

@@ -2,6 +2,7 @@ import { GLASS_TAIL } from '../ph/limits.ts';
 import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { usualPrior } from '../../sensor/prior.ts';
 
 /**
  * A channel that shows pH and nothing else: its signal is a pH, made with coefficients that stay in the instrument. Zero
@@ -47,4 +48,18 @@ export const PH_SHOWN: Family = {
   model: () => MODEL,
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,
+  atWork: PH.atWork,
+  standards: { ...PH.standards, usedBy: () => 'sensors of pH, shown only' },
+  procedures: PH.procedures,
+  words: PH.words,
+  soakSeconds: PH.soakSeconds,
+  prior: usualPrior,
+  befalls: null,
+  onReference: PH.onReference,
+  thermometer: false,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: PH.shown,
+  typed: PH.typed,
 };

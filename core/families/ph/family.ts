@@ -1,8 +1,12 @@
 import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import type { Family, Model, WorkingPoint, WorkingRow } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model, type WorkingPoint, type WorkingRow } from '../../sensor/family.ts';
 import { GLASS_TAIL, PH_LIMITS } from './limits.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { ELECTRODE_BENCH } from '../../kin/electrodes.ts';
+import { OF_GLASS } from './causes.ts';
+import { PH_PRIOR } from './prior.ts';
+import { IN_BUFFERS } from './standards.ts';
 
 /** pH where practice places the zero of a pH channel. */
 export const ZERO_PH = 7;
@@ -74,4 +78,19 @@ export const PH: Family = {
   model: () => MODEL,
   frees: (values) => (values.length < 2 ? 'zero' : 'both'),
   tooClose: phTooClose,
+  atWork: () => null,
+  standards: IN_BUFFERS,
+  procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
+  words: ELECTRODE_BENCH,
+  soakSeconds: 3600,
+  prior: () => PH_PRIOR,
+  befalls: OF_GLASS,
+  onReference: 'first',
+  thermometer: false,
+  // Potassium chloride in the cap, pH 4 to 6.
+  storedIn: { value: 5.1, sd: 0.5 },
+  compensation: () => null,
+  scales: [],
+  shown: { ...PLAINLY, steady: '0.01 pH' },
+  typed: { worksAt: '5.8, or 8.1', tolerance: '0.1', traces: true },
 };

@@ -1,7 +1,8 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } from '../../solutions/pure-water.ts';
-import { ALPHA, CELL_PRACTICE } from '../conductivity/cell.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { ALPHA, CELL_BENCH, CELL_PRACTICE, inCells } from '../../kin/cells.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
+import type { BenchWords } from '../../sensor/words.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 
 /** G = zero + sensitivity · κ(T)/K in high-purity water; the display shows 1/κ at 25 °C in MΩ·cm. */
@@ -34,6 +35,14 @@ function resistivity(cellConstant: number, alphaPercent: number): Model {
   };
 }
 
+const RESISTIVITY_BENCH: BenchWords = {
+  ...CELL_BENCH,
+  clean: {
+    title: 'Rinse the cell',
+    text: 'Rinse with the purest water at hand for some minutes, without touching the electrodes. In high-purity water most errors are air, flow and static: do not calibrate them away.',
+  },
+};
+
 export const RESISTIVITY: Family = {
   id: 'resistivity',
   name: 'resistivity',
@@ -48,7 +57,15 @@ export const RESISTIVITY: Family = {
   // High-purity water is held to closer bounds.
   limits: { ...CELL_PRACTICE.limits, zero: 1, sensitivityLow: 0.9, sensitivityHigh: 1.1, t90Seconds: 180 },
   step: { absolute: 0.001, relative: 0.003 },
+  words: RESISTIVITY_BENCH,
   model: (s) => resistivity(Number(s['cellConstant']), Number(s['alpha'])),
   frees: () => 'sensitivity',
   tooClose: () => 'A resistivity channel has a gain to be found, and no zero. Calibrate its gain.',
+  standards: {
+    ...inCells('resistivity', [['kcl-84']]),
+    // In air a resistivity has no end.
+    serves: ({ family, nominal }) => family === 'conductivity' && nominal !== 0,
+  },
+  shown: { ...PLAINLY, leastFigures: 3 },
+  typed: { worksAt: '10', tolerance: '0.5', traces: false },
 };

@@ -1,7 +1,7 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
-import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE } from '../conductivity/cell.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 
@@ -50,4 +50,7 @@ export const SALINITY: Family = {
   model: (s) => salinity(Number(s['cellConstant'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, CELL_SHARE, 'Take air for the zero.'),
+  standards: inCells('salinity', [['air', 'seawater-35'], ['seawater-35']]),
+  shown: PLAINLY,
+  typed: { worksAt: '35', tolerance: '0.5', traces: false },
 };

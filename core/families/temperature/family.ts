@@ -1,5 +1,8 @@
-import type { Family, Model } from '../../sensor/family.ts';
+import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { usualPrior } from '../../sensor/prior.ts';
+import { OF_THERMOMETERS } from './causes.ts';
+import { THERMOMETER_BENCH } from './words.ts';
 
 /** How far probe and thermometer in one cup may differ in temperature, standard uncertainty, °C. Common practice, no source. */
 const GRADIENT_C = 0.05;
@@ -66,4 +69,28 @@ export const TEMPERATURE: Family = {
       ? null
       : `The baths lie ${span.toFixed(1)} °C apart; a gain needs at least ${LEAST_SPAN_C}. Enter an offset only, or use a warmer bath.`;
   },
+  atWork: () => null,
+  standards: {
+    all: [],
+    serves: ({ family }) => family === 'temperature',
+    sets: () => [],
+    usedBy: () => 'sensors of temperature',
+    mixedUp: () => true,
+    openedDays: Infinity,
+    cupsOfOne: 1,
+    pairC: null,
+    about: null,
+  },
+  procedures: ['thermometers', 'electrical'],
+  words: THERMOMETER_BENCH,
+  soakSeconds: null,
+  prior: usualPrior,
+  befalls: OF_THERMOMETERS,
+  onReference: null,
+  thermometer: true,
+  storedIn: null,
+  compensation: () => null,
+  scales: [],
+  shown: PLAINLY,
+  typed: { worksAt: '25', tolerance: '0.5', traces: false },
 };

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { expectedIn, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
+import { expectedIn, familyOf, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
 import { problemOf, useWriteAdjustmentMutation, api } from '../../app/api.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
@@ -31,7 +31,7 @@ export function AdjustPanel({ run }: { run: BenchRun }) {
     <>
       {kind === 'electrical' ? (
         <Trim run={run} found={found} />
-      ) : state.plan.family === 'temperature' ? (
+      ) : familyOf(state.plan.family).thermometer ? (
         <Offset run={run} found={found} />
       ) : (
         <ZeroAndGain run={run} found={found} />
@@ -72,7 +72,7 @@ function ZeroAndGain({ run, found }: Part) {
   const gain = (c: Coefficients) => `${fixed(100 * c.sensitivity, 1)} %`;
   const rows = [
     [`${upper(family.zero.name)}${family.zero.name === 'zero' ? ' (offset)' : ''}`, zero(plan.inForce), zero(found)],
-    ...(family.id === 'orp' ? [] : [[upper(family.sensitivity.name), gain(plan.inForce), gain(found)]]),
+    ...(!family.shown.sensitivity ? [] : [[upper(family.sensitivity.name), gain(plan.inForce), gain(found)]]),
   ];
   const entered = () => {
     waitForReadBack(run);
@@ -163,7 +163,7 @@ function ShouldShow({ run }: { run: BenchRun }) {
   const { model, unit } = figures;
   const shows = pointsOf(state).flatMap((p) => {
     const expected = unlessRefused(() => expectedIn(model, p));
-    if (expected !== null && figures.family.id === 'temperature') return [`${figures.value(expected)} ${unit} there`];
+    if (expected !== null && figures.family.thermometer) return [`${figures.value(expected)} ${unit} there`];
     return expected === null
       ? []
       : [`${figures.value(expected)} ${unit} in ${p.standard.name} at ${fixed(p.temperatureC, 1)} °C`];

@@ -69,7 +69,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
           found={fit.ok ? line(fit.coefficients) : null}
           signalUnit={model.signalUnit}
           print={(value) => figures.value(value)}
-          log={family.id === 'ion'}
+          log={family.shown.line === 'logarithmic'}
         />
       )}
       <table className="w-full text-[15px] mt-2">

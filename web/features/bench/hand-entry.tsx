@@ -68,7 +68,7 @@ export function HandEntry({
   const dispatch = useAppDispatch();
   const [reading, setReading] = useState(handed?.quantity === 'reading' ? handed.text : '');
   const [temperature, setTemperature] = useState(() =>
-    handed?.quantity === 'temperature' ? handed.text : lastTemperature(state),
+    handed?.quantity === 'degrees' ? handed.text : lastTemperature(state),
   );
   // In air there is no salinity to be typed: the meter shows what the cell conducts.
   const { low } = figures.model.range;
@@ -83,7 +83,7 @@ export function HandEntry({
   const [doubt, setDoubt] = useState<Warning | null>(null);
   const { data: shelf } = useShelfQuery();
   const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
-  const ownThermometer = figures.family.id === 'temperature';
+  const ownThermometer = figures.family.thermometer;
 
   /** What is typed anew is doubted anew. */
   const changed = (set: (text: string) => void) => (text: string) => {
@@ -189,7 +189,7 @@ export function HandEntry({
           <button className="btn btn-primary h-16 text-xl sm:col-span-2">Capture typed value</button>
         )}
       </form>
-      {figures.family.id.startsWith('ph') && (
+      {figures.family.typed.traces && (
         <TraceDrop
           state={state}
           cup={cupIn(state, step, standard, standardsOn(shelf, plan))}

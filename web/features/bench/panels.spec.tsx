@@ -13,7 +13,6 @@ import {
   grabSample,
   modelOf,
   planOnPaper,
-  priorOf,
   replay,
   signalOf,
   usualBoxes,
@@ -98,7 +97,7 @@ function planOf(family: string, kind: (typeof KINDS)[number], set: readonly stri
   const of = familyOf(family);
   const standards = set.map((id) => CATALOGUE.find((s) => s.id === id)!);
   const last = standards.at(-1)!;
-  const { zeroSd, sensitivitySd } = priorOf(of, 0.59);
+  const { zeroSd, sensitivitySd } = of.prior(0.59);
   const model = modelOf(of, settingsOf(family));
   const workingValue = expectedIn(model, { standard: last, temperatureC: last.nominalAtC });
   return {

@@ -181,8 +181,8 @@ export function orderOf(
 /** How near a reading must come by forecast, in the loop's own unit, for the words of the page. */
 export function stepWords(row: LoopRow): string {
   const family = familyOf(row.family);
-  const { valueUnit } = modelOf(family, row.settings);
-  if (family.id.startsWith('ph')) return '0.01 pH';
+  const { signalUnit } = modelOf(family, row.settings);
+  if (family.shown.steady) return family.shown.steady;
   if (family.step.relative > 0) return `${100 * family.step.relative} %`;
-  return `${family.step.absolute} ${family.id === 'ion' ? 'mV' : valueUnit}`;
+  return `${family.step.absolute} ${signalUnit}`;
 }

@@ -103,12 +103,10 @@ export function StepSheet({
   );
 }
 
-/** The family, and for ions which one. */
+/** The family, or what its settings say of it: which ion. */
 function whatIsMeasured(plan: RunState['plan']): string {
   const { family } = inFamily(plan);
-  const { ion } = family.settings;
-  if (ion?.kind !== 'choice') return family.name;
-  return ion.choices.find((c) => c.id === (plan.settings?.['ion'] ?? ion.usual))?.name ?? family.name;
+  return family.shown.variant(plan.settings ?? {}) || family.name;
 }
 
 const COUNTS = ['no points', 'one point', 'two points', 'three points', 'four points', 'five points'];

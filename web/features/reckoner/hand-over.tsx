@@ -11,7 +11,7 @@ function handable(sum: Sum, { way, answer }: Solved): Handed | null {
   const value = answer.found[asked.id]!;
   const text = shown(value, asked.unit === 'pH' ? 3 : asked.decimals).replace('−', '-');
   if (asked.unit === 'pH' || asked.unit === 'mV') return { quantity: 'reading', text, unit: asked.unit };
-  return asked.unit === '°C' ? { quantity: 'temperature', text, unit: '°C' } : null;
+  return asked.unit === '°C' ? { quantity: 'degrees', text, unit: '°C' } : null;
 }
 
 /** Gives the answer to a run that waits for a reading: the bench opens with it filled in, to be looked at and captured. */

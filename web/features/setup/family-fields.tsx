@@ -5,21 +5,6 @@ import { unlessRefused } from '../../format/in-family.ts';
 import { settingsOf, type SensorForm } from './sensor-form.ts';
 import { Pick, Text, Tick } from './text-field.tsx';
 
-/** Where a sensor of a family usually works, and how far off is usually still good. Common practice, no source. */
-const USUAL: Readonly<Record<string, readonly [works: string, tolerance: string]>> = {
-  temperature: ['25', '0.5'],
-  conductivity: ['1800', '60'],
-  salinity: ['35', '0.5'],
-  resistivity: ['10', '0.5'],
-  ph: ['5.8, or 8.1', '0.1'],
-  'ph-shown': ['5.8, or 8.1', '0.1'],
-  'ph-counts': ['5.8, or 8.1', '0.1'],
-  orp: ['350', '20'],
-  ion: ['30', '5'],
-  chlorine: ['0.5', '0.1'],
-  nitrate: ['5', '0.5'],
-};
-
 /** What is measured: the family, what its arithmetic must know, where it works, and its usual standards. */
 export function FamilyFields({ standards }: { standards: readonly Standard[] }) {
   const { watch, setValue } = useFormContext<SensorForm>();
@@ -33,13 +18,18 @@ export function FamilyFields({ standards }: { standards: readonly Standard[] }) 
     if (!sets.includes(points)) setValue('points', first);
   });
   useEffect(() => {
-    setValue('tolerance', USUAL[id]?.[1] ?? '');
+    setValue('tolerance', familyOf(id).typed.tolerance);
   }, [id, setValue]);
   const nameOf = (standard: string) => standards.find((s) => s.id === standard)?.name ?? standard;
   return (
     <>
       <Pick<SensorForm> name="family" label="It measures" options={FAMILIES.map((f) => [f.id, f.name] as const)} />
-      <Text<SensorForm> name="workingValue" label={`Works at, ${model.valueUnit}`} hint={USUAL[id]?.[0]} decimal />
+      <Text<SensorForm>
+        name="workingValue"
+        label={`Works at, ${model.valueUnit}`}
+        hint={family.typed.worksAt}
+        decimal
+      />
       <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
       {Object.entries(family.settings).map(([key, field]) =>
         field.kind === 'choice' ? (

@@ -1,5 +1,47 @@
-import type { Cause, Expected, Piece } from '../sensor/befalls.ts';
-import type { NextTest } from './next-test.ts';
+import type { Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
+import { EVERY_BENCH } from './bench.ts';
+import { SITE_FIRST, type BenchWords, type Words } from '../sensor/words.ts';
+
+/** What electrodes with a reference have in common: their step sheet, what a sound one shows, and what befalls the reference. */
+
+/** Glass, and whatever else is dipped with a reference beside it; in one place so that a reader can hear the words together. */
+export const ELECTRODE_BENCH: BenchWords = {
+  ...EVERY_BENCH,
+  takeOut: {
+    title: 'Probe out, rinsed, blotted',
+    text: 'Rinse with RO, DI or tap water and blot. Do not wipe the glass, and do not clean it yet: the first look is the as-found one.',
+    caution: `Pressurised line: isolate, depressurise, drain first. Keep connectors and wet hands away from mains. ${SITE_FIRST}`,
+  },
+  place: (name: string, previous?: string): Words => ({
+    title: previous ? `Rinse, blot, into fresh ${name}` : `Into a fresh cup of ${name}`,
+    text: previous
+      ? `A drop of ${previous} carried over pulls the reading toward it. Rinse well, blot, then into a fresh cup of ${name}.`
+      : `Pour ${name} fresh into a small plastic cup, at the temperature of the water. Tip fully under, no bubbles on the glass.`,
+    caution:
+      'Blown glass breaks: plastic cup, no force. Eye protection and gloves with pH 10. Never pour used buffer back.',
+  }),
+  settle: (name: string): Words => ({
+    title: `Settle in ${name}`,
+    text: 'Tip fully under, no bubbles on the glass. Swirl once, then let it be.',
+    caution: 'Blown glass: plastic cup, no force.',
+  }),
+  repeat: {
+    first: {
+      title: 'Wiggle, settle to the same number',
+      text: 'Swirl once more and let it settle again. The second number must agree with the first.',
+    },
+    again: {
+      title: 'They differ: wiggle once more',
+      text: 'The last two settlings do not agree, as with a bubble on the glass. Tap it off, swirl, settle again: two in a row must agree.',
+    },
+  },
+  clean: {
+    title: 'Clean the probe',
+    text: 'Soft brush and mild detergent for growth, a short soak in a cleaner meant for pH glass for scale, then rinse and ten minutes in KCl storage solution. Fresh buffer for the second look.',
+    caution:
+      'Eye protection and gloves for acid or caustic cleaners. Never mix cleaners. No hard brush on the bulb. Discard used solution as the local rules say.',
+  },
+};
 
 /** What a sound electrode shows. */
 export const SOUND_ELECTRODE: Readonly<Record<Piece, Expected>> = {
@@ -14,15 +56,6 @@ export const SOUND_ELECTRODE: Readonly<Record<Piece, Expected>> = {
   reference: { mean: 2, sd: 0.5 },
 };
 
-const CLEAN: NextTest = {
-  what: 'Clean it and test again in both standards.',
-  procedure: 'buffers',
-  service: 'cleaned',
-  outcomes: [
-    'Slope and response come back: it was dirt, and it goes on.',
-    'Nothing changes: the glass itself has aged; plan a new one.',
-  ],
-};
 const SAMPLE: NextTest = {
   what: 'Take a grab sample and hold it against the reading.',
   procedure: 'sample',
@@ -56,30 +89,12 @@ const REFERENCE: NextTest = {
     'The zero stays where it is, or comes back in part: the reference is contaminated, or it is the membrane.',
   ],
 };
-const POLISH: NextTest = {
-  what: 'Clean the platinum and test again in a redox standard.',
-  procedure: 'buffers',
-  service: 'cleaned',
-  outcomes: ['It answers fast again: it was a film.', 'It stays slow: look at the reference.'],
-};
-const NEW_TIP: NextTest = {
-  what: 'Clean and condition the tip, then test again in both standards.',
-  procedure: 'buffers',
-  service: 'cleaned',
-  outcomes: ['The slope comes back: it was dirt.', 'The slope stays low: fit a new tip.'],
-};
-const DRY: NextTest = {
-  what: 'Dry and clean the plug and the cable, then test again in both standards.',
-  procedure: 'buffers',
-  service: 'plug dried',
-  outcomes: ['The slope comes back: it was moisture.', 'The slope stays low: the glass.'],
-};
 
 /**
- * What befalls electrodes with a reference: four in five troubles of pH are the reference. A zero that falls by 27 mV is an
- * electrolyte of 3 mol/kg that has become one of 1 mol/kg; it is mostly noticed on the way there.
+ * The reference: four in five troubles of pH. A zero that falls by 27 mV is an electrolyte of 3 mol/kg that has become one of
+ * 1 mol/kg; it is mostly noticed on the way there.
  */
-export const OF_ELECTRODES: readonly Cause[] = [
+export const OF_THE_REFERENCE: readonly Cause[] = [
   {
     id: 'electrolyte-diluted',
     name: 'the reference electrolyte is diluted',
@@ -115,68 +130,10 @@ export const OF_ELECTRODES: readonly Cause[] = [
     },
     curedBy: ['cleaned'],
   },
-  {
-    id: 'glass-aged',
-    families: ['ph'],
-    name: 'the glass has aged',
-    prior: 0.06,
-    group: 'replace the sensor',
-    test: CLEAN,
-    expects: {
-      sensitivityLost: { mean: 8, sd: 4 },
-      sensitivity: { mean: 87, sd: 5 },
-      slower: { mean: 0.8, sd: 0.4 },
-      membrane: { mean: 5.7, sd: 0.5 },
-    },
-  },
-  {
-    id: 'tip-worn',
-    families: ['ion'],
-    name: 'the ion tip is worn',
-    prior: 0.1,
-    group: 'replace the sensor',
-    test: NEW_TIP,
-    expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.5, sd: 0.4 } },
-    curedBy: ['tip replaced'],
-  },
-  {
-    id: 'platinum-dirty',
-    families: ['orp'],
-    name: 'the platinum is dirty',
-    prior: 0.1,
-    group: 'clean it',
-    test: POLISH,
-    expects: { zeroMoved: { mean: 0, sd: 9 }, slower: { mean: 0.8, sd: 0.4 } },
-    curedBy: ['cleaned'],
-  },
-  {
-    id: 'connector-moist',
-    families: ['ph'],
-    name: 'moisture at the connector',
-    prior: 0.03,
-    group: 'look at the wiring',
-    test: DRY,
-    expects: {
-      sensitivityLost: { mean: 12, sd: 8 },
-      sensitivity: { mean: 82, sd: 10 },
-      membrane: { mean: 3.9, sd: 0.7 },
-    },
-    curedBy: ['plug dried'],
-  },
-  {
-    id: 'glass-cracked',
-    families: ['ph'],
-    name: 'the glass is cracked, or the input is shorted',
-    prior: 0.01,
-    group: 'replace the sensor',
-    test: CLEAN,
-    expects: {
-      sensitivityLost: { mean: 85, sd: 15 },
-      sensitivity: { mean: 5, sd: 12 },
-      membrane: { mean: 0, sd: 1.2 },
-    },
-    sudden: true,
-  },
+];
+
+/** What looks like the sensor, and is none of it. */
+export const AROUND_AN_ELECTRODE: readonly Cause[] = [
   {
     id: 'standard-wrong',
     name: 'a bottle was wrong',

@@ -1,0 +1,49 @@
+import type { Befalls, Cause } from '../../sensor/befalls.ts';
+import { BOTTLE_OF_GAIN, OTHER_INSTRUMENT, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
+
+const WIPE = tested(
+  'Clean the membrane and hold it against a photometer again.',
+  'cleaned',
+  'The slope comes back: it was a film.',
+  'The slope stays low: the electrolyte behind it is spent.',
+);
+const NEW_CAP = tested(
+  'Fit a new cap with fresh electrolyte, let it run in, and hold it against a photometer again.',
+  'tip replaced',
+  'The slope comes back: the electrolyte was spent.',
+  'The slope stays low: the sensor itself; plan a new one.',
+);
+
+const PHOTOMETER_WRONG: Cause = {
+  ...BOTTLE_OF_GAIN,
+  name: 'the value that it was held against was wrong',
+  test: OTHER_INSTRUMENT,
+};
+
+/** What befalls a sensor behind a membrane. */
+export const OF_MEMBRANES: Befalls = {
+  slopeKnown: false,
+  sound: SOUND_OTHER,
+  causes: [
+    {
+      id: 'membrane-fouled',
+      name: 'the membrane is fouled',
+      prior: 0.12,
+      group: 'clean it',
+      test: WIPE,
+      expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.6, sd: 0.4 } },
+      curedBy: ['cleaned', 'tip replaced'],
+    },
+    {
+      id: 'electrolyte-spent',
+      name: 'the electrolyte behind the membrane is spent',
+      prior: 0.1,
+      group: 'renew cap and electrolyte',
+      test: NEW_CAP,
+      expects: { sensitivityLost: { mean: 15, sd: 10 }, zeroMoved: { mean: 0, sd: 8 } },
+      curedBy: ['refilled', 'tip replaced'],
+    },
+    PHOTOMETER_WRONG,
+    PROCESS_MOVED,
+  ],
+};

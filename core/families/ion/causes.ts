@@ -1,0 +1,26 @@
+import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
+import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+
+const NEW_TIP: NextTest = {
+  what: 'Clean and condition the tip, then test again in both standards.',
+  procedure: 'buffers',
+  service: 'cleaned',
+  outcomes: ['The slope comes back: it was dirt.', 'The slope stays low: fit a new tip.'],
+};
+
+const TIP_WORN: Cause = {
+  id: 'tip-worn',
+  name: 'the ion tip is worn',
+  prior: 0.1,
+  group: 'replace the sensor',
+  test: NEW_TIP,
+  expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.5, sd: 0.4 } },
+  curedBy: ['tip replaced'],
+};
+
+/** What befalls ion tips. All figures are common practice without a source. */
+export const OF_TIPS: Befalls = {
+  slopeKnown: false,
+  sound: SOUND_ELECTRODE,
+  causes: [...OF_THE_REFERENCE, TIP_WORN, ...AROUND_AN_ELECTRODE],
+};

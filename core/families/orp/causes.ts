@@ -1,0 +1,26 @@
+import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
+import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+
+const POLISH: NextTest = {
+  what: 'Clean the platinum and test again in a redox standard.',
+  procedure: 'buffers',
+  service: 'cleaned',
+  outcomes: ['It answers fast again: it was a film.', 'It stays slow: look at the reference.'],
+};
+
+const PLATINUM_DIRTY: Cause = {
+  id: 'platinum-dirty',
+  name: 'the platinum is dirty',
+  prior: 0.1,
+  group: 'clean it',
+  test: POLISH,
+  expects: { zeroMoved: { mean: 0, sd: 9 }, slower: { mean: 0.8, sd: 0.4 } },
+  curedBy: ['cleaned'],
+};
+
+/** What befalls platinum. All figures are common practice without a source. */
+export const OF_PLATINUM: Befalls = {
+  slopeKnown: false,
+  sound: SOUND_ELECTRODE,
+  causes: [...OF_THE_REFERENCE, PLATINUM_DIRTY, ...AROUND_AN_ELECTRODE],
+};

@@ -1,0 +1,66 @@
+import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
+import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+
+const CLEAN: NextTest = {
+  what: 'Clean it and test again in both standards.',
+  procedure: 'buffers',
+  service: 'cleaned',
+  outcomes: [
+    'Slope and response come back: it was dirt, and it goes on.',
+    'Nothing changes: the glass itself has aged; plan a new one.',
+  ],
+};
+const DRY: NextTest = {
+  what: 'Dry and clean the plug and the cable, then test again in both standards.',
+  procedure: 'buffers',
+  service: 'plug dried',
+  outcomes: ['The slope comes back: it was moisture.', 'The slope stays low: the glass.'],
+};
+
+const GLASS_AGED: Cause = {
+  id: 'glass-aged',
+  name: 'the glass has aged',
+  prior: 0.06,
+  group: 'replace the sensor',
+  test: CLEAN,
+  after: ['connector-moist'],
+  expects: {
+    sensitivityLost: { mean: 8, sd: 4 },
+    sensitivity: { mean: 87, sd: 5 },
+    slower: { mean: 0.8, sd: 0.4 },
+    membrane: { mean: 5.7, sd: 0.5 },
+  },
+};
+const CONNECTOR_MOIST: Cause = {
+  id: 'connector-moist',
+  name: 'moisture at the connector',
+  prior: 0.03,
+  group: 'look at the wiring',
+  test: DRY,
+  expects: {
+    sensitivityLost: { mean: 12, sd: 8 },
+    sensitivity: { mean: 82, sd: 10 },
+    membrane: { mean: 3.9, sd: 0.7 },
+  },
+  curedBy: ['plug dried'],
+};
+const GLASS_CRACKED: Cause = {
+  id: 'glass-cracked',
+  name: 'the glass is cracked, or the input is shorted',
+  prior: 0.01,
+  group: 'replace the sensor',
+  test: CLEAN,
+  expects: {
+    sensitivityLost: { mean: 85, sd: 15 },
+    sensitivity: { mean: 5, sd: 12 },
+    membrane: { mean: 0, sd: 1.2 },
+  },
+  sudden: true,
+};
+
+/** What befalls glass. All figures are common practice without a source. */
+export const OF_GLASS: Befalls = {
+  slopeKnown: true,
+  sound: SOUND_ELECTRODE,
+  causes: [...OF_THE_REFERENCE, GLASS_AGED, CONNECTOR_MOIST, GLASS_CRACKED, ...AROUND_AN_ELECTRODE],
+};

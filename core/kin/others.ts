@@ -1,0 +1,63 @@
+import type { Cause, Expected, NextTest, Piece, ServiceKind } from '../sensor/befalls.ts';
+import { BOTTLE, SOUND_ELECTRODE } from './electrodes.ts';
+
+/** What cells, membranes, optical sensors and thermometers have in common. */
+
+/**
+ * What a sound cell, membrane, optical sensor or thermometer shows: a zero in steps that count, a sensitivity in percent, about
+ * what it has been. Common practice, no source, as all figures here.
+ */
+export const SOUND_OTHER: Readonly<Record<Piece, Expected>> = {
+  ...SOUND_ELECTRODE,
+  zeroMoved: { mean: 0, sd: 3 },
+  sensitivityLost: { mean: 0.3, sd: 1.5 },
+};
+
+/** A test in standards, after some service. */
+export const tested = (what: string, service: ServiceKind | null, ...outcomes: readonly string[]): NextTest => ({
+  what,
+  procedure: 'buffers',
+  service,
+  outcomes,
+});
+export const OTHER_INSTRUMENT = tested(
+  'Hold it against another instrument.',
+  null,
+  'It agrees with the other one: the first instrument was wrong.',
+  'It differs by the same: it is the sensor.',
+);
+const SAMPLE_OF_WATER: NextTest = {
+  what: 'Take a grab sample and hold it against the reading.',
+  procedure: 'sample',
+  service: null,
+  outcomes: [
+    'Sample and reading agree: the water has moved. Look at dosing and supply.',
+    'The sample is where the water usually is: the sensor.',
+  ],
+};
+
+export const STANDARD_WRONG: Cause = {
+  id: 'standard-wrong',
+  name: 'a bottle was wrong',
+  prior: 0.05,
+  group: 'replace the standard',
+  test: BOTTLE,
+  expects: { zeroMoved: { mean: 0, sd: 6 }, sensitivityLost: { mean: 0.3, sd: 6 } },
+  sudden: true,
+  undone: true,
+  moves: 'fellows',
+};
+
+/** One standard, or another instrument, moves one of the two. */
+export const BOTTLE_OF_GAIN: Cause = { ...STANDARD_WRONG, expects: { sensitivityLost: { mean: 0.3, sd: 6 } } };
+
+export const PROCESS_MOVED: Cause = {
+  id: 'process-moved',
+  name: 'the water has moved, not the sensor',
+  prior: 0.05,
+  group: 'look at the process',
+  test: SAMPLE_OF_WATER,
+  expects: { readingMoved: { mean: 30, sd: 20, either: true } },
+  moves: 'twins',
+  needs: 'readingMoved',
+};
