@@ -108,7 +108,7 @@ export {
   type WorkingRow,
 } from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
-export { asFound, expectedIn, modelOf, shownValue, signalOf, type StandardPoint } from './sensor/sensor.ts';
+export { asFound, expectedIn, modelOf, shownValue, signalOf } from './sensor/sensor.ts';
 export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './sensor/fit.ts';
 export type { Source } from './sensor/sources.ts';
 export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './sensor/channel-reading.ts';
@@ -190,6 +190,7 @@ export {
   type RunPlan,
   type SensorState,
   type Surrounding,
+  type Refused,
 } from './calibration/events.ts';
 export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
 export { countsAt, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
@@ -244,7 +245,7 @@ export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
 export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-in-cup.ts';
 export { hasBegunAnew, movedSince, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
-export { afterRefusal, ownFigures, refusedForSensor, type OwnFigures, type Refused } from './calibration/refused.ts';
+export { afterRefusal, ownFigures, refusedForSensor, type OwnFigures } from './calibration/refused.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
 export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
 
@@ -312,3 +313,4 @@ export {
 } from './alarms/alarms.ts';
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';
 export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';
+export type { StandardPoint } from './sensor/standard-point.ts';

@@ -8,7 +8,14 @@ import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { ControlAction } from './outlook.ts';
 import type { Procedure } from '../sensor/procedures.ts';
-import type { Refused } from './refused.ts';
+
+/** A calibration that the instrument did not take. */
+export interface Refused {
+  /** as it said it */
+  readonly message: string;
+  /** zero and sensitivity that it reckoned itself, where it shows them */
+  readonly shows: Coefficients | null;
+}
 
 /** The bottle that a point is poured from, as it was when the run began. */
 export interface PlannedLot {

@@ -1,9 +1,10 @@
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitSensor, type NoCalibration, type SensorCalibration } from '../sensor/fit.ts';
-import { expectedIn, type StandardPoint } from '../sensor/sensor.ts';
+import { expectedIn } from '../sensor/sensor.ts';
 import type { Covariance2 } from '../sensor/working-error.ts';
 import type { RunPlan } from './events.ts';
 import { familyOfPlan } from './plan.ts';
+import type { StandardPoint } from '../sensor/standard-point.ts';
 
 /** What a run found its sensor to be. */
 export interface Calibration {

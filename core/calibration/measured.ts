@@ -1,4 +1,4 @@
-import type { StandardPoint } from '../sensor/sensor.ts';
+import type { StandardPoint } from '../sensor/standard-point.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { RunPlan } from './events.ts';
 import { calibrationOf, type CalibrationResult } from './fit.ts';

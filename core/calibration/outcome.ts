@@ -2,12 +2,11 @@ import type { Coefficients } from '../sensor/coefficients.ts';
 import { shownValue } from '../sensor/sensor.ts';
 import type { ValueError } from '../sensor/working-error.ts';
 import { spanOf } from './electrical.ts';
-import type { DecisionAction } from './events.ts';
+import type { DecisionAction, Refused } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { fitOf, lastPass, planInForce, pointsOf, standardAt } from './measured.ts';
 import { familyOfPlan } from './plan.ts';
 
-import type { Refused } from './refused.ts';
 import type { RunState } from './state.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import { errorAtWork, judge } from './verdict.ts';

@@ -5,14 +5,6 @@ import { familyOfPlan } from './plan.ts';
 import type { RunState } from './state.ts';
 import { COVERAGE, judge } from './verdict.ts';
 
-/** A calibration that the instrument did not take. */
-export interface Refused {
-  /** as it said it */
-  readonly message: string;
-  /** zero and sensitivity that it reckoned itself, where it shows them */
-  readonly shows: Coefficients | null;
-}
-
 /** What else an instrument's own figures may differ by in the same cups, being rounded and timed its own way: steps that count, and a share. Common practice, no source. */
 const OWN_ZERO_STEPS = 5;
 const OWN_SENSITIVITY = 0.02;

@@ -1,8 +1,7 @@
 import type { Coefficients } from '../sensor/coefficients.ts';
 import type { Standard } from '../solutions/standard.ts';
-import type { Capture, DecisionAction, PhotoTaken, RunPlan } from './events.ts';
+import type { Capture, DecisionAction, PhotoTaken, RunPlan, Refused } from './events.ts';
 import type { Step } from './procedure.ts';
-import type { Refused } from './refused.ts';
 
 export interface KeptCapture extends Capture {
   readonly pass: number;

@@ -20,8 +20,9 @@ import { simulateBudget } from '../sensor/monte-carlo.ts';
 import { chainGains } from './ph-shown/chain.ts';
 import { FAMILIES, familyOf } from './registry.ts';
 import { bracket, bracketedValue } from '../sensor/segments.ts';
-import { asFound, modelOf, shownValue, signalOf, type StandardPoint } from '../sensor/sensor.ts';
+import { asFound, modelOf, shownValue, signalOf } from '../sensor/sensor.ts';
 import { agree, offsetInSteps } from './temperature/two-thermometers.ts';
+import type { StandardPoint } from '../sensor/standard-point.ts';
 
 const SEED = 20265;
 

@@ -1,5 +1,5 @@
 import type { Family, Model } from '../sensor/family.ts';
-import { expectedIn, type StandardPoint } from '../sensor/sensor.ts';
+import { expectedIn } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import type { RunPlan } from '../calibration/events.ts';
 import { familyOfPlan, stepIn } from '../calibration/plan.ts';
@@ -8,6 +8,7 @@ import type { Settling } from '../settling/settle.ts';
 import type { Sample } from '../settling/trace.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { swingOf, type Swing } from './swing.ts';
+import type { StandardPoint } from '../sensor/standard-point.ts';
 
 /** What was captured before in this run, as far as a later cup must know of it. */
 export type Before = Pick<StandardPoint, 'standard' | 'signal' | 'temperatureC'>;

@@ -2,7 +2,7 @@ import type { Befalls } from './befalls.ts';
 import type { Coefficients } from './coefficients.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
-import type { StandardPoint } from './sensor.ts';
+import type { StandardPoint } from './standard-point.ts';
 import type { BenchWords } from './words.ts';
 import type { Unit } from '../quantities/units.ts';
 import type { Tail } from '../settling/ways.ts';

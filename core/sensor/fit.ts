@@ -2,8 +2,9 @@ import { inverse, Matrix } from 'ml-matrix';
 import type { Free, Family, Model } from './family.ts';
 import { type Coefficients, IDEAL_SENSOR } from './coefficients.ts';
 import { temperatureSlope, valueAt, type Standard } from '../solutions/standard.ts';
-import { expectedIn, type StandardPoint } from './sensor.ts';
+import { expectedIn } from './sensor.ts';
 import { moveOf, sourcesOf, unlessRefused, type FitInputs, type Source } from './sources.ts';
+import type { StandardPoint } from './standard-point.ts';
 
 /** Inverse covariance of the residuals. */
 type Weight = readonly (readonly number[])[];

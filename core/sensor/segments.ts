@@ -1,7 +1,8 @@
 import type { Family, Model } from './family.ts';
 import type { NoCalibration } from './fit.ts';
-import { expectedIn, shownValue, signalOf, type StandardPoint } from './sensor.ts';
+import { expectedIn, shownValue, signalOf } from './sensor.ts';
 import type { Coefficients } from './coefficients.ts';
+import type { StandardPoint } from './standard-point.ts';
 
 /** One straight piece between two neighbouring standards. */
 export interface Segment {

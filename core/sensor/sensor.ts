@@ -1,5 +1,6 @@
+import type { StandardPoint } from './standard-point.ts';
 import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
-import { valueAt, type Standard } from '../solutions/standard.ts';
+import { valueAt } from '../solutions/standard.ts';
 import type { Family, Model, Settings } from './family.ts';
 import { coefficientsAt, type Coefficients } from './coefficients.ts';
 
@@ -69,24 +70,6 @@ export function shownValue(model: Model, signal: number, temperatureC: number, c
     `${signal} ${model.signalUnit} is beyond what this sensor can give. Check unit, wiring and a dry or shorted input.`,
     { value: signal },
   );
-}
-
-/** A measured standard, as the arithmetic of every family sees it. */
-export interface StandardPoint {
-  readonly standard: Standard;
-  /** id of the lot; two points from one lot share its error. '' = not noted */
-  readonly lotId: string;
-  readonly temperatureC: number;
-  /** in the model's signal unit */
-  readonly signal: number;
-  /** standard uncertainty of the signal: settling, repeatability */
-  readonly signalUncertainty: number;
-  /** degrees of freedom behind it, when it comes from a few repeats */
-  readonly signalFreedom?: number;
-  /** smallest step of the channel, in the unit of the signal */
-  readonly resolution?: number;
-  /** standard uncertainty that the age of the opened bottle adds, in the standard's unit */
-  readonly ageUncertainty?: number;
 }
 
 /**

@@ -1,6 +1,6 @@
 import { Refusal } from '../quantities/refusal.ts';
 import type { Free, Model } from './family.ts';
-import type { StandardPoint } from './sensor.ts';
+import type { StandardPoint } from './standard-point.ts';
 import type { Coefficients } from './coefficients.ts';
 
 /** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */

@@ -1,8 +1,9 @@
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import type { Family, Model } from '../../sensor/family.ts';
 import { fitSensor, type NoCalibration, type SensorCalibration } from '../../sensor/fit.ts';
-import { expectedIn, type StandardPoint } from '../../sensor/sensor.ts';
+import { expectedIn } from '../../sensor/sensor.ts';
 import { coefficientsAt, type Coefficients } from '../../sensor/coefficients.ts';
+import type { StandardPoint } from '../../sensor/standard-point.ts';
 
 /** The two standards of a pair may differ by this much in temperature, °C. Common practice, no source. */
 export const PAIR_LIMIT_C = 0.5;

@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { buffer } from '../../solutions/buffers.ts';
 import { calibrationOf } from '../../calibration/fit.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import { asFound, modelOf, type StandardPoint } from '../../sensor/sensor.ts';
+import { asFound, modelOf } from '../../sensor/sensor.ts';
 import { errorGradientOf, shownErrorOf, workingErrorOf } from '../../sensor/working-error.ts';
 import { errorGradient, millivolts, shownError, shownPh } from './electrode.ts';
 import { PH } from './family.ts';
 import { IDEAL_SENSOR, type Coefficients } from '../../sensor/coefficients.ts';
+import type { StandardPoint } from '../../sensor/standard-point.ts';
 
 const MODEL = modelOf(PH);
 const expected = { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 };

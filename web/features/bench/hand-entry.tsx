@@ -15,7 +15,6 @@ import {
   temperatureSlip,
   typedFacts,
   unitsOf,
-  type Capture,
   type RunState,
   type Standard,
   type Step,
@@ -27,13 +26,12 @@ import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { useShelfQuery } from '../../app/api.ts';
+import type { CaptureBody } from './capture-body.ts';
 import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
-import { standardsOn } from './odd-cup.tsx';
+import { standardsOn } from './warning.ts';
 import { TraceDrop } from './trace-drop.tsx';
-
-export type CaptureBody = Omit<Capture, 'pointIndex' | 'purpose'>;
 
 /** Half a step that counts, as a standard deviation, and as much again for reading it off. */
 const TYPED_STEPS = 0.6;

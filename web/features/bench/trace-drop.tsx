@@ -4,7 +4,7 @@ import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../format/numbers.ts';
 import { FileFaults } from '../../ui/file-faults.tsx';
 import { WarningWords } from './doubted.tsx';
-import type { CaptureBody } from './hand-entry.tsx';
+import type { CaptureBody } from './capture-body.ts';
 
 const KEPT_SAMPLES = 200;
 

@@ -23,7 +23,7 @@ import {
 import { useShelfQuery } from '../../app/api.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { armCup, disarmCup, isArmedHere } from './armed-here.ts';
-import { answeredIn, standardsOn, useWarning } from './odd-cup.tsx';
+import { answeredIn, standardsOn, useWarning } from './warning.ts';
 import { useReadySignal } from './use-attention.ts';
 import { momentOn, type LiveTrace } from './use-live-trace.ts';
 import type { BenchRun } from './use-run.ts';

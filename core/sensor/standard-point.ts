@@ -1,0 +1,19 @@
+import type { Standard } from '../solutions/standard.ts';
+
+/** A measured standard, as the arithmetic of every family sees it. */
+export interface StandardPoint {
+  readonly standard: Standard;
+  /** id of the lot; two points from one lot share its error. '' = not noted */
+  readonly lotId: string;
+  readonly temperatureC: number;
+  /** in the model's signal unit */
+  readonly signal: number;
+  /** standard uncertainty of the signal: settling, repeatability */
+  readonly signalUncertainty: number;
+  /** degrees of freedom behind it, when it comes from a few repeats */
+  readonly signalFreedom?: number;
+  /** smallest step of the channel, in the unit of the signal */
+  readonly resolution?: number;
+  /** standard uncertainty that the age of the opened bottle adds, in the standard's unit */
+  readonly ageUncertainty?: number;
+}
