@@ -49,7 +49,7 @@ const ROUTES = { group: ['**/store/**'], message: 'Routes call services; service
 
 /** What two features share moves to charts, ui, format, app or core. */
 const otherFeatures = (feature) => ({
-  regex: `^\\.\\./(\\.\\./features/)?(${FEATURES.filter((other) => other !== feature).join('|')})/`,
+  regex: `^(\\.\\./)+(features/)?(${FEATURES.filter((other) => other !== feature).join('|')})/`,
   message: 'Features do not import each other.',
 });
 

@@ -54,6 +54,8 @@ describe('arrows between the parts', () => {
         expect(await refusals(`web/features/${feature}/part.tsx`, `./${other}.tsx`)).toEqual([]);
       }
     expect(await refusals('web/features/bench/part.tsx', '../../ui/notice.tsx')).toEqual([]);
+    expect(await refusals('web/features/bench/start/part.tsx', '../../margins/row.tsx')).toEqual(REFUSED);
+    expect(await refusals('web/features/bench/start/part.tsx', '../enter/part.tsx')).toEqual([]);
   });
 
   it('tests look wherever they must', async () => {

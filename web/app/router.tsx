@@ -14,7 +14,7 @@ const margins = () => {
   return import('../features/margins/margins-page.tsx');
 };
 const bench = () => import('../features/bench/bench-page.tsx');
-const start = () => import('../features/bench/start-run-page.tsx');
+const start = () => import('../features/bench/start/start-run-page.tsx');
 const sensor = () => import('../features/sensor/sensor-page.tsx');
 
 /** Fetched while nothing else is asked: with wet hands and no connection, the bench must open all the same. */
@@ -40,7 +40,7 @@ export const router = createBrowserRouter([
         children: [
           page('/', margins),
           page('/bench', () => import('../features/bench/bench-list-page.tsx')),
-          page('/bench/many', () => import('../features/bench/many-page.tsx')),
+          page('/bench/many', () => import('../features/bench/many/many-page.tsx')),
           page('/bench/start/:sensorId', start),
           page('/bench/:runId', bench),
           page('/sensors/:sensorId', sensor),

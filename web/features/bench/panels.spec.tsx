@@ -53,11 +53,11 @@ beforeAll(async () => {
   vi.stubGlobal('setInterval', () => 0);
   const { store } = await import('../../app/store.ts');
   const { FoundSoFar } = await import('./found-so-far.tsx');
-  const { VerdictPanel } = await import('./verdict-panel.tsx');
-  const { EnterPanel } = await import('./enter-panel.tsx');
+  const { VerdictPanel } = await import('./verdict/verdict-panel.tsx');
+  const { EnterPanel } = await import('./enter/enter-panel.tsx');
   const { ConfirmPanel } = await import('./confirm-panel.tsx');
-  const { AdjustPanel } = await import('./adjust-panel.tsx');
-  const { EndedPanel } = await import('./ended-panel.tsx');
+  const { AdjustPanel } = await import('./verdict/adjust-panel.tsx');
+  const { EndedPanel } = await import('./verdict/ended-panel.tsx');
   const { StepSheet } = await import('./step-sheet.tsx');
   vi.unstubAllGlobals();
   panels = (run) => {

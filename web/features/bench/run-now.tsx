@@ -1,11 +1,11 @@
 import type { BenchRun } from './use-run.ts';
 import type { LiveTrace } from './use-live-trace.ts';
-import { AdjustPanel } from './adjust-panel.tsx';
+import { AdjustPanel } from './verdict/adjust-panel.tsx';
 import { ConfirmPanel } from './confirm-panel.tsx';
-import { EndedPanel } from './ended-panel.tsx';
-import { EnterPanel } from './enter-panel.tsx';
-import { SettlePanel, type SettlingReport } from './settle-panel.tsx';
-import { VerdictPanel } from './verdict-panel.tsx';
+import { EndedPanel } from './verdict/ended-panel.tsx';
+import { EnterPanel } from './enter/enter-panel.tsx';
+import { SettlePanel, type SettlingReport } from './settle/settle-panel.tsx';
+import { VerdictPanel } from './verdict/verdict-panel.tsx';
 import { WaitPanel } from './wait-panel.tsx';
 
 /**

@@ -1,7 +1,7 @@
 import { proxy, wrap } from 'comlink';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { MonteCarlo } from '@frustum/core';
-import type { BudgetOrder, MonteCarloTwin } from '../../workers/monte-carlo.worker.ts';
+import type { BudgetOrder, MonteCarloTwin } from '../../../workers/monte-carlo.worker.ts';
 
 export type Drawing =
   | { readonly state: 'idle' }
@@ -24,7 +24,7 @@ export function useMonteCarlo(
   useEffect(() => end, [end]);
   const start = () => {
     end();
-    const mine = new Worker(new URL('../../workers/monte-carlo.worker.ts', import.meta.url), { type: 'module' });
+    const mine = new Worker(new URL('../../../workers/monte-carlo.worker.ts', import.meta.url), { type: 'module' });
     worker.current = mine;
     setDrawing({ state: 'drawing', share: 0 });
     const told = proxy((share: number) => {

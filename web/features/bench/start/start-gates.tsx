@@ -1,5 +1,5 @@
 import type { Gate } from '@frustum/core';
-import { Notice } from '../../ui/notice.tsx';
+import { Notice } from '../../../ui/notice.tsx';
 
 /** What should be so before a run begins, and is not: each with why it matters, and room for why it begins all the same. */
 export function StartGates({

@@ -1,9 +1,9 @@
 import { useState, type DragEvent } from 'react';
 import { responseIn, settleIn, shownPh, thinned, watched, type Cup, type RunState, type Warning } from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
-import { fixed } from '../../format/numbers.ts';
-import { FileFaults } from '../../ui/file-faults.tsx';
-import { WarningWords } from './doubted.tsx';
+import { fixed } from '../../../format/numbers.ts';
+import { FileFaults } from '../../../ui/file-faults.tsx';
+import { WarningWords } from '../enter/doubted.tsx';
 import type { CaptureBody } from './capture-body.ts';
 
 const KEPT_SAMPLES = 200;

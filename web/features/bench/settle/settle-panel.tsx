@@ -8,20 +8,20 @@ import {
   type Standard,
   type Step,
 } from '@frustum/core';
-import TraceChart, { type TracePoint } from '../../charts/trace-chart.tsx';
-import { useKeys, type Keys } from '../../app/keys.ts';
-import { useAtMost } from '../../app/use-at-most.ts';
-import { useAppSelector } from '../../app/store.ts';
-import { unlessRefused, type InFamily } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
+import TraceChart, { type TracePoint } from '../../../charts/trace-chart.tsx';
+import { useKeys, type Keys } from '../../../app/keys.ts';
+import { useAtMost } from '../../../app/use-at-most.ts';
+import { useAppSelector } from '../../../app/store.ts';
+import { unlessRefused, type InFamily } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
 import { OddCup } from './odd-cup.tsx';
 import { HandEntry } from './hand-entry.tsx';
-import { PassOver } from './pass-over.tsx';
-import { Photo } from './photo.tsx';
+import { PassOver } from '../pass-over.tsx';
+import { Photo } from '../photo.tsx';
 import { SampledEarlier } from './sampled-earlier.tsx';
 import { StateLine } from './state-line.tsx';
-import type { LiveTrace } from './use-live-trace.ts';
-import type { BenchRun } from './use-run.ts';
+import type { LiveTrace } from '../use-live-trace.ts';
+import type { BenchRun } from '../use-run.ts';
 import { useSettleStep, type SettleStep } from './use-settle-step.ts';
 
 const DRAWN_SAMPLES = 240;

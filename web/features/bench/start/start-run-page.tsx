@@ -2,12 +2,12 @@ import { useEffect, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
 import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, RunRow, ShelfView } from '@frustum/contract';
-import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../app/api.ts';
-import { useKeys, type Keys } from '../../app/keys.ts';
-import { dueWords } from '../../format/dates.ts';
-import { inFamily } from '../../format/in-family.ts';
-import { NotYet } from '../../app/not-yet.tsx';
-import { Notice } from '../../ui/notice.tsx';
+import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
+import { useKeys, type Keys } from '../../../app/keys.ts';
+import { dueWords } from '../../../format/dates.ts';
+import { inFamily } from '../../../format/in-family.ts';
+import { NotYet } from '../../../app/not-yet.tsx';
+import { Notice } from '../../../ui/notice.tsx';
 import { StartBoxes } from './start-boxes.tsx';
 import {
   boxesFor,
@@ -25,7 +25,7 @@ import {
 import { choiceWords, isLikeLast, StartCard } from './start-card.tsx';
 import { StartGates } from './start-gates.tsx';
 import { StartPoints } from './start-points.tsx';
-import { besides } from '../../format/besides.ts';
+import { besides } from '../../../format/besides.ts';
 
 const CHANNEL_WORDS: Record<ChannelKind, string> = {
   hand: 'typed by hand',

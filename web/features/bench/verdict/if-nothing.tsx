@@ -1,10 +1,10 @@
 import { adjustingLooksWorse, type Prospect } from '@frustum/core';
-import { useOutlookQuery } from '../../app/api.ts';
-import { dayOf } from '../../format/dates.ts';
-import { inFamily, type InFamily } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
-import type { BenchRun } from './use-run.ts';
+import { useOutlookQuery } from '../../../app/api.ts';
+import { dayOf } from '../../../format/dates.ts';
+import { inFamily, type InFamily } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
+import type { BenchRun } from '../use-run.ts';
 
 /** What if I do nothing: the chance of being outside at the next visit, left as it is and adjusted now. */
 export function IfNothing({ run }: { run: BenchRun }) {

@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
 import { planBench, planOnPaper, type RunPlan, type Standard } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
-import { upper } from '../../format/in-family.ts';
-import { about, clock } from '../../format/numbers.ts';
+import { upper } from '../../../format/in-family.ts';
+import { about, clock } from '../../../format/numbers.ts';
 import { MOST_CUPS, MOST_PER_CUP, placesOf, type Room } from './kept-room.ts';
-import { standardsOf, type Choice } from './start-choice.ts';
+import { standardsOf, type Choice } from '../start/start-choice.ts';
 
 const counts = (most: number) => Array.from({ length: most }, (_, i) => i + 1);
 

@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
-import { problemOf, useLazyReadingAtQuery } from '../../app/api.ts';
-import type { InFamily } from '../../format/in-family.ts';
-import { timeOf } from '../../format/dates.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { problemOf, useLazyReadingAtQuery } from '../../../app/api.ts';
+import type { InFamily } from '../../../format/in-family.ts';
+import { timeOf } from '../../../format/dates.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
 import type { SettleStep } from './use-settle-step.ts';
 
 /** A sample that was drawn before: its reading is looked up where readings are kept. */

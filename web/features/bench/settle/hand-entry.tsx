@@ -20,15 +20,15 @@ import {
   type Step,
   type Warning,
 } from '@frustum/core';
-import { taken } from '../../app/handed.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
-import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
-import { useShelfQuery } from '../../app/api.ts';
+import { taken } from '../../../app/handed.ts';
+import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
+import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
+import { useShelfQuery } from '../../../app/api.ts';
 import type { CaptureBody } from './capture-body.ts';
-import { Doubted } from './doubted.tsx';
-import { EntryField } from './entry-field.tsx';
+import { Doubted } from '../enter/doubted.tsx';
+import { EntryField } from '../enter/entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
 import { standardsOn } from './warning.ts';
 import { TraceDrop } from './trace-drop.tsx';

@@ -1,5 +1,5 @@
 import type { SpanTable } from '@frustum/core';
-import { fixed, signed } from '../../format/numbers.ts';
+import { fixed, signed } from '../../../format/numbers.ts';
 
 /** An electrical check, box by box: as found and as left, in % of span. */
 export function SpanRows({ span }: { span: SpanTable }) {

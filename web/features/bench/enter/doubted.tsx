@@ -1,5 +1,5 @@
 import type { Warning } from '@frustum/core';
-import { Notice } from '../../ui/notice.tsx';
+import { Notice } from '../../../ui/notice.tsx';
 
 /** What it looks like, on what evidence, and what would tell. */
 export function WarningWords({ warning: { title, because, tells, or, stops } }: { warning: Warning }) {

@@ -9,10 +9,10 @@ import {
   type StandardPoint,
   type WorkingPoint,
 } from '@frustum/core';
-import Histogram from '../../charts/histogram.tsx';
-import { unlessRefused } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import Histogram from '../../../charts/histogram.tsx';
+import { unlessRefused } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
 import { useMonteCarlo } from './use-monte-carlo.ts';
 
 const DRAWS = 100_000;

@@ -1,8 +1,8 @@
 import { epochIn } from '@frustum/contract';
-import { hourOf } from '../../format/dates.ts';
-import { useAtMost } from '../../app/use-at-most.ts';
-import { between, fixed } from '../../format/numbers.ts';
-import type { LiveTrace } from './use-live-trace.ts';
+import { hourOf } from '../../../format/dates.ts';
+import { useAtMost } from '../../../app/use-at-most.ts';
+import { between, fixed } from '../../../format/numbers.ts';
+import type { LiveTrace } from '../use-live-trace.ts';
 import type { SettleStep } from './use-settle-step.ts';
 
 /** A forecast that has to allow for more than this is none yet, s; nor is one whose ends lie so many times apart. */

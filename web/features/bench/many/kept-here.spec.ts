@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { armCup, armHere, disarmCup, isArmedHere } from './armed-here.ts';
+import { armCup, armHere, disarmCup, isArmedHere } from '../armed-here.ts';
 import { keepRoom, keptRoom, placesOf } from './kept-room.ts';
 
 const kept = new Map<string, string>();

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { CATALOGUE, IDEAL_SENSOR, poursStandards } from '@frustum/core';
 import { startRunSchema, type LoopRow, type LotRow, type ProcedureRow } from '@frustum/contract';
-import { inLeastOrder } from './many-start.tsx';
+import { inLeastOrder } from '../many/many-start.tsx';
 import {
   firstChoice,
   offersFor,

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { figure } from '@frustum/core';
-import { inFamily } from '../../format/in-family.ts';
-import { Notice } from '../../ui/notice.tsx';
-import { EntryField } from './entry-field.tsx';
-import type { BenchRun } from './use-run.ts';
+import { inFamily } from '../../../format/in-family.ts';
+import { Notice } from '../../../ui/notice.tsx';
+import { EntryField } from '../enter/entry-field.tsx';
+import type { BenchRun } from '../use-run.ts';
 
 /** A controller that says no: what it says, and its own figures if it shows them. Nothing was changed then. */
 export function RefusedForm({ run }: { run: BenchRun }) {

@@ -20,13 +20,13 @@ import {
   type Step,
   type Warning,
 } from '@frustum/core';
-import { useShelfQuery } from '../../app/api.ts';
-import { inFamily, type InFamily } from '../../format/in-family.ts';
-import { armCup, disarmCup, isArmedHere } from './armed-here.ts';
+import { useShelfQuery } from '../../../app/api.ts';
+import { inFamily, type InFamily } from '../../../format/in-family.ts';
+import { armCup, disarmCup, isArmedHere } from '../armed-here.ts';
 import { answeredIn, standardsOn, useWarning } from './warning.ts';
-import { useReadySignal } from './use-attention.ts';
-import { momentOn, type LiveTrace } from './use-live-trace.ts';
-import type { BenchRun } from './use-run.ts';
+import { useReadySignal } from '../use-attention.ts';
+import { momentOn, type LiveTrace } from '../use-live-trace.ts';
+import type { BenchRun } from '../use-run.ts';
 import { useSettling } from './use-settling.ts';
 
 const KEPT_SAMPLES = 200;

@@ -9,21 +9,21 @@ import {
   type Places,
   type RunState,
 } from '@frustum/core';
-import { useOpenRunsQuery } from '../../app/api.ts';
-import { useKeys } from '../../app/keys.ts';
-import { inFamily } from '../../format/in-family.ts';
-import { about } from '../../format/numbers.ts';
-import { NotYet } from '../../app/not-yet.tsx';
-import { Boundary } from '../../ui/boundary.tsx';
-import { isArmedHere } from './armed-here.ts';
-import { Hands } from './hands.tsx';
+import { useOpenRunsQuery } from '../../../app/api.ts';
+import { useKeys } from '../../../app/keys.ts';
+import { inFamily } from '../../../format/in-family.ts';
+import { about } from '../../../format/numbers.ts';
+import { NotYet } from '../../../app/not-yet.tsx';
+import { Boundary } from '../../../ui/boundary.tsx';
+import { isArmedHere } from '../armed-here.ts';
+import { Hands } from '../hands.tsx';
 import { keepRoom, keptRoom, MOST_PER_CUP, placesOf } from './kept-room.ts';
 import { ManyStart } from './many-start.tsx';
-import { RunNow } from './run-now.tsx';
-import type { SettlingReport } from './settle-panel.tsx';
-import { useScreenAwake } from './use-attention.ts';
-import { useLiveTrace } from './use-live-trace.ts';
-import { useRun, type BenchRun } from './use-run.ts';
+import { RunNow } from '../run-now.tsx';
+import type { SettlingReport } from '../settle/settle-panel.tsx';
+import { useScreenAwake } from '../use-attention.ts';
+import { useLiveTrace } from '../use-live-trace.ts';
+import { useRun, type BenchRun } from '../use-run.ts';
 
 /** Runs that one pair of eyes can follow. */
 const MOST_RUNS = 8;

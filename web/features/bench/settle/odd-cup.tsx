@@ -1,7 +1,7 @@
 import type { Step } from '@frustum/core';
-import { WarningWords } from './doubted.tsx';
+import { WarningWords } from '../enter/doubted.tsx';
 import type { SettleStep } from './use-settle-step.ts';
-import type { BenchRun } from './use-run.ts';
+import type { BenchRun } from '../use-run.ts';
 
 /** One thing that is odd: on what evidence, what would tell, and two answers. */
 export function OddCup({ run, step, at }: { run: BenchRun; step: Step; at: SettleStep }) {

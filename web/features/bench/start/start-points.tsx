@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { LoopRow, LotRow, ProcedureRow, ShelfView } from '@frustum/contract';
-import { useEndLotMutation } from '../../app/api.ts';
-import { dayOf } from '../../format/dates.ts';
+import { useEndLotMutation } from '../../../app/api.ts';
+import { dayOf } from '../../../format/dates.ts';
 import { NewLot } from './new-lot.tsx';
 import { pouredFrom, setsFor, standardsFor, type Choice } from './start-choice.ts';
 

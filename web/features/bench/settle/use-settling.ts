@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Look, Seen, SettlingJudge } from '../../workers/settling.worker.ts';
+import type { Look, Seen, SettlingJudge } from '../../../workers/settling.worker.ts';
 
 /** Before a judge that could not start is replaced, ms. */
 const AGAIN_MS = 2000;
@@ -18,7 +18,7 @@ export function useSettling(look: Look | null): Seen | null {
   const [result, setResult] = useState<{ key: string; seen: Seen } | null>(null);
   const [attempt, setAttempt] = useState(0);
   useEffect(() => {
-    const worker = new Worker(new URL('../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
+    const worker = new Worker(new URL('../../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
     judge.current = wrap<SettlingJudge>(worker);
     let again: ReturnType<typeof setTimeout> | undefined;
     // Its script could not be fetched, or it fell over: another one, from the samples that are here.

@@ -1,16 +1,16 @@
 import { Link } from 'react-router';
 import { afterRefusal, COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
-import ConeChart from '../../charts/cone-chart.tsx';
-import { useSensorQuery } from '../../app/api.ts';
-import { dueWords, timeOf } from '../../format/dates.ts';
-import { inFamily, upper } from '../../format/in-family.ts';
-import { StateWord } from '../../ui/state-word.tsx';
-import { Kept } from './photo.tsx';
-import { Notice } from '../../ui/notice.tsx';
+import ConeChart from '../../../charts/cone-chart.tsx';
+import { useSensorQuery } from '../../../app/api.ts';
+import { dueWords, timeOf } from '../../../format/dates.ts';
+import { inFamily, upper } from '../../../format/in-family.ts';
+import { StateWord } from '../../../ui/state-word.tsx';
+import { Kept } from '../photo.tsx';
+import { Notice } from '../../../ui/notice.tsx';
 import { refusedWords } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import { ACTIONS } from './verdict-panel.tsx';
-import type { BenchRun } from './use-run.ts';
+import type { BenchRun } from '../use-run.ts';
 
 /** A run that is over: what it said, what it changed, when the next one is due. */
 export function EndedPanel({ run }: { run: BenchRun }) {

@@ -14,14 +14,14 @@ import {
   type RunState,
   type Verdict,
 } from '@frustum/core';
-import { useKeys, type Keys } from '../../app/keys.ts';
-import { inFamily } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { useKeys, type Keys } from '../../../app/keys.ts';
+import { inFamily } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
 import { IfNothing } from './if-nothing.tsx';
 import { SpanRows } from './span-rows.tsx';
 import { UncertaintyBudget } from './uncertainty-budget.tsx';
-import type { BenchRun } from './use-run.ts';
+import type { BenchRun } from '../use-run.ts';
 
 export const ACTIONS: Record<DecisionAction, string> = {
   leave: 'Leave it',

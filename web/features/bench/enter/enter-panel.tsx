@@ -12,14 +12,14 @@ import {
   type Unit,
   type Warning,
 } from '@frustum/core';
-import { inFamily, upper } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
-import { Notice } from '../../ui/notice.tsx';
+import { inFamily, upper } from '../../../format/in-family.ts';
+import { fixed } from '../../../format/numbers.ts';
+import { Notice } from '../../../ui/notice.tsx';
 import { Doubted } from './doubted.tsx';
 import { EntryField } from './entry-field.tsx';
-import { Photo } from './photo.tsx';
-import { momentOn, type LiveTrace } from './use-live-trace.ts';
-import type { BenchRun } from './use-run.ts';
+import { Photo } from '../photo.tsx';
+import { momentOn, type LiveTrace } from '../use-live-trace.ts';
+import type { BenchRun } from '../use-run.ts';
 
 /** A value that comes from elsewhere: a sample's, or that of two thermometers. Nothing typed is lost on a refusal. */
 export function EnterPanel({ run, step, trace }: { run: BenchRun; step: Step; trace: LiveTrace }) {
