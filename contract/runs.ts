@@ -1,6 +1,14 @@
 import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
 import { moment, words } from './fields.ts';
-import { UNITS, type ProcedureKind, type RunEventBody, type SensorState, type ServiceEvent } from '@frustum/core';
+import {
+  UNITS,
+  type LotId,
+  type ProcedureKind,
+  type SensorId,
+  type RunEventBody,
+  type SensorState,
+  type ServiceEvent,
+} from '@frustum/core';
 
 const finite = () =>
   number()
@@ -177,13 +185,16 @@ const KINDS: ProcedureKind[] = [
 const STATES: SensorState[] = ['in-use', 'new', 'stored-wet', 'stored-dry', 'cleaned', 'suspect'];
 
 export const startRunSchema = object({
-  sensorId: string().uuid().required(),
+  sensorId: string<SensorId>().uuid().required(),
   procedure: string<ProcedureKind>().oneOf(KINDS).default('calibrate'),
   /** a team's own; null = the built-in one */
   procedureId: string().uuid().nullable().default(null),
   sensorState: string<SensorState>().oneOf(STATES).default('in-use'),
   points: array(
-    object({ standardId: string().required().max(80), lotId: string().uuid().nullable().default(null) }).noUnknown(),
+    object({
+      standardId: string().required().max(80),
+      lotId: string<LotId>().uuid().nullable().default(null),
+    }).noUnknown(),
   )
     .max(5, 'Five standards at most.')
     .default([]),

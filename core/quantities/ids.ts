@@ -1,7 +1,8 @@
-declare const brand: unique symbol;
-
-/** A string that can only be used as the id of one kind of record. */
-export type Id<Kind extends string> = string & { readonly [brand]: Kind };
+/**
+ * The id of one kind of record. Text from outside may become one; the id of a loop is never taken for the id of a sensor. The mark
+ * stands in the type alone.
+ */
+export type Id<Kind extends string> = string & { readonly idOf?: Kind };
 
 export type SiteId = Id<'site'>;
 export type LoopId = Id<'loop'>;

@@ -15,7 +15,7 @@ import {
   testChannelSchema,
   type OutgoingEvent,
 } from '@frustum/contract';
-import { Refusal } from '@frustum/core';
+import { Refusal, type ChannelId, type LoopId, type LotId, type RunId, type SensorId } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { acknowledge, readAlarms } from '../services/alarms.ts';
 import { FairTurns } from '../services/fair-turns.ts';
@@ -68,10 +68,24 @@ function unlessKnown(context: Context, send: RequestHandler): RequestHandler {
   };
 }
 
+/** Ids in paths, and what they are ids of. */
+interface Ids {
+  readonly sensorId: SensorId;
+  readonly loopId: LoopId;
+  readonly channelId: ChannelId;
+  readonly lotId: LotId;
+  readonly runId: RunId;
+  readonly alarmId: string;
+  readonly procedureId: string;
+  readonly photoId: string;
+}
+
+const isId = <T extends string>(text: string): text is T => UUID.test(text);
+
 /** Ids go to the database: what is no UUID is no record, and never reaches it. */
-function id(request: Parameters<typeof param>[0], name: string, code: string): string {
+function id<Name extends keyof Ids>(request: Parameters<typeof param>[0], name: Name, code: string): Ids[Name] {
   const value = param(request, name);
-  if (UUID.test(value)) return value;
+  if (isId<Ids[Name]>(value)) return value;
   throw new Refusal(code, `There is no record “${value.slice(0, 40)}”. Go back to Margins.`);
 }
 

@@ -1,4 +1,4 @@
-import { alarmsByConsequence, causesNow, Refusal, type LoopNow } from '@frustum/core';
+import { alarmsByConsequence, causesNow, Refusal, type LoopNow, type ChannelId, type RunId } from '@frustum/core';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
@@ -16,7 +16,7 @@ const AFTER_CHANGE_MS = 2000;
 /** Longer than this no request waits for it, ms. */
 const SLICE_MS = 12;
 
-const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: string | null = null): AlarmRow => ({ ...row, runId });
+const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: RunId | null = null): AlarmRow => ({ ...row, runId });
 
 export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
   const [standing, past, fitted, open, told] = await Promise.all([
@@ -152,7 +152,7 @@ export class AlarmWatch {
     return loops;
   }
 
-  private silence(channelId: string): number {
+  private silence(channelId: ChannelId): number {
     const state = this.context.hub.stateOf(channelId)?.state;
     const nowMs = this.context.now();
     if (state !== 'stale' && state !== 'fault') {

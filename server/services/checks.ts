@@ -10,6 +10,8 @@ import {
   type PastRun,
   type RunOutcome,
   unlessRefused,
+  type LotId,
+  type SensorId,
 } from '@frustum/core';
 import { unitOf, type LiveSample } from '@frustum/contract';
 import type { Context } from '../context.ts';
@@ -61,7 +63,7 @@ export function sampleOffOf(finished: readonly Ended[], past: readonly PastRun[]
 
 /** What a sensor gave in a bottle that was new in its last run, against what it gave in that standard the time before. */
 interface InBottle {
-  readonly lotId: string;
+  readonly lotId: LotId;
   readonly moved: HealthFigure;
 }
 
@@ -135,7 +137,7 @@ export function movedNow(
 export async function backInWater({
   store,
   now,
-}: Pick<Context, 'store' | 'now'>): Promise<(sensorId: string) => number> {
+}: Pick<Context, 'store' | 'now'>): Promise<(sensorId: SensorId) => number> {
   const benched = await store.readBenchedSince(new Date(now() - NOW_MS).toISOString());
   return (sensorId) => {
     const endedAt = benched.get(sensorId);

@@ -1,10 +1,10 @@
-import { apply, replay, type RunEvent } from '@frustum/core';
+import { apply, replay, type RunEvent, type RunId } from '@frustum/core';
 import type { ClockDoubt } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { derivedOf, LOCAL_OPERATOR, SERVER_DEVICE } from './run-events.ts';
 
 /** While the computer's time is not believed, a run says so, once. */
-export async function noteDoubt({ clock, store, now }: Context, runId: string): Promise<void> {
+export async function noteDoubt({ clock, store, now }: Context, runId: RunId): Promise<void> {
   if (!clock.doubt) return;
   const known = await store.readEvents([runId]);
   const text = doubtWords(clock.doubt);

@@ -1,4 +1,4 @@
-import { Refusal } from '@frustum/core';
+import { Refusal, type LoopId } from '@frustum/core';
 import type { DosesView, NewDoses, TakeBackDoses } from '@frustum/contract';
 import { encodeDoses } from '@frustum/formats';
 import type { Context } from '../context.ts';
@@ -10,7 +10,7 @@ const AHEAD_MS = 60_000;
 const SHOWN = 8;
 
 /** The last doses into a loop's water. @throws Refusal `loop-unknown` */
-export async function readDoses(context: Context, loopId: string): Promise<DosesView> {
+export async function readDoses(context: Context, loopId: LoopId): Promise<DosesView> {
   const { store, now } = context;
   await mustKnow(context, loopId);
   const { all, last } = await store.readLastDoses(loopId, SHOWN);
@@ -27,7 +27,7 @@ export async function readDoses(context: Context, loopId: string): Promise<Doses
 }
 
 /** All doses into a loop's water as CSV, oldest first. @throws Refusal `loop-unknown` */
-export async function dosesTable(context: Context, loopId: string): Promise<string> {
+export async function dosesTable(context: Context, loopId: LoopId): Promise<string> {
   await mustKnow(context, loopId);
   return encodeDoses(
     await context.store.readDoses(loopId, new Date(0).toISOString(), new Date(context.now()).toISOString()),
@@ -40,7 +40,7 @@ export async function dosesTable(context: Context, loopId: string): Promise<stri
  * @returns how many of them were new
  * @throws Refusal `loop-unknown`; `not-yet` for a moment to come
  */
-export async function noteDoses(context: Context, loopId: string, { doses }: NewDoses): Promise<{ kept: number }> {
+export async function noteDoses(context: Context, loopId: LoopId, { doses }: NewDoses): Promise<{ kept: number }> {
   const { store, now, newId } = context;
   await mustKnow(context, loopId);
   const nowMs = now();
@@ -79,7 +79,7 @@ function momentOfItsOwn(context: Context, nowMs: number): number {
  *
  * @throws Refusal `loop-unknown`; `stands` when that was more than a day ago, or there is no such dose
  */
-export async function takeBackDoses(context: Context, loopId: string, { noted }: TakeBackDoses): Promise<void> {
+export async function takeBackDoses(context: Context, loopId: LoopId, { noted }: TakeBackDoses): Promise<void> {
   const { store, now } = context;
   await mustKnow(context, loopId);
   if (!(await store.dropDoses(loopId, noted, new Date(now() - TAKE_BACK_MS).toISOString())))
@@ -87,7 +87,7 @@ export async function takeBackDoses(context: Context, loopId: string, { noted }:
   context.changed();
 }
 
-async function mustKnow({ store }: Context, loopId: string): Promise<void> {
+async function mustKnow({ store }: Context, loopId: LoopId): Promise<void> {
   if (!(await store.readFittedLoops()).some((f) => f.loop.id === loopId))
     throw new Refusal('loop-unknown', 'There is no such loop. Go back to Margins and pick one.', { loopId });
 }

@@ -1,4 +1,4 @@
-import { Refusal } from '@frustum/core';
+import { Refusal, type ChannelId } from '@frustum/core';
 import type { Hands, HandsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 
@@ -28,7 +28,7 @@ async function ask<T>(base: string, path: string, init?: RequestInit): Promise<T
 }
 
 /** Where the hands of a channel's stand-in are. @throws Refusal `no-stand-in`, `channel-unknown` */
-async function pathOf({ config, store }: Context, channelId: string): Promise<readonly [string, string]> {
+async function pathOf({ config, store }: Context, channelId: ChannelId): Promise<readonly [string, string]> {
   if (!config.handsUrl)
     throw new Refusal('no-stand-in', 'There is no stand-in here: move the real probe. (npm run demo has one.)');
   const channel = (await store.readFittedLoops()).find((f) => f.channel.id === channelId)?.channel;
@@ -37,10 +37,10 @@ async function pathOf({ config, store }: Context, channelId: string): Promise<re
   return [config.handsUrl, `/probes/${encodeURIComponent(key)}`];
 }
 
-export async function readHands(context: Context, channelId: string): Promise<HandsView> {
+export async function readHands(context: Context, channelId: ChannelId): Promise<HandsView> {
   return ask(...(await pathOf(context, channelId)));
 }
 
-export async function moveHands(context: Context, channelId: string, hands: Hands): Promise<HandsView> {
+export async function moveHands(context: Context, channelId: ChannelId, hands: Hands): Promise<HandsView> {
   return ask(...(await pathOf(context, channelId)), asJson(hands));
 }

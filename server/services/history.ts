@@ -24,6 +24,7 @@ import {
   type ServiceEvent,
   type SensorLimits,
   type Working,
+  type SensorId,
 } from '@frustum/core';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { DayBeside } from '../store/commands/readings.ts';
@@ -153,7 +154,7 @@ export function pastRunsOf(fitted: FittedLoop, { finished, services, fleet }: Pa
 }
 
 /** A list of things of sensors, by sensor. */
-export function bySensor<T extends { readonly sensorId: string }>(all: readonly T[]): ReadonlyMap<string, T[]> {
+export function bySensor<T extends { readonly sensorId: SensorId }>(all: readonly T[]): ReadonlyMap<string, T[]> {
   const by = new Map<string, T[]>();
   for (const one of all) {
     const mine = by.get(one.sensorId);

@@ -1,11 +1,11 @@
-import type { PastRun, RunOutcome, ServiceEvent } from '@frustum/core';
+import type { PastRun, RunOutcome, ServiceEvent, SensorId } from '@frustum/core';
 import type { Context } from '../context.ts';
 import type { FittedLoop } from '../store/commands/places.ts';
 import type { DayBeside } from '../store/commands/readings.ts';
 import { sharingWater } from './beside.ts';
 import { bySensor, ofSensor, pastRunsOf, togetherOf, type Past } from './history.ts';
 
-type Finished = { readonly sensorId: string; readonly endedAt: string; readonly outcome: RunOutcome };
+type Finished = { readonly sensorId: SensorId; readonly endedAt: string; readonly outcome: RunOutcome };
 
 /** Sensors in the same water, and what they gave beside each other. */
 interface Compared {
@@ -27,7 +27,7 @@ export class House {
   constructor(
     all: readonly FittedLoop[],
     outcomes: readonly Finished[],
-    services: readonly (ServiceEvent & { readonly sensorId: string })[],
+    services: readonly (ServiceEvent & { readonly sensorId: SensorId })[],
     fleets: Context['fleets'],
     besides: readonly Compared[] = [],
   ) {
@@ -61,7 +61,7 @@ export class House {
     return new House(all, outcomes, services, fleets, besides);
   }
 
-  finishedOf = (sensorId: string): readonly Finished[] => this.runsOf.get(sensorId) ?? [];
+  finishedOf = (sensorId: SensorId): readonly Finished[] => this.runsOf.get(sensorId) ?? [];
 
   pastOf(fitted: FittedLoop): Past {
     const own = this.ownPastOf(fitted);

@@ -1,4 +1,4 @@
-import { fitOf, MS_PER_DAY, outlookOf, replay } from '@frustum/core';
+import { fitOf, MS_PER_DAY, outlookOf, replay, type RunId } from '@frustum/core';
 import type { OutlookView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { driftOf, eventsOf, observationsOf, ofSensor } from './history.ts';
@@ -10,7 +10,7 @@ import { fittedOf, readRun } from './runs.ts';
  *
  * @throws Refusal `run-unknown`, `sensor-unknown`
  */
-export async function readOutlook(context: Context, runId: string): Promise<OutlookView> {
+export async function readOutlook(context: Context, runId: RunId): Promise<OutlookView> {
   const view = await readRun(context, runId);
   const state = replay(view.events);
   const fit = fitOf(state);

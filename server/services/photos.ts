@@ -1,6 +1,6 @@
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { Refusal } from '@frustum/core';
+import { Refusal, type RunId } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { flushed } from '../store/journal.ts';
 import { requireUnpacks, withoutMetadata, type ImageType } from './image.ts';
@@ -16,7 +16,7 @@ const fileOf = ({ config }: Context, photoId: string) => join(config.dataFolder,
  *
  * @throws Refusal `run-unknown`, `not-an-image`, `image-too-large`, `too-many-photos`
  */
-export async function keepPhoto(context: Context, runId: string, sent: unknown): Promise<{ photoId: string }> {
+export async function keepPhoto(context: Context, runId: RunId, sent: unknown): Promise<{ photoId: string }> {
   if (!(await context.store.readRun(runId)))
     throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
   const bare = withoutMetadata(Buffer.isBuffer(sent) ? sent : Buffer.alloc(0));

@@ -1,4 +1,12 @@
-import { familyOf, modelOf, Refusal, signalOfReading, unlessRefused, valueOfReading } from '@frustum/core';
+import {
+  familyOf,
+  modelOf,
+  Refusal,
+  signalOfReading,
+  unlessRefused,
+  valueOfReading,
+  type SensorId,
+} from '@frustum/core';
 import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { beliefsOf, bySensor, ofSensor } from './history.ts';
@@ -20,7 +28,7 @@ export async function keepReadings(
   const [fitted, times] = await Promise.all([store.readFittedLoops(), store.readBenchTimes(first)]);
   const sensorOf = new Map(fitted.map((f) => [f.channel.id, f.sensor.id]));
   const timesOf = bySensor(times);
-  const benched = (sensorId: string, minute: string) => {
+  const benched = (sensorId: SensorId, minute: string) => {
     const [from, to] = [Date.parse(minute), Date.parse(minute) + MINUTE_MS];
     return (timesOf.get(sensorId) ?? []).some(
       (t) => Date.parse(t.fromAt) < to && (t.toAt === null || Date.parse(t.toAt) >= from),
@@ -42,7 +50,7 @@ const NEAREST_MINUTES = 10;
  *
  * @throws Refusal `sensor-unknown`, `no-reading-then`
  */
-export async function readingAt({ store }: Context, sensorId: string, at: string): Promise<ReadingAt> {
+export async function readingAt({ store }: Context, sensorId: SensorId, at: string): Promise<ReadingAt> {
   const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
@@ -85,7 +93,7 @@ const SLICE_MS = 12;
  */
 export async function readReadings(
   { store, now }: Context,
-  sensorId: string,
+  sensorId: SensorId,
   days: number,
   gone: () => boolean = () => false,
 ): Promise<ReadingsView> {

@@ -1,4 +1,4 @@
-import { Refusal, replay } from '@frustum/core';
+import { Refusal, replay, type RunId } from '@frustum/core';
 import type { Context } from '../context.ts';
 import { readPhoto } from './photos.ts';
 import { print } from './printer.ts';
@@ -10,7 +10,7 @@ import { fittedOf, readRun } from './runs.ts';
  * @returns a PDF and a plain name for its file
  * @throws Refusal `run-unknown`
  */
-export async function printRecord(context: Context, runId: string): Promise<{ name: string; pdf: Buffer }> {
+export async function printRecord(context: Context, runId: RunId): Promise<{ name: string; pdf: Buffer }> {
   const view = await readRun(context, runId);
   const { siteName, loop, sensor } = await fittedOf(context, view.sensorId);
   const state = replay(view.events);

@@ -15,6 +15,8 @@ import {
   replay,
   type RunEvent,
   type RunState,
+  type RunId,
+  type SensorId,
 } from '@frustum/core';
 import { staleSecondsOf, type OpenRunRow, type OutgoingEvent, type RunView, type StartRun } from '@frustum/contract';
 import type { Context } from '../context.ts';
@@ -42,7 +44,7 @@ import {
 const MOST_TRIES = 5;
 
 /** @throws Refusal `sensor-unknown` */
-export async function fittedOf(context: Context, sensorId: string): Promise<FittedLoop> {
+export async function fittedOf(context: Context, sensorId: SensorId): Promise<FittedLoop> {
   const fitted = (await context.store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
   if (fitted) return fitted;
   throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
@@ -121,7 +123,7 @@ function waterNow(
 }
 
 /** @throws Refusal `run-unknown` */
-export async function readRun(context: Context, runId: string): Promise<RunView> {
+export async function readRun(context: Context, runId: RunId): Promise<RunView> {
   const run = await context.store.readRun(runId);
   if (!run) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
   const fitted = await fittedOf(context, run.sensorId);
@@ -144,13 +146,13 @@ export async function readRun(context: Context, runId: string): Promise<RunView>
  *
  * @throws Refusal `run-moved` when a decision was made on an older state; `counter-taken`; `run-unknown`; what `apply` refuses
  */
-export const appendToRun = (context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> =>
+export const appendToRun = (context: Context, runId: RunId, incoming: readonly OutgoingEvent[]): Promise<RunView> =>
   inTurn(runId, async () => {
     await noteDoubt(context, runId);
     return append(context, runId, incoming);
   });
 
-async function append(context: Context, runId: string, incoming: readonly OutgoingEvent[]): Promise<RunView> {
+async function append(context: Context, runId: RunId, incoming: readonly OutgoingEvent[]): Promise<RunView> {
   for (let tries = 0; tries < MOST_TRIES; tries++) {
     const known = await context.store.readEvents([runId]);
     if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
@@ -188,7 +190,7 @@ async function append(context: Context, runId: string, incoming: readonly Outgoi
 }
 
 /** A reading of this run's channel that is older is no live one, s; null where nothing is live. */
-async function staleSecondsIn(context: Context, runId: string): Promise<number | null> {
+async function staleSecondsIn(context: Context, runId: RunId): Promise<number | null> {
   const run = await context.store.readRun(runId);
   return run && staleSecondsOf((await fittedOf(context, run.sensorId)).channel.config);
 }
@@ -196,7 +198,7 @@ async function staleSecondsIn(context: Context, runId: string): Promise<number |
 /** A decision that came second is not carried out, and not lost either: it stays in the run as a note. */
 async function keepLate(
   { store, changed, now }: Context,
-  runId: string,
+  runId: RunId,
   known: readonly RunEvent[],
   { device, counter, body }: OutgoingEvent,
 ): Promise<void> {
@@ -274,7 +276,7 @@ export async function openRuns(context: Context): Promise<OpenRunRow[]> {
  *
  * @throws Refusal `device-unreachable`; the run stays at its step
  */
-export async function writeAdjustment(context: Context, runId: string, event: OutgoingEvent): Promise<RunView> {
+export async function writeAdjustment(context: Context, runId: RunId, event: OutgoingEvent): Promise<RunView> {
   if (event.body.type !== 'adjusted')
     throw new Refusal('decision-out-of-place', 'Only an adjustment can be written to a device.');
   const view = await readRun(context, runId);

@@ -1,4 +1,4 @@
-import { electrolyteLeft, limitsAhead, Refusal } from '@frustum/core';
+import { electrolyteLeft, limitsAhead, Refusal, type SensorId } from '@frustum/core';
 import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
 import type { Context } from '../context.ts';
 import { fittedOf } from './runs.ts';
@@ -12,7 +12,7 @@ import { leansOn } from './gates.ts';
 import { lookBackOf } from './look-back.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
-export async function readSensor(context: Context, sensorId: string): Promise<SensorView> {
+export async function readSensor(context: Context, sensorId: SensorId): Promise<SensorView> {
   const { store, now } = context;
   const house = await House.read(context);
   const fitted = house.all.find((f) => f.sensor.id === sensorId);
@@ -75,7 +75,7 @@ const AHEAD_MS = 60_000;
  */
 export async function noteService(
   context: Context,
-  sensorId: string,
+  sensorId: SensorId,
   { kind, note, at }: NewService,
 ): Promise<ServiceRow> {
   const { store, now, newId } = context;
@@ -98,7 +98,7 @@ export async function noteService(
  *
  * @throws Refusal `sensor-unknown`; `stands` when it was written down more than a day ago, or is not there
  */
-export async function takeBackService(context: Context, sensorId: string, entry: TakeBack): Promise<void> {
+export async function takeBackService(context: Context, sensorId: SensorId, entry: TakeBack): Promise<void> {
   const { store, now } = context;
   await fittedOf(context, sensorId);
   if (!(await store.dropService(sensorId, entry, new Date(now() - TAKE_BACK_MS).toISOString())))

@@ -8,6 +8,10 @@ import {
   type Model,
   type SensorLimits,
   type Settings,
+  type ChannelId,
+  type LoopId,
+  type LotId,
+  type SensorId,
 } from '@frustum/core';
 import {
   SIGNALS,
@@ -44,7 +48,7 @@ const modelAt = ({ loop }: Pick<FittedLoop, 'loop'>) => {
  */
 export async function changeChannel(
   context: Context,
-  channelId: string,
+  channelId: ChannelId,
   { channel, version }: ChangeChannel,
 ): Promise<{ version: number }> {
   const { store, poller } = context;
@@ -80,7 +84,7 @@ export function testChannel({ poller }: Context, channel: ChannelConfig): Promis
 }
 
 /** Another schedule for the loop of a sensor. @throws Refusal `sensor-unknown`, `schedule-moved` */
-export async function changeSchedule(context: Context, sensorId: string, change: ChangeSchedule): Promise<Schedule> {
+export async function changeSchedule(context: Context, sensorId: SensorId, change: ChangeSchedule): Promise<Schedule> {
   const { loop } = await fittedOf(context, sensorId);
   const { was, intervalDays, dueBy } = change;
   await context.store.changeSchedule({ loopId: loop.id, intervalDays, dueBy, was });
@@ -89,7 +93,7 @@ export async function changeSchedule(context: Context, sensorId: string, change:
 }
 
 /** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
-export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: string; sensorId: string }> {
+export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: LoopId; sensorId: SensorId }> {
   const { newId, store } = context;
   const standards = await store.readStandards();
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
@@ -158,7 +162,7 @@ export async function addLot({ store, newId }: Context, input: NewLot): Promise<
 }
 
 /** A bottle that is empty or withdrawn from today on. @throws Refusal `lot-unknown` */
-export async function endLot(context: Context, lotId: string): Promise<LotRow> {
+export async function endLot(context: Context, lotId: LotId): Promise<LotRow> {
   const kept = await context.store.endLot(lotId, new Date(context.now()).toISOString().slice(0, 10));
   context.changed();
   return rowOf(kept);

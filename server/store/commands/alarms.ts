@@ -1,3 +1,4 @@
+import type { SensorId } from '@frustum/core';
 import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { alarms } from '../schema/index.ts';
@@ -16,7 +17,7 @@ export async function readPastAlarms(db: Reader, most: number): Promise<AlarmRec
 }
 
 /** Every alarm of a sensor, the oldest first. */
-export async function readAlarmsOf(db: Reader, sensorId: string): Promise<AlarmRecord[]> {
+export async function readAlarmsOf(db: Reader, sensorId: SensorId): Promise<AlarmRecord[]> {
   return db.select().from(alarms).where(eq(alarms.sensorId, sensorId)).orderBy(alarms.raisedAt);
 }
 

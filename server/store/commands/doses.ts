@@ -1,3 +1,4 @@
+import type { LoopId } from '@frustum/core';
 import { and, asc, count, desc, eq, gt, gte, lte } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { doses } from '../schema/index.ts';
@@ -18,7 +19,7 @@ export async function keepDoses(tx: Transaction, list: readonly DoseRecord[]): P
 }
 
 /** Takes away what was written down at one moment, if that was after another one. @returns how many that were */
-export async function dropDoses(tx: Transaction, loopId: string, notedAt: string, notedAfter: string): Promise<number> {
+export async function dropDoses(tx: Transaction, loopId: LoopId, notedAt: string, notedAfter: string): Promise<number> {
   const gone = await tx
     .delete(doses)
     .where(and(eq(doses.loopId, loopId), eq(doses.notedAt, notedAt), gt(doses.notedAt, notedAfter)))
@@ -29,7 +30,7 @@ export async function dropDoses(tx: Transaction, loopId: string, notedAt: string
 /** The last doses into a loop's water, newest first, and how many there are in all. */
 export async function readLastDoses(
   db: Reader,
-  loopId: string,
+  loopId: LoopId,
   most: number,
 ): Promise<{ readonly all: number; readonly last: readonly DoseRecord[] }> {
   const [[counted], last] = await Promise.all([
@@ -40,7 +41,7 @@ export async function readLastDoses(
 }
 
 /** Doses into a loop's water from one moment to another, oldest first. */
-export async function readDoses(db: Reader, loopId: string, from: string, to: string): Promise<DoseRecord[]> {
+export async function readDoses(db: Reader, loopId: LoopId, from: string, to: string): Promise<DoseRecord[]> {
   return db
     .select()
     .from(doses)

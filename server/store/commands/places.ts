@@ -1,6 +1,6 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { channelSchema, type ChannelConfig } from '@frustum/contract';
-import { Refusal, type DueBy } from '@frustum/core';
+import { Refusal, type DueBy, type LoopId, type SensorId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { channels, loops, sensors, sites } from '../schema/index.ts';
 
@@ -44,7 +44,7 @@ export interface SensorToAdd {
  *
  * @throws Refusal `loop-exists` when the site has a loop of that name
  */
-export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ loopId: string; sensorId: string }> {
+export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ loopId: LoopId; sensorId: SensorId }> {
   const [known] = await tx.select({ id: sites.id }).from(sites).where(eq(sites.name, add.siteName));
   const siteId = known?.id ?? add.ids.site;
   if (!known) await tx.insert(sites).values({ id: siteId, name: add.siteName, timeZone: add.timeZone });
@@ -82,7 +82,7 @@ export interface Schedule {
 /** Changes a loop's schedule. @throws Refusal `schedule-moved` with what it is, when somebody was faster */
 export async function changeSchedule(
   tx: Transaction,
-  { loopId, intervalDays, dueBy, was }: Schedule & { readonly loopId: string; readonly was: Schedule },
+  { loopId, intervalDays, dueBy, was }: Schedule & { readonly loopId: LoopId; readonly was: Schedule },
 ): Promise<void> {
   const [known] = await tx.select().from(loops).where(eq(loops.id, loopId)).for('update');
   if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Go back to Margins.', { loopId });

@@ -1,3 +1,4 @@
+import type { ChannelId } from '@frustum/core';
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { readingMinutes } from '../schema/index.ts';
@@ -41,7 +42,7 @@ export async function keepMinutes(tx: Transaction, minutes: readonly MinuteRecor
 }
 
 /** Minutes of a channel, oldest first. @param from and @param to ISO 8601, the end not included */
-export async function readMinutes(db: Reader, channelId: string, from: string, to: string): Promise<MinuteRecord[]> {
+export async function readMinutes(db: Reader, channelId: ChannelId, from: string, to: string): Promise<MinuteRecord[]> {
   return db
     .select()
     .from(readingMinutes)

@@ -1,22 +1,33 @@
 import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import { EVENT_VERSION, lifted, Refusal, type RunEvent, type RunOutcome } from '@frustum/core';
+import {
+  EVENT_VERSION,
+  lifted,
+  Refusal,
+  type RunEvent,
+  type RunOutcome,
+  type LoopId,
+  type RunId,
+  type SensorId,
+} from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { loops, runEvents, runs, sensors } from '../schema/index.ts';
 
 export type RunRecord = typeof runs.$inferSelect;
 
-export async function readRun(db: Reader, runId: string): Promise<RunRecord | null> {
+export async function readRun(db: Reader, runId: RunId): Promise<RunRecord | null> {
   const [row] = await db.select().from(runs).where(eq(runs.id, runId));
   return row ?? null;
 }
 
-export async function readRunsOf(db: Reader, sensorId: string): Promise<RunRecord[]> {
+export async function readRunsOf(db: Reader, sensorId: SensorId): Promise<RunRecord[]> {
   return db.select().from(runs).where(eq(runs.sensorId, sensorId)).orderBy(desc(runs.startedAt), asc(runs.id));
 }
 
 /** Finished runs with an outcome, oldest first: what the cones are made of. */
-export async function readOutcomes(db: Reader): Promise<{ sensorId: string; endedAt: string; outcome: RunOutcome }[]> {
+export async function readOutcomes(
+  db: Reader,
+): Promise<{ sensorId: SensorId; endedAt: string; outcome: RunOutcome }[]> {
   const rows = await db
     .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
     .from(runs)
@@ -48,7 +59,7 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
 
 /** A time in which a sensor was at the bench: by itself, or because another one on its reference was. */
 export interface BenchTime {
-  readonly sensorId: string;
+  readonly sensorId: SensorId;
   readonly fromAt: string;
   /** null while it lasts */
   readonly toAt: string | null;
@@ -109,7 +120,7 @@ export async function readBenchedSince(db: Reader, since: string): Promise<Reado
 }
 
 /** Events of runs in today’s words, whatever version they were written in. */
-export async function readEvents(db: Reader, runIds: readonly string[]): Promise<(RunEvent & { runId: string })[]> {
+export async function readEvents(db: Reader, runIds: readonly RunId[]): Promise<(RunEvent & { runId: RunId })[]> {
   if (!runIds.length) return [];
   const rows = await db
     .select()
@@ -119,12 +130,12 @@ export async function readEvents(db: Reader, runIds: readonly string[]): Promise
   return rows.map((row) => ({ runId: row.runId, ...lifted(row) }));
 }
 
-const rowOf = (runId: string, { version = EVENT_VERSION, ...event }: RunEvent) => ({ ...event, runId, version });
+const rowOf = (runId: RunId, { version = EVENT_VERSION, ...event }: RunEvent) => ({ ...event, runId, version });
 
 /** Opens a run with its first event. @throws Refusal `run-open` when the sensor has one already */
 export async function openRun(
   tx: Transaction,
-  run: { id: string; sensorId: string; loopId: string },
+  run: { id: string; sensorId: SensorId; loopId: LoopId },
   first: RunEvent,
 ): Promise<void> {
   const [open] = await tx
@@ -141,7 +152,7 @@ export async function openRun(
 }
 
 export interface Appending {
-  readonly runId: string;
+  readonly runId: RunId;
   /** last sequence number that the events were judged on */
   readonly afterSeq: number;
   readonly events: readonly RunEvent[];

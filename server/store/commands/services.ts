@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, gt } from 'drizzle-orm';
-import type { ServiceEvent } from '@frustum/core';
+import type { ServiceEvent, SensorId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { services } from '../schema/index.ts';
 
@@ -17,7 +17,7 @@ export async function keepServices(tx: Transaction, list: readonly ServiceRecord
 /** Takes away an entry that was written down after a moment. @returns whether there was one */
 export async function dropService(
   tx: Transaction,
-  sensorId: string,
+  sensorId: SensorId,
   { at, kind }: { readonly at: string; readonly kind: ServiceEvent['kind'] },
   notedAfter: string,
 ): Promise<boolean> {
@@ -36,7 +36,7 @@ export async function dropService(
 }
 
 /** What was done to all sensors, oldest first, as the drift engine takes it. */
-export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sensorId: string })[]> {
+export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sensorId: SensorId })[]> {
   const rows = await db
     .select({ sensorId: services.sensorId, at: services.at, kind: services.kind })
     .from(services)
@@ -49,6 +49,6 @@ export async function readAllServices(db: Reader): Promise<(ServiceEvent & { sen
 }
 
 /** What was done to a sensor, newest first. */
-export async function readServices(db: Reader, sensorId: string): Promise<(typeof services.$inferSelect)[]> {
+export async function readServices(db: Reader, sensorId: SensorId): Promise<(typeof services.$inferSelect)[]> {
   return db.select().from(services).where(eq(services.sensorId, sensorId)).orderBy(desc(services.at));
 }

@@ -1,5 +1,5 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { Refusal, type Standard, type Unit } from '@frustum/core';
+import { Refusal, type Standard, type Unit, type LotId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { lots, standards } from '../schema/index.ts';
 
@@ -45,7 +45,7 @@ export async function addLot(tx: Transaction, lot: Omit<LotRecord, 'createdAt'>)
 }
 
 /** A bottle that is empty or withdrawn, from this day on. @throws Refusal `lot-unknown` */
-export async function endLot(tx: Transaction, lotId: string, day: string): Promise<LotRecord> {
+export async function endLot(tx: Transaction, lotId: LotId, day: string): Promise<LotRecord> {
   const [kept] = await tx.update(lots).set({ usedUpOn: day }).where(eq(lots.id, lotId)).returning();
   if (!kept) throw new Refusal('lot-unknown', 'There is no such bottle. Look at the shelf again.', { lotId });
   return kept;

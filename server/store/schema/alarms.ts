@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { AlarmKind } from '@frustum/core';
+import type { AlarmKind, SensorId } from '@frustum/core';
 import { instant } from './instant.ts';
 import { sensors } from './sensors.ts';
 
@@ -12,7 +12,9 @@ export const alarms = pgTable(
     /** the same cause has the same key */
     key: text('key').notNull(),
     kind: text('kind').$type<AlarmKind>().notNull(),
-    sensorId: uuid('sensor_id').references(() => sensors.id),
+    sensorId: uuid('sensor_id')
+      .$type<SensorId>()
+      .references(() => sensors.id),
     text: text('text').notNull(),
     raisedAt: instant('raised_at').notNull(),
     acknowledgedAt: instant('acknowledged_at'),

@@ -1,4 +1,5 @@
 import { doublePrecision, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import type { LoopId } from '@frustum/core';
 import type { DOSE_UNITS } from '@frustum/contract';
 import { instant } from './instant.ts';
 import { loops } from './loops.ts';
@@ -9,6 +10,7 @@ export const doses = pgTable(
   {
     id: uuid('id').primaryKey(),
     loopId: uuid('loop_id')
+      .$type<LoopId>()
       .notNull()
       .references(() => loops.id),
     at: instant('at').notNull(),

@@ -1,15 +1,16 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { ControlAction, DueBy, SensorLimits, Surrounding } from '@frustum/core';
+import type { ControlAction, DueBy, LoopId, SiteId, SensorLimits, Surrounding } from '@frustum/core';
 import { sites } from './sites.ts';
 
 /** One measuring point: what is measured, where, its working value and tolerance, and what it controls. */
 export const loops = pgTable(
   'loops',
   {
-    id: uuid('id').primaryKey(),
+    id: uuid('id').$type<LoopId>().primaryKey(),
     siteId: uuid('site_id')
+      .$type<SiteId>()
       .notNull()
       .references(() => sites.id),
     name: text('name').notNull(),

@@ -1,3 +1,4 @@
+import type { LotId } from '@frustum/core';
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { date, doublePrecision, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
@@ -7,7 +8,7 @@ import { standards } from './standards.ts';
 export const lots = pgTable(
   'lots',
   {
-    id: uuid('id').primaryKey(),
+    id: uuid('id').$type<LotId>().primaryKey(),
     standardId: text('standard_id')
       .notNull()
       .references(() => standards.id),

@@ -1,3 +1,4 @@
+import type { RunId } from '@frustum/core';
 import { integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { instant } from './instant.ts';
 import { runs } from './runs.ts';
@@ -6,6 +7,7 @@ import { runs } from './runs.ts';
 export const photos = pgTable('photos', {
   id: uuid('id').primaryKey(),
   runId: uuid('run_id')
+    .$type<RunId>()
     .notNull()
     .references(() => runs.id),
   type: text('type').$type<'image/jpeg' | 'image/png'>().notNull(),

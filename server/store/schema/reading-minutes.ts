@@ -1,3 +1,4 @@
+import type { ChannelId } from '@frustum/core';
 import { boolean, doublePrecision, integer, pgTable, primaryKey, uuid } from 'drizzle-orm/pg-core';
 import { channels } from './channels.ts';
 import { instant } from './instant.ts';
@@ -7,6 +8,7 @@ export const readingMinutes = pgTable(
   'reading_minutes',
   {
     channelId: uuid('channel_id')
+      .$type<ChannelId>()
       .notNull()
       .references(() => channels.id),
     minute: instant('minute').notNull(),

@@ -1,6 +1,6 @@
 import { instant } from './instant.ts';
 import { integer, jsonb, pgTable, primaryKey, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { RunEventBody } from '@frustum/core';
+import type { RunEventBody, RunId } from '@frustum/core';
 import { runs } from './runs.ts';
 
 /** What happened in a run, in order. Append-only: nothing here is ever changed or removed. */
@@ -8,6 +8,7 @@ export const runEvents = pgTable(
   'run_events',
   {
     runId: uuid('run_id')
+      .$type<RunId>()
       .notNull()
       .references(() => runs.id),
     seq: integer('seq').notNull(),

@@ -1,7 +1,7 @@
 import { instant } from './instant.ts';
 import { sql } from 'drizzle-orm';
 import { boolean, index, jsonb, pgTable, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
-import type { RunOutcome } from '@frustum/core';
+import type { LoopId, RunId, RunOutcome, SensorId } from '@frustum/core';
 import { loops } from './loops.ts';
 import { sensors } from './sensors.ts';
 
@@ -9,11 +9,13 @@ import { sensors } from './sensors.ts';
 export const runs = pgTable(
   'runs',
   {
-    id: uuid('id').primaryKey(),
+    id: uuid('id').$type<RunId>().primaryKey(),
     sensorId: uuid('sensor_id')
+      .$type<SensorId>()
       .notNull()
       .references(() => sensors.id),
     loopId: uuid('loop_id')
+      .$type<LoopId>()
       .notNull()
       .references(() => loops.id),
     status: text('status').$type<'open' | 'closed' | 'abandoned'>().notNull(),

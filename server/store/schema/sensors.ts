@@ -1,12 +1,15 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { date, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import type { LoopId, SensorId } from '@frustum/core';
 import { loops } from './loops.ts';
 
 /** The physical thing with a serial and an age; fitted at a loop, or on the shelf. */
 export const sensors = pgTable('sensors', {
-  id: uuid('id').primaryKey(),
-  loopId: uuid('loop_id').references(() => loops.id),
+  id: uuid('id').$type<SensorId>().primaryKey(),
+  loopId: uuid('loop_id')
+    .$type<LoopId>()
+    .references(() => loops.id),
   name: text('name').notNull(),
   serial: text('serial').notNull().default(''),
   family: text('family').notNull(),

@@ -1,5 +1,5 @@
 import { pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { ServiceEvent } from '@frustum/core';
+import type { SensorId, ServiceEvent } from '@frustum/core';
 import { instant } from './instant.ts';
 import { sensors } from './sensors.ts';
 
@@ -9,6 +9,7 @@ export const services = pgTable(
   {
     id: uuid('id').primaryKey(),
     sensorId: uuid('sensor_id')
+      .$type<SensorId>()
       .notNull()
       .references(() => sensors.id),
     at: instant('at').notNull(),
