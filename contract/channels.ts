@@ -1,3 +1,4 @@
+import type { Reads, Steps } from '@frustum/core';
 import { array, boolean, mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
 import { figure, readable, trimmed, whole, within } from './fields.ts';
 
@@ -284,6 +285,21 @@ export function unitOf(config: ChannelConfig): SignalUnit {
   if (config.kind === 'hand') return config.quantity || 'mV';
   if (config.kind === 'modbus') return 'mV';
   return config.quantity === 'mA' ? config.spanUnit : config.quantity;
+}
+
+/** What a computation must know of a channel, whatever its wire. */
+export const readsOf = (config: ChannelConfig): Reads => ({
+  unit: unitOf(config),
+  kind: config.kind === 'modbus' || config.kind === 'hand' ? config.kind : 'wired',
+  compensatedBy: config.compensatedBy,
+  outputs: config.outputs,
+});
+
+/** What a channel says of its own steps: one count of a whole-number register is worth its scale. */
+export function stepsOf(config: ChannelConfig): Steps {
+  const counts = config.kind === 'modbus-map' && config.type !== 'float32';
+  const perCount = !counts ? null : config.quantity === 'mA' ? ((config.at20 - config.at4) / 16) * config.scale : config.scale; // prettier-ignore
+  return { typed: config.kind === 'hand', unit: unitOf(config), perCount };
 }
 
 export const channelSchema = mixed<ChannelConfig>()

@@ -31,6 +31,8 @@ export {
   SIGNALS,
   staleSecondsOf,
   testChannelSchema,
+  readsOf,
+  stepsOf,
   unitOf,
   type ChangeChannel,
   type ChannelConfig,
@@ -79,14 +81,5 @@ export type {
   Said,
   ShelfView,
 } from './views.ts';
-export type {
-  ReadingAt,
-  ReadingBucket,
-  ReadingsView,
-  RunRow,
-  SensorView,
-  ServiceRow,
-  ServiceSaid,
-  Untested,
-} from './sensor-views.ts';
-export type { AlarmRow, AlarmsView, LeanedRow, LookBackView } from './watching.ts';
+export type { ReadingAt, ReadingBucket, ReadingsView, RunRow, SensorView, ServiceRow } from './sensor-views.ts';
+export type { AlarmRow, AlarmsView, LookBackView } from './watching.ts';

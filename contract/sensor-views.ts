@@ -1,4 +1,13 @@
-import type { Diagnosis, LimitAhead, PastRun, RunOutcome, ServiceEvent, Unit } from '@frustum/core';
+import type {
+  Diagnosis,
+  LimitAhead,
+  PastRun,
+  RunOutcome,
+  ServiceEvent,
+  ServiceSaid,
+  Unit,
+  Untested,
+} from '@frustum/core';
 import type { DrawnRow, LeansOn } from './views.ts';
 import type { LookBackView } from './watching.ts';
 
@@ -45,22 +54,6 @@ export interface ServiceRow {
   readonly by: string;
   /** written down within the last day: it can be taken back */
   readonly fresh: boolean;
-}
-
-/** What was done to a sensor since its last run. */
-export interface Untested {
-  readonly kinds: readonly ServiceEvent['kind'][];
-  readonly atMs: number;
-}
-
-/** What a service has told of the time before it. */
-export interface ServiceSaid {
-  /** all that was done between two runs */
-  readonly kinds: readonly ServiceEvent['kind'][];
-  readonly atMs: number;
-  /** the first run after it */
-  readonly foundMs: number;
-  readonly health: Diagnosis;
 }
 
 export interface SensorView {

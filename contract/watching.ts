@@ -1,20 +1,8 @@
-import type { AlarmKind, LookBack } from '@frustum/core';
-
-/** Something that leaned on a sensor's readings. */
-export interface LeanedRow {
-  readonly kind: 'control' | 'dose' | 'sample' | 'run' | 'alarm';
-  /** null = all the time */
-  readonly atMs: number | null;
-  /** the last of several, from `atMs` on */
-  readonly untilMs?: number;
-  readonly what: string;
-  /** whose it was */
-  readonly sensorId: string;
-}
+import type { AlarmKind, Leaned, LookBack } from '@frustum/core';
 
 /** A time in which a sensor was probably wrong, and what was decided on it. */
 export interface LookBackView extends LookBack {
-  readonly leaned: readonly LeanedRow[];
+  readonly leaned: readonly Leaned[];
 }
 
 /** What somebody was told of: raised once, over when its cause is gone. */

@@ -312,5 +312,44 @@ export {
   type LoopNow,
 } from './alarms/alarms.ts';
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';
+
+// Knowledge: what is known of a sensor and of all of them together
+export type { Ended, Finished, Fitted, Reads } from './knowledge/fitted.ts';
+export type { Past, Together } from './knowledge/past.ts';
+export { House, type Compared, type Fleets } from './knowledge/house.ts';
+export {
+  beliefsOf,
+  bySensor,
+  coneOf,
+  driftOf,
+  eventsOf,
+  learnedFrom,
+  limitsOf,
+  observationsOf,
+  ofSensor,
+  pastRunsOf,
+  stepAt,
+} from './knowledge/history.ts';
+export { inSameWater, sharingWater, type DayBeside } from './knowledge/beside.ts';
+export {
+  backInWaterAt,
+  fellowsOf,
+  impedanceOf,
+  MOST_LIVE,
+  movedNow,
+  NOW_MS,
+  sampleOffOf,
+  USUAL_DAYS,
+  type Live,
+  type Minute,
+} from './knowledge/checks.ts';
+export { healthOf, isElectrode, serviceSaid, untested, type ServiceSaid, type Untested } from './knowledge/health.ts';
+export { planOf, pointsFor, procedureOf, type Lot, type RunChoice, type RunOrder } from './knowledge/plan.ts';
+export { comesBefore, leansOn, passedGates } from './knowledge/gates.ts';
+export { leanedOn, lookBacksOf, type Dose, type Leaned, type Raised } from './knowledge/look-back.ts';
+export { channelStep, type Steps } from './knowledge/channel-step.ts';
+export { dueOfLoop, standingOf } from './knowledge/due.ts';
+
+// Sensors
 export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';
 export type { StandardPoint } from './sensor/standard-point.ts';

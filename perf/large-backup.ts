@@ -10,6 +10,7 @@ import { PGlite } from '@electric-sql/pglite';
 import type { MarginsView } from '@frustum/contract';
 import { checkConfig } from '../server/config/config.ts';
 import { makeContext } from '../server/context.ts';
+import { readMargins } from '../server/services/margins/margins.ts';
 import { openStore } from '../server/store/open.ts';
 import { recount, tablesOf } from '../server/store/tables.ts';
 import { fillHouse } from './margins-load.ts';
@@ -85,7 +86,7 @@ async function marginsOf(folder: string): Promise<string> {
   const env = { port: '0', host: undefined, data: folder, logLevel: 'silent', demoBundle: undefined, handsUrl: undefined, watchedMs: undefined, pollAlways: undefined, allow: undefined }; // prettier-ignore
   const context = makeContext(checkConfig(env), store, { now: () => Date.parse('2026-11-30T00:00:00Z') });
   await context.fleets.recall(store);
-  const { json } = await context.margins.read(context);
+  const { json } = await readMargins(context);
   await close();
   return json.toString();
 }

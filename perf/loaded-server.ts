@@ -5,11 +5,12 @@ import { join } from 'node:path';
 import { makeApp } from '../server/app.ts';
 import { testApplication } from '../server/testing/application.ts';
 import { fillHouse } from './margins-load.ts';
+import { readMargins } from '../server/services/margins/margins.ts';
 
 const application = await testApplication();
 application.setNow('2026-11-25T09:00:00Z');
 await fillHouse(application);
-await application.context.margins.read(application.context);
+await readMargins(application.context);
 const server = createServer(makeApp(application.context, join(import.meta.dirname, '../web/dist')));
 server.listen(0, '127.0.0.1', () => process.send!({ port: (server.address() as AddressInfo).port }));
 process.on('message', () => {

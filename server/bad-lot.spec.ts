@@ -4,9 +4,9 @@ import type { LotRow } from '@frustum/contract';
 import type { Bundle } from '@frustum/formats';
 import { OTHERS } from '../sim/fleets/others.ts';
 import { othersOf } from '../sim/fleets/others-history.ts';
-import { loadBundle } from './services/load-bundle.ts';
-import { marginRows } from './services/margins.ts';
-import { readSensor } from './services/sensors.ts';
+import { loadBundle } from './services/house/load-bundle.ts';
+import { marginRows } from './services/margins/margins.ts';
+import { readSensor } from './services/sensors/sensors.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { AtTheBench } from './testing/at-the-bench.ts';
 

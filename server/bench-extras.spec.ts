@@ -5,7 +5,7 @@ import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { LotRow, OutlookView, Problem, ProcedureRow, RunView, SensorView } from '@frustum/contract';
 import { replay } from '@frustum/core';
-import { print } from './services/printer.ts';
+import { print } from './services/runs/printer.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 

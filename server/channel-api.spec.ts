@@ -11,7 +11,7 @@ import { StandIn } from '../sim/devices/stand-in.ts';
 import { houseBodies } from '../sim/fleets/bodies.ts';
 import { Recorder } from './channels/recorder.ts';
 import { logInsIn } from './config/log-ins.ts';
-import { keepReadings } from './services/readings.ts';
+import { keepReadings } from './services/channels/readings.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { fromPhone, RESERVOIR } from './testing/cast.ts';
 

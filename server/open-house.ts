@@ -8,12 +8,13 @@ import { makeApp } from './app.ts';
 import { Recorder } from './channels/recorder.ts';
 import type { Config } from './config/config.ts';
 import { makeContext, type Context } from './context.ts';
-import { AlarmWatch } from './services/alarms.ts';
-import { Backups } from './services/backups.ts';
-import { loadBundle } from './services/load-bundle.ts';
-import { keepReadings } from './services/readings.ts';
-import { LOCAL_OPERATOR } from './services/run-events.ts';
-import { SystemClock } from './services/system-clock.ts';
+import { AlarmWatch } from './services/alarms/alarms.ts';
+import { Backups } from './services/backups/backups.ts';
+import { readMargins } from './services/margins/margins.ts';
+import { loadBundle } from './services/house/load-bundle.ts';
+import { keepReadings } from './services/channels/readings.ts';
+import { LOCAL_OPERATOR } from './services/runs/run-events.ts';
+import { SystemClock } from './services/running/system-clock.ts';
 import { lastAlive, noteAlive } from './store/alive.ts';
 import type { FolderLock } from './store/folder-lock.ts';
 import { openStore } from './store/open.ts';
@@ -136,7 +137,7 @@ export async function openHouse(config: Config, options: OpeningOptions): Promis
     try {
       if (await context.fleets.learn(store)) context.changed();
       // Whoever opens Margins next finds the cones made.
-      await context.margins.read(context);
+      await readMargins(context);
     } catch (error) {
       if (!closing) context.log.warn({ error }, 'nothing was learned from the fleet');
     }

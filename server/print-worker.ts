@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal, replay } from '@frustum/core';
 import { recordOf } from '@frustum/formats';
-import type { Printed, PrintJob } from './services/printer.ts';
+import type { Printed, PrintJob } from './services/runs/printer.ts';
 
 /** What is used of the PDF library. */
 interface PdfMake {

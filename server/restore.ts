@@ -9,7 +9,7 @@ import { Refusal } from '@frustum/core';
 import { checkConfig } from './config/config.ts';
 import { readEnv } from './config/env.ts';
 import { EMPTY_DATABASE, MIGRATIONS, STORE_WORKER } from './open-house.ts';
-import { COUNTED, countsIn } from './services/house-counts.ts';
+import { COUNTED, countsIn } from './services/backups/house-counts.ts';
 import { errorOf } from './store/failures.ts';
 import { lockFolder, type FolderLock } from './store/folder-lock.ts';
 import { knownGood, knownGoodWords, storeFolders } from './store/known-good.ts';

@@ -17,17 +17,17 @@ import {
 } from '@frustum/contract';
 import { Refusal, type ChannelId, type LoopId, type LotId, type RunId, type SensorId } from '@frustum/core';
 import type { Context } from '../context.ts';
-import { acknowledge, readAlarms } from '../services/alarms.ts';
-import { FairTurns } from '../services/fair-turns.ts';
-import { moveHands, readHands } from '../services/hands.ts';
-import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs.ts';
-import { readOutlook } from '../services/outlook.ts';
-import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/photos.ts';
-import { printRecord } from '../services/record.ts';
-import { readProcedures, saveProcedure } from '../services/procedures.ts';
-import { readingAt, readReadings } from '../services/readings.ts';
-import { dosesTable, noteDoses, readDoses, takeBackDoses } from '../services/doses.ts';
-import { noteService, readSensor, takeBackService } from '../services/sensors.ts';
+import { acknowledge, readAlarms } from '../services/alarms/alarms.ts';
+import { FairTurns } from '../services/running/fair-turns.ts';
+import { moveHands, readHands } from '../services/channels/hands.ts';
+import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs/runs.ts';
+import { readOutlook } from '../services/runs/outlook.ts';
+import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/runs/photos.ts';
+import { printRecord } from '../services/runs/record.ts';
+import { readProcedures, saveProcedure } from '../services/house/procedures.ts';
+import { readingAt, readReadings } from '../services/channels/readings.ts';
+import { dosesTable, noteDoses, readDoses, takeBackDoses } from '../services/loops/doses.ts';
+import { noteService, readSensor, takeBackService } from '../services/sensors/sensors.ts';
 import {
   addLot,
   addSensor,
@@ -36,11 +36,12 @@ import {
   endLot,
   readShelf,
   testChannel,
-} from '../services/set-up.ts';
+} from '../services/loops/set-up.ts';
 import type { Visitors } from '../visitors.ts';
 import { answer, param } from './answer.ts';
 import { backups } from './backups.ts';
 import { live } from './live.ts';
+import { marginsMark, readCones, readMargins } from '../services/margins/margins.ts';
 
 const STRICT = { abortEarly: false, stripUnknown: false } as const;
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
@@ -61,7 +62,7 @@ const MOST_CONES = 60;
  */
 function unlessKnown(context: Context, send: RequestHandler): RequestHandler {
   return (request, response, next) => {
-    const mark = context.margins.markOf(context);
+    const mark = marginsMark(context);
     response.set({ 'cache-control': 'private, no-cache', etag: mark });
     if (request.get('if-none-match') === mark) response.status(304).end();
     else return send(request, response, next);
@@ -113,7 +114,7 @@ export function api(context: Context, visitors: Visitors): Router {
   routes.get(
     '/margins',
     unlessKnown(context, async (_request, response) => {
-      const { json } = await context.margins.read(context);
+      const { json } = await readMargins(context);
       response.type('application/json').send(json);
     }),
   );
@@ -123,7 +124,7 @@ export function api(context: Context, visitors: Visitors): Router {
       const sensors = text(request.query['sensors'], MOST_CONES * 37).split(',');
       if (sensors.length > MOST_CONES || !sensors.every((sensor) => UUID.test(sensor)))
         throw new Refusal('not-valid', `Ask for the cones of 1 to ${MOST_CONES} sensors, by their ids.`);
-      response.json(await context.margins.cones(context, sensors));
+      response.json(await readCones(context, sensors));
     }),
   );
   routes.post(

@@ -5,7 +5,7 @@ import { CATALOGUE } from '@frustum/core';
 import { makeApp } from '../app.ts';
 import { checkConfig } from '../config/config.ts';
 import { makeContext, type Context } from '../context.ts';
-import type { SystemClock } from '../services/system-clock.ts';
+import type { SystemClock } from '../services/running/system-clock.ts';
 import { openStore } from '../store/open.ts';
 
 export interface TestApplication {

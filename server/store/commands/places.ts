@@ -1,15 +1,14 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { channelSchema, type ChannelConfig } from '@frustum/contract';
-import { Refusal, type DueBy, type LoopId, type SensorId } from '@frustum/core';
+import { channelSchema, readsOf, type ChannelConfig } from '@frustum/contract';
+import { Refusal, type DueBy, type LoopId, type SensorId, type Fitted, type Reads } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { channels, loops, sensors, sites } from '../schema/index.ts';
 
 /** A loop with what is fitted at it: the row that everything starts from. */
-export interface FittedLoop {
+export interface FittedLoop extends Fitted {
   readonly loop: typeof loops.$inferSelect;
-  readonly siteName: string;
   readonly sensor: typeof sensors.$inferSelect;
-  readonly channel: typeof channels.$inferSelect;
+  readonly channel: typeof channels.$inferSelect & { readonly reads: Reads };
 }
 
 export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
@@ -24,9 +23,14 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
     loop: r.loops,
     siteName: r.sites.name,
     sensor: r.sensors,
-    // A channel kept by an older Frustum lacks what was added since: the usual is filled in.
-    channel: { ...r.channels, config: channelSchema.cast(r.channels.config) },
+    channel: channelOf(r.channels),
   }));
+}
+
+/** A channel kept by an older Frustum lacks what was added since: the usual is filled in. */
+function channelOf(row: typeof channels.$inferSelect): FittedLoop['channel'] {
+  const config = channelSchema.cast(row.config);
+  return { ...row, config, reads: readsOf(config) };
 }
 
 export interface SensorToAdd {

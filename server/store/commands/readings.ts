@@ -1,3 +1,4 @@
+import type { DayBeside } from '@frustum/core';
 import type { ChannelId } from '@frustum/core';
 import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
@@ -50,14 +51,6 @@ export async function readMinutes(db: Reader, channelId: ChannelId, from: string
       and(eq(readingMinutes.channelId, channelId), gte(readingMinutes.minute, from), lt(readingMinutes.minute, to)),
     )
     .orderBy(asc(readingMinutes.minute));
-}
-
-/** What several channels gave on one day, over the minutes in which all of them gave something and none was at the bench. */
-export interface DayBeside {
-  /** middle of those minutes, epoch ms */
-  readonly atMs: number;
-  /** in the order asked */
-  readonly given: readonly { readonly mean: number; readonly temperatureC: number }[];
 }
 
 /** A day with fewer minutes than this in which all gave something is none. */

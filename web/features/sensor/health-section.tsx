@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
-import type { Diagnosis, NextTest } from '@frustum/core';
-import type { LoopRow, SensorView, ServiceSaid } from '@frustum/contract';
+import type { Diagnosis, NextTest, ServiceSaid } from '@frustum/core';
+import type { LoopRow, SensorView } from '@frustum/contract';
 import { problemOf, useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';

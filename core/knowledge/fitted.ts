@@ -1,0 +1,60 @@
+import type { RunPlan, Surrounding } from '../calibration/events.ts';
+import type { RunOutcome } from '../calibration/outcome.ts';
+import type { ControlAction } from '../calibration/outlook.ts';
+import type { ChannelId, LoopId, SensorId, SiteId } from '../quantities/ids.ts';
+import type { DueBy } from '../scheduling/due.ts';
+import type { SensorLimits, Settings } from '../sensor/family.ts';
+
+/** What a computation must know of a channel, whatever its wire is. */
+export interface Reads {
+  /** unit of what it gives once it is scaled */
+  readonly unit: string;
+  readonly kind: RunPlan['channelKind'];
+  /** name of the thermometer that compensates it; '' = its own, or none */
+  readonly compensatedBy: string;
+  /** outputs that hang on it */
+  readonly outputs: readonly string[];
+}
+
+/** A loop with what is fitted at it, as far as anything is computed from it. */
+export interface Fitted {
+  readonly siteName: string;
+  readonly loop: {
+    readonly id: LoopId;
+    readonly siteId: SiteId;
+    readonly name: string;
+    readonly place: string;
+    readonly family: string;
+    readonly settings: Settings;
+    readonly workingValue: number;
+    readonly workingC: number;
+    readonly tolerance: number;
+    readonly intervalDays: number;
+    readonly dueBy: DueBy;
+    readonly controls: string;
+    readonly controlAction: ControlAction;
+    /** loops of one name here share a reference electrode; '' = its own */
+    readonly referenceGroup: string;
+    readonly surroundings: readonly Surrounding[];
+    /** limits of its own, where they differ from the family's */
+    readonly limits: Partial<SensorLimits>;
+  };
+  readonly sensor: { readonly id: SensorId; readonly name: string };
+  readonly channel: {
+    readonly id: ChannelId;
+    /** smallest step, in the unit of the signal */
+    readonly resolution: number;
+    readonly reads: Reads;
+  };
+}
+
+/** A finished run of a sensor. */
+export interface Finished {
+  readonly sensorId: SensorId;
+  /** ISO 8601 */
+  readonly endedAt: string;
+  readonly outcome: RunOutcome;
+}
+
+/** The same, where it is known whose it is. */
+export type Ended = Omit<Finished, 'sensorId'>;

@@ -1,0 +1,62 @@
+import type { PassedGate, PlannedPoint } from '../calibration/events.ts';
+import { type LeansOn, gatesOf } from '../calibration/gates.ts';
+import { familyOf } from '../families/registry.ts';
+import type { Fitted } from './fitted.ts';
+import type { Lot } from './plan.ts';
+import { Refusal } from '../quantities/refusal.ts';
+
+/** Whether a loop comes before another one: as the thermometer that compensates its channel, or on the same reference. */
+export const comesBefore = (first: Fitted['loop'], { loop, channel }: Fitted): boolean =>
+  first.id !== loop.id &&
+  first.siteId === loop.siteId &&
+  ((familyOf(first.family).thermometer && first.name === channel.reads.compensatedBy) ||
+    (loop.referenceGroup !== '' && first.referenceGroup === loop.referenceGroup));
+
+/**
+ * What comes before a loop, and how each of them stands.
+ *
+ * @param standingOf when it is due, and whether it is outside
+ */
+export const leansOn = (
+  fitted: Fitted,
+  all: readonly Fitted[],
+  standingOf: (fitted: Fitted) => Pick<LeansOn, 'dueMs' | 'outside'>,
+): LeansOn[] =>
+  all
+    .filter((o) => comesBefore(o.loop, fitted))
+    .map((theirs) => ({
+      loopName: theirs.loop.name,
+      family: familyOf(theirs.loop.family).id,
+      ...standingOf(theirs),
+    }));
+
+/**
+ * The gates that stand open, each with the reason for which it was passed.
+ *
+ * @throws Refusal `gate-open` for one that nobody gave a reason for
+ */
+export function passedGates(
+  loop: Fitted['loop'],
+  pours: boolean,
+  points: readonly PlannedPoint[],
+  lots: readonly Lot[],
+  leaning: readonly LeansOn[],
+  nowMs: number,
+  overrides: readonly { readonly id: string; readonly because: string }[],
+): PassedGate[] {
+  const poured = points.flatMap(({ standard, lot }) => {
+    const kept = lots.find((l) => l.id === lot.id);
+    if (!kept) return [];
+    const { label, expiresOn, openedOn, usedUpOn } = kept;
+    return [{ label, expiresOn, openedOn, usedUpOn, standardName: standard.name }];
+  });
+  const standards = points.map((p) => p.standard);
+  const facts = { nowMs, family: loop.family, lots: poured, leansOn: leaning };
+  return gatesOf({ ...facts, ...(pours ? { poured: { loop, standards } } : {}) }).map((gate) => {
+    const passed = overrides.find((o) => o.id === gate.id);
+    if (passed) return { id: gate.id, text: gate.text, because: passed.because };
+    throw new Refusal('gate-open', `${gate.text} ${gate.reason} Or say why the run begins all the same.`, {
+      gate: gate.id,
+    });
+  });
+}

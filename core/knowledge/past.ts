@@ -1,0 +1,26 @@
+import type { AtOnePace } from '../drift/cone.ts';
+import type { ServiceEvent } from '../drift/history.ts';
+import type { Fleet } from '../drift/pool.ts';
+import type { Ended } from './fitted.ts';
+
+/** What one sensor has been through, and what its siblings say of sensors like it. */
+export interface Past {
+  /** finished runs, oldest first */
+  readonly finished: readonly Ended[];
+  /** what was done to it outside of runs, oldest first */
+  readonly services: readonly ServiceEvent[];
+  readonly fleet: Fleet;
+  /** others in the same water, where they were held beside it */
+  readonly together?: Together;
+}
+
+/** A sensor as one of several in the same water. */
+export interface Together {
+  /** names of the loops of the others */
+  readonly withLoops: readonly string[];
+  /** how often they were held beside each other */
+  readonly times: number;
+  /** changes whenever what is known by it does */
+  readonly basis: string;
+  readonly known: () => AtOnePace;
+}

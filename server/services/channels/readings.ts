@@ -1,0 +1,160 @@
+import {
+  familyOf,
+  modelOf,
+  Refusal,
+  signalOfReading,
+  unlessRefused,
+  valueOfReading,
+  type SensorId,
+  beliefsOf,
+  bySensor,
+  ofSensor,
+} from '@frustum/core';
+import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
+import type { Context } from '../../context.ts';
+import type { MinuteRecord } from '../../store/commands/readings.ts';
+
+const MINUTE_MS = 60_000;
+const DAY_MS = 86_400_000;
+/** Buckets that a chart can show. */
+const MOST_BUCKETS = 600;
+export const MOST_DAYS = 400;
+
+/** Keeps finished minutes, and says of each whether its sensor was at the bench then. */
+export async function keepReadings(
+  { store }: Context,
+  minutes: readonly Omit<MinuteRecord, 'onBench'>[],
+): Promise<void> {
+  const first = minutes.map((m) => m.minute).sort()[0];
+  if (first === undefined) return;
+  const [fitted, times] = await Promise.all([store.readFittedLoops(), store.readBenchTimes(first)]);
+  const sensorOf = new Map(fitted.map((f) => [f.channel.id, f.sensor.id]));
+  const timesOf = bySensor(times);
+  const benched = (sensorId: SensorId, minute: string) => {
+    const [from, to] = [Date.parse(minute), Date.parse(minute) + MINUTE_MS];
+    return (timesOf.get(sensorId) ?? []).some(
+      (t) => Date.parse(t.fromAt) < to && (t.toAt === null || Date.parse(t.toAt) >= from),
+    );
+  };
+  await store.keepMinutes(
+    minutes.flatMap((m) => {
+      const sensorId = sensorOf.get(m.channelId);
+      return sensorId === undefined ? [] : [{ ...m, onBench: benched(sensorId, m.minute) }];
+    }),
+  );
+}
+
+/** A sample may be this far from the next reading that was kept, min. */
+const NEAREST_MINUTES = 10;
+
+/**
+ * The reading at the moment of a sample, as the sensor's signal: from the minutes that were recorded.
+ *
+ * @throws Refusal `sensor-unknown`, `no-reading-then`
+ */
+export async function readingAt({ store }: Context, sensorId: SensorId, at: string): Promise<ReadingAt> {
+  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  if (!fitted)
+    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const ms = Date.parse(at);
+  const iso = (shift: number) => new Date(ms + shift * MINUTE_MS).toISOString();
+  const minutes = isMoment(at)
+    ? await store.readMinutes(fitted.channel.id, iso(-NEAREST_MINUTES), iso(NEAREST_MINUTES))
+    : [];
+  const nearest = minutes
+    .filter((m) => !m.onBench)
+    .sort((a, b) => Math.abs(Date.parse(a.minute) - ms) - Math.abs(Date.parse(b.minute) - ms))[0];
+  if (!nearest)
+    throw new Refusal(
+      'no-reading-then',
+      `No reading of ${fitted.loop.name} was kept within ${NEAREST_MINUTES} minutes of then. Type the value that was noted, or draw a new sample.`,
+      { at },
+    );
+  const outcomes = await store.readOutcomes();
+  const inForce = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
+  const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
+  const unit = unitOf(fitted.channel.config);
+  const signal = (reading: number) => signalOfReading(model, reading, unit, nearest.temperatureC, inForce);
+  const spread = Math.abs(signal(nearest.high) - signal(nearest.low)) / 2;
+  return {
+    at: nearest.minute,
+    signal: signal(nearest.mean),
+    signalUncertainty: Math.max(spread, fitted.channel.resolution),
+    temperatureC: nearest.temperatureC,
+  };
+}
+
+/** Longer than this no request waits for the others, ms. */
+const SLICE_MS = 12;
+
+/**
+ * What a sensor's channel showed over the last days, as its coefficients were at the time.
+ *
+ * @param gone whether nobody waits for it any more: then it is left half done
+ * @throws Refusal `sensor-unknown`, `out-of-range`
+ */
+export async function readReadings(
+  { store, now }: Context,
+  sensorId: SensorId,
+  days: number,
+  gone: () => boolean = () => false,
+): Promise<ReadingsView> {
+  if (!(days >= 1 && days <= MOST_DAYS))
+    throw new Refusal('out-of-range', `Ask for 1 to ${MOST_DAYS} days.`, { value: days, low: 1, high: MOST_DAYS });
+  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
+  if (!fitted)
+    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const toMs = now();
+  const fromMs = toMs - days * DAY_MS;
+  const [minutes, outcomes] = await Promise.all([
+    store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
+    store.readOutcomes(),
+  ]);
+  const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
+  const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
+  const unit = unitOf(fitted.channel.config);
+  const shown = (reading: number, m: MinuteRecord, ms: number) =>
+    unlessRefused(() => valueOfReading(model, reading, unit, m.temperatureC, inForceAt(ms)));
+  const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
+  const buckets = new Map<
+    number,
+    { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }
+  >();
+  let since = performance.now();
+  for (const m of minutes) {
+    if (performance.now() - since > SLICE_MS) {
+      await new Promise(setImmediate);
+      if (gone()) break;
+      since = performance.now();
+    }
+    const ms = Date.parse(m.minute);
+    const at = Math.floor(ms / width) * width;
+    const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
+    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms));
+    // In air a salinity, a resistivity is none.
+    if (mean == null || one == null || other == null) continue;
+    b.count += m.count;
+    b.sum += mean * m.count;
+    b.sumC += m.temperatureC * m.count;
+    // More millivolts are less pH: the ends may change places.
+    b.low = Math.min(b.low, one, other);
+    b.high = Math.max(b.high, one, other);
+    b.bench ||= m.onBench;
+    buckets.set(at, b);
+  }
+  const round = (value: number) => Math.round(value * 1e4) / 1e4;
+  return {
+    unit: model.valueUnit,
+    widthMs: width,
+    fromMs,
+    toMs,
+    buckets: [...buckets].map(([atMs, b]): ReadingBucket => ({
+      atMs,
+      mean: round(b.sum / b.count),
+      low: round(b.low),
+      high: round(b.high),
+      temperatureC: round(b.sumC / b.count),
+      onBench: b.bench,
+    })),
+  };
+}

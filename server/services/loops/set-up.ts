@@ -1,0 +1,174 @@
+import {
+  familyOf,
+  modelOf,
+  Refusal,
+  requireReadsAs,
+  requireWithin,
+  withOwnTable,
+  type Model,
+  type SensorLimits,
+  type Settings,
+  type ChannelId,
+  type LoopId,
+  type LotId,
+  type SensorId,
+  channelStep,
+} from '@frustum/core';
+import {
+  SIGNALS,
+  unitOf,
+  type ChangeChannel,
+  type ChangeSchedule,
+  type ChannelConfig,
+  type ChannelTest,
+  type LotRow,
+  type NewLot,
+  type NewSensor,
+  type ShelfView,
+  type SignalUnit,
+  stepsOf,
+} from '@frustum/contract';
+import type { Context } from '../../context.ts';
+import type { FittedLoop, Schedule } from '../../store/commands/places.ts';
+import { fittedOf } from '../runs/runs.ts';
+import type { LotRecord } from '../../store/commands/shelf.ts';
+
+const modelAt = ({ loop }: Pick<FittedLoop, 'loop'>) => {
+  const family = familyOf(loop.family);
+  return {
+    family,
+    model: modelOf(family, loop.settings),
+    at: { value: loop.workingValue, temperatureC: loop.workingC },
+  };
+};
+
+/**
+ * Makes a channel another one; the trace and the readings go on under it.
+ *
+ * @throws Refusal `channel-unknown`, `channel-moved`, `channel-of-another-kind`, `run-open` while a run rests on it
+ */
+export async function changeChannel(
+  context: Context,
+  channelId: ChannelId,
+  { channel, version }: ChangeChannel,
+): Promise<{ version: number }> {
+  const { store, poller } = context;
+  const fitted = (await store.readFittedLoops()).find((f) => f.channel.id === channelId);
+  if (!fitted) throw new Refusal('channel-unknown', 'There is no such channel. Go back to Margins.', { channelId });
+  const { family, model, at } = modelAt(fitted);
+  const config = asTyped(channel, model);
+  requireReadsAs(family, model, unitOf(config));
+  const open = await store.readOpenRuns();
+  if (open.some((r) => r.sensorId === fitted.sensor.id && r.status === 'open'))
+    throw new Refusal('run-open', 'A run rests on this channel. End the run first, then change the channel.');
+  const now = await store.changeChannel({
+    id: channelId,
+    config,
+    resolution: channelStep(family, model, stepsOf(config), at),
+    version,
+  });
+  poller.replace(channelId, config, fitted.sensor.fittedOn);
+  context.changed();
+  return { version: now };
+}
+
+/** What is typed is the potential, where there is one to be read; else the value that the display shows. */
+function asTyped(channel: ChannelConfig, { signalUnit, valueUnit }: Model): ChannelConfig {
+  if (channel.kind !== 'hand' || channel.quantity) return channel;
+  const unit = signalUnit === 'mV' ? signalUnit : valueUnit;
+  return { ...channel, quantity: unit in SIGNALS ? (unit as SignalUnit) : '' };
+}
+
+/** Tries a channel once and says how far it came. */
+export function testChannel({ poller }: Context, channel: ChannelConfig): Promise<ChannelTest> {
+  return poller.test(channel);
+}
+
+/** Another schedule for the loop of a sensor. @throws Refusal `sensor-unknown`, `schedule-moved` */
+export async function changeSchedule(context: Context, sensorId: SensorId, change: ChangeSchedule): Promise<Schedule> {
+  const { loop } = await fittedOf(context, sensorId);
+  const { was, intervalDays, dueBy } = change;
+  await context.store.changeSchedule({ loopId: loop.id, intervalDays, dueBy, was });
+  context.changed();
+  return { intervalDays, dueBy };
+}
+
+/** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
+export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: LoopId; sensorId: SensorId }> {
+  const { newId, store } = context;
+  const standards = await store.readStandards();
+  const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
+  if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
+  const { workingValue, workingC, tolerance, intervalDays, dueBy, controls, pointSet, place } = input;
+  const settings = input.settings as Settings;
+  const family = familyOf(input.family);
+  const model = modelOf(family, settings);
+  const channel = asTyped(input.channel, model);
+  requireReadsAs(family, model, unitOf(channel));
+  const { low, high } = model.range;
+  requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
+  // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
+  model.ideal(workingValue, workingC);
+  const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
+  const added = await store.addSensor({
+    ids,
+    siteName: input.siteName,
+    timeZone: 'UTC',
+    loop: {
+      name: input.loopName,
+      place,
+      family: family.id,
+      settings,
+      workingValue,
+      workingC,
+      tolerance,
+      intervalDays,
+      dueBy,
+      controls,
+      holdMinutes: input.holdMinutes,
+      controlAction: input.controlAction,
+      referenceGroup: input.referenceGroup,
+      surroundings: input.surroundings,
+      limits: given(input.limits),
+      pointSet,
+    },
+    sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
+    channel,
+    resolution: channelStep(family, model, stepsOf(channel), { value: workingValue, temperatureC: workingC }),
+  });
+  context.poller.add(ids.channel, channel, input.fittedOn);
+  context.changed();
+  return added;
+}
+
+/** Only what was said: a limit that is not there is the family's. */
+const given = (limits: NewSensor['limits']): Partial<SensorLimits> =>
+  Object.fromEntries(Object.entries(limits).filter(([, value]) => value !== undefined));
+
+export async function readShelf({ store }: Context): Promise<ShelfView> {
+  const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);
+  return {
+    standards,
+    lots: lots.map(rowOf),
+  };
+}
+
+/** A bottle; when it prints a table of its own, that must be one of this standard. @throws Refusal as `withOwnTable` */
+export async function addLot({ store, newId }: Context, input: NewLot): Promise<LotRow> {
+  const standard = (await store.readStandards()).find((s) => s.id === input.standardId);
+  // One without a ± of its own takes the usual one.
+  const plusMinus = input.table && standard ? (input.plusMinus ?? 2 * standard.uncertainty) : null;
+  if (input.table && standard) withOwnTable(standard, input.table, { plusMinus: plusMinus!, k: 2 });
+  return rowOf(await store.addLot({ id: newId(), ...input, plusMinus, usedUpOn: null }));
+}
+
+/** A bottle that is empty or withdrawn from today on. @throws Refusal `lot-unknown` */
+export async function endLot(context: Context, lotId: LotId): Promise<LotRow> {
+  const kept = await context.store.endLot(lotId, new Date(context.now()).toISOString().slice(0, 10));
+  context.changed();
+  return rowOf(kept);
+}
+
+function rowOf({ id, standardId, label, expiresOn, openedOn, usedUpOn, table }: LotRecord): LotRow {
+  return { lotId: id, standardId, label, expiresOn, openedOn, usedUpOn, table };
+}

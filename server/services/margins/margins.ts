@@ -1,0 +1,186 @@
+import {
+  fixedInterval,
+  byConsequence,
+  dueOf,
+  dueWhenOutside,
+  forecastDue,
+  IDEAL_SENSOR,
+  marginOf,
+  MS_PER_DAY,
+  triggeredBy,
+  type Cone,
+  bySensor,
+  coneOf,
+  learnedFrom,
+  limitsOf,
+  observationsOf,
+  ofSensor,
+  type Past,
+} from '@frustum/core';
+import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
+import type { MadeCone } from '../../caches/cones.ts';
+import type { MadeMargins } from '../../caches/margins.ts';
+import { readHouse } from '../house/read-house.ts';
+import type { Context } from '../../context.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
+
+/** How far beyond its due date, and beyond now, a cone is drawn, days. */
+const BEYOND_DUE_DAYS = 10;
+const BEYOND_NOW_DAYS = 55;
+
+/** So far back the cones of Margins go, days: a little more than is drawn. */
+const BACK_DAYS = 125;
+/** A cone is drawn to the end of a week, so that it stays good for a while. */
+const WEEK_MS = 7 * MS_PER_DAY;
+/** Longer than this no request waits for the others, ms. */
+const SLICE_MS = 12;
+
+function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number): MadeCone {
+  const made = coneOf(fitted, past, untilMs, fromMs);
+  const { segments, marks, errorAt } = made;
+  const lastRunMs = observationsOf(ofSensor(past.finished)).at(-1)?.atMs ?? null;
+  return {
+    errorAt,
+    view: fromMs === undefined ? viewOf(made) : stripOf({ segments, marks }, fromMs),
+    forecast: forecastDue(errorAt, lastRunMs, fitted.loop.tolerance),
+  };
+}
+
+/** Names what `readMargins` would give now. */
+export const marginsMark = ({ margins, now, clock }: Context): string => margins.markAt(now(), clock.doubt !== null);
+
+/** The rows, their cones, and the answer. */
+export const readMargins = (context: Context): Promise<MadeMargins> =>
+  context.margins.read(marginsMark(context), () => made(context));
+
+/** Cones of some rows; a sensor that there is not has none. */
+export async function readCones(context: Context, sensorIds: readonly string[]): Promise<ConesView> {
+  const { cones } = await readMargins(context);
+  return { cones: Object.fromEntries(sensorIds.map((id) => [id, cones.get(id) ?? null])) };
+}
+
+async function made(context: Context): Promise<MadeMargins> {
+  const nowMs = context.now();
+  const { poller, config, clock, wellBeing } = context;
+  const drawn = await marginRows(context);
+  const rows = drawn.map(({ cone: _cone, ...row }): LoopRow => row);
+  const demo = config.demoBundle !== null;
+  const view: MarginsView = { nowMs, demo, held: poller.held, clock: clock.doubt, trouble: wellBeing.trouble, rows };
+  const json = Buffer.from(JSON.stringify(view));
+  return { rows, cones: new Map(drawn.map((r) => [r.sensorId, r.cone])), json };
+}
+
+/** All rows of Margins, in the order of consequence: what is outside first. */
+export async function marginRows(context: Context): Promise<DrawnRow[]> {
+  const { store, now, cones } = context;
+  const [house, open] = await Promise.all([readHouse(context), store.readOpenRuns()]);
+  const nowMs = now();
+  const openOf = bySensor(open.filter((r) => r.status === 'open'));
+  const fromMs = WEEK_MS * Math.floor((nowMs - BACK_DAYS * MS_PER_DAY) / WEEK_MS);
+  const rows: DrawnRow[] = [];
+  let since = performance.now();
+  for (const f of house.all) {
+    const past = house.pastOf(f);
+    rows.push(
+      rowFrom(f, past, openOf.get(f.sensor.id)?.[0]?.id ?? null, nowMs, (untilMs) => {
+        const weekMs = WEEK_MS * Math.ceil(untilMs / WEEK_MS);
+        return cones.of(f.sensor.id, basisOf(f, past, weekMs, fromMs), () => madeOf(f, past, weekMs, fromMs));
+      }),
+    );
+    if (performance.now() - since < SLICE_MS) continue;
+    await new Promise(setImmediate);
+    since = performance.now();
+  }
+  return rows.sort(byConsequence(nowMs));
+}
+
+/** Everything that a cone rests on. */
+function basisOf({ loop }: FittedLoop, { finished, services, fleet, together }: Past, untilMs: number, fromMs: number) {
+  const runs = [finished.length, finished.at(-1)?.endedAt, services.length, services.at(-1)?.atMs];
+  return JSON.stringify([loop, runs, fleet.runs, fleet.sensors, together?.basis, untilMs, fromMs]);
+}
+
+/** One row with the whole of its cone: margin now, cone, due date. */
+export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): DrawnRow =>
+  rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
+
+function rowFrom(
+  { loop, sensor, channel, siteName }: FittedLoop,
+  past: Past,
+  openRunId: string | null,
+  nowMs: number,
+  make: (untilMs: number) => MadeCone,
+): DrawnRow {
+  const last = ofSensor(past.finished).at(-1);
+  const lastRunMs = last ? Date.parse(last.endedAt) : null;
+  const calendar = fixedInterval(lastRunMs, loop.intervalDays);
+  const { errorAt, view, forecast } = make(
+    Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
+  );
+  const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
+  const dated = triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services);
+  return {
+    loopId: loop.id,
+    sensorId: sensor.id,
+    loopName: loop.name,
+    place: loop.place,
+    siteName,
+    family: loop.family,
+    settings: loop.settings,
+    sensorName: sensor.name,
+    serial: sensor.serial,
+    fittedOn: sensor.fittedOn,
+    workingValue: loop.workingValue,
+    workingC: loop.workingC,
+    tolerance: loop.tolerance,
+    controls: loop.controls,
+    controlAction: loop.controlAction,
+    referenceGroup: loop.referenceGroup,
+    surroundings: loop.surroundings,
+    limits: limitsOf(loop),
+    pointSet: loop.pointSet,
+    channelId: channel.id,
+    channel: channel.config,
+    channelVersion: channel.version,
+    inForce: last?.outcome.inForceAfter ?? IDEAL_SENSOR,
+    inForceKnown: last !== undefined,
+    margin,
+    hasCone: view.segments.length > 0,
+    cone: view,
+    due: dueWhenOutside(dated, margin.state, nowMs),
+    dueBy: loop.dueBy,
+    intervalDays: loop.intervalDays,
+    forecast,
+    learnedFrom: learnedFrom(past),
+    beside: past.together ? { loops: past.together.withLoops, times: past.together.times } : null,
+    lastRunMs,
+    openRunId,
+  };
+}
+
+/** What fits into a row: recent marks, and every second point of what is past. */
+function stripOf({ segments, marks }: Pick<Cone, 'segments' | 'marks'>, fromMs: number): ConeView {
+  const last = segments.at(-1);
+  return viewOf({
+    segments: segments.map((s) => (s === last ? s : { ...s, points: s.points.filter((_, i) => i % 2 === 0) })),
+    marks: marks.filter((m) => m.atMs >= fromMs),
+  });
+}
+
+function viewOf(made: Pick<Cone, 'segments' | 'marks'>): ConeView {
+  return {
+    segments: made.segments.map((s) => ({
+      fromMs: s.fromMs,
+      toMs: s.toMs,
+      points: s.points.map((p): [number, number, number, number] => [
+        Math.round(p.atMs),
+        round(p.mean),
+        round(p.half50),
+        round(p.half95),
+      ]),
+    })),
+    marks: made.marks,
+  };
+}
+
+const round = (value: number) => Math.round(value * 1e5) / 1e5;

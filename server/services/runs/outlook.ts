@@ -1,0 +1,45 @@
+import {
+  fitOf,
+  MS_PER_DAY,
+  outlookOf,
+  replay,
+  type RunId,
+  driftOf,
+  eventsOf,
+  observationsOf,
+  ofSensor,
+} from '@frustum/core';
+import type { OutlookView } from '@frustum/contract';
+import type { Context } from '../../context.ts';
+import { fittedOf, readRun } from './runs.ts';
+
+/**
+ * What if nothing is done: the error at the next visit, left and adjusted, by the history of this sensor and what this run
+ * has found so far.
+ *
+ * @throws Refusal `run-unknown`, `sensor-unknown`
+ */
+export async function readOutlook(context: Context, runId: RunId): Promise<OutlookView> {
+  const view = await readRun(context, runId);
+  const state = replay(view.events);
+  const fit = fitOf(state);
+  const { plan } = state;
+  if (!fit.ok || plan.procedure?.kind === 'electrical') return { outlook: null };
+  const fitted = await fittedOf(context, view.sensorId);
+  const all = ofSensor(await context.store.readOutcomes()).filter(
+    (o) => o.sensorId === view.sensorId && o.endedAt < state.startedAt,
+  );
+  const { prior, working } = driftOf(fitted, context.fleets.of(fitted.loop.family));
+  const found = {
+    atMs: context.now(),
+    kind: 'verification' as const,
+    found: fit.coefficients,
+    covariance: fit.covariance,
+    inForceAfter: plan.inForce,
+    cleaned: false,
+  };
+  const services = eventsOf(await context.store.readServices(view.sensorId));
+  const nextMs = context.now() + fitted.loop.intervalDays * MS_PER_DAY;
+  const before = all[0]?.outcome.inForceBefore;
+  return { outlook: outlookOf(observationsOf(all), found, prior, working, plan.tolerance, nextMs, before, services) };
+}

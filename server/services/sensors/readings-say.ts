@@ -1,0 +1,58 @@
+import {
+  backInWaterAt,
+  beliefsOf,
+  impedanceOf,
+  inSameWater,
+  MOST_LIVE,
+  movedNow,
+  MS_PER_DAY,
+  NOW_MS,
+  ofSensor,
+  USUAL_DAYS,
+  type HealthChecks,
+  type House,
+  type SensorId,
+} from '@frustum/core';
+import type { Context } from '../../context.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
+
+/** Since when each sensor hangs in its water again, epoch ms: never, for one that is at the bench. */
+export async function backInWater({
+  store,
+  now,
+}: Pick<Context, 'store' | 'now'>): Promise<(sensorId: SensorId) => number> {
+  const benched = await store.readBenchedSince(new Date(now() - NOW_MS).toISOString());
+  return (sensorId) => backInWaterAt(benched.get(sensorId));
+}
+
+/** Samples that a channel has just given, since its sensor is back in the water. */
+export const livelyOf = (hub: Context['hub'], { channel }: FittedLoop, backMs: number) =>
+  hub.lately(channel.id, MOST_LIVE, backMs);
+
+/** What the readings and the transmitter say now, of a sensor and of those in the same water. */
+export async function readingsSay(
+  context: Pick<Context, 'store' | 'hub' | 'now'>,
+  fitted: FittedLoop,
+  { all, finishedOf }: Pick<House<FittedLoop>, 'all' | 'finishedOf'>,
+): Promise<HealthChecks> {
+  const { store, hub, now } = context;
+  const nowMs = now();
+  const from = new Date(nowMs - USUAL_DAYS * MS_PER_DAY).toISOString();
+  const to = new Date(nowMs).toISOString();
+  const backMs = await backInWater(context);
+  const movedOf = async (f: FittedLoop) => {
+    const mine = ofSensor(finishedOf(f.sensor.id));
+    if (!mine.length) return null;
+    const back = backMs(f.sensor.id);
+    const live = livelyOf(hub, f, back);
+    return movedNow(f, await store.readMinutes(f.channel.id, from, to), live, back, beliefsOf(mine), nowMs);
+  };
+  const [readingMoved, ...twins] = await Promise.all(
+    [fitted, ...all.filter((f) => inSameWater(fitted, f))].map(movedOf),
+  );
+  return {
+    readingMoved: readingMoved ?? null,
+    twins: twins.flatMap((t) => t ?? []),
+    ...impedanceOf(livelyOf(hub, fitted, backMs(fitted.sensor.id))),
+  };
+}

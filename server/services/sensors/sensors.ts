@@ -1,0 +1,135 @@
+import {
+  electrolyteLeft,
+  limitsAhead,
+  Refusal,
+  type SensorId,
+  healthOf,
+  serviceSaid,
+  untested,
+  coneOf,
+  limitsOf,
+  pastRunsOf,
+  leansOn,
+  lookBacksOf,
+  leanedOn,
+  type House,
+  standingOf,
+} from '@frustum/core';
+import type { LookBackView, NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
+import type { Context } from '../../context.ts';
+import { fittedOf } from '../runs/runs.ts';
+import { LOCAL_OPERATOR } from '../runs/run-events.ts';
+import { rowOf } from '../margins/margins.ts';
+import { readHouse } from '../house/read-house.ts';
+import { readingsSay } from './readings-say.ts';
+import type { AlarmRecord } from '../../store/commands/alarms.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
+
+/** What one sensor has been through. @throws Refusal `sensor-unknown` */
+export async function readSensor(context: Context, sensorId: SensorId): Promise<SensorView> {
+  const { store, now } = context;
+  const house = await readHouse(context);
+  const fitted = house.all.find((f) => f.sensor.id === sensorId);
+  if (!fitted)
+    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const [runs, services, alarms] = await Promise.all([
+    store.readRunsOf(sensorId),
+    store.readServices(sensorId),
+    store.readAlarmsOf(sensorId),
+  ]);
+  const past = house.pastOf(fitted);
+  const nowMs = now();
+  const health = healthOf(fitted, house, await readingsSay(context, fitted, house));
+  const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
+  return {
+    nowMs,
+    row: rowOf(fitted, past, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
+    runs: runs.map((r) => ({
+      runId: r.id,
+      startedAt: r.startedAt,
+      endedAt: r.endedAt,
+      status: r.status,
+      outcome: r.outcome,
+    })),
+    services: services.map(({ at, kind, note, by, notedAt }) => ({
+      at,
+      kind,
+      note,
+      by,
+      fresh: notedAt !== null && nowMs - Date.parse(notedAt) < TAKE_BACK_MS,
+    })),
+    past: pastRunsOf(fitted, past),
+    health,
+    serviceSaid: serviceSaid(fitted, house),
+    untested: untested(fitted, house),
+    limitsAhead: past.finished.length
+      ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
+      : [],
+    electrolyteLeft: health?.causes[0]?.cause.id === 'electrolyte-diluted' && moved ? electrolyteLeft(moved) : null,
+    lookBacks: await lookBackViews(context, fitted, house, alarms, nowMs),
+    leansOn: leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
+  };
+}
+
+/** When it was probably wrong, the latest first, and what was decided on its readings then. */
+async function lookBackViews(
+  { store }: Context,
+  fitted: FittedLoop,
+  house: House,
+  alarms: readonly AlarmRecord[],
+  nowMs: number,
+): Promise<LookBackView[]> {
+  const iso = (ms: number) => new Date(ms).toISOString();
+  const views = lookBacksOf(fitted, house, nowMs).map(async (back): Promise<LookBackView> => {
+    const doses = await store.readDoses(fitted.loop.id, iso(back.fromMs), iso(back.toMs));
+    return { ...back, leaned: leanedOn(back, fitted, house, alarms, doses) };
+  });
+  return (await Promise.all(views)).reverse();
+}
+
+/** An entry of the service log may be taken back for so long; later it stands, like all records. */
+const TAKE_BACK_MS = 24 * 3_600_000;
+/** A browser's clock may be this far ahead of ours. */
+const AHEAD_MS = 60_000;
+
+/**
+ * Writes into the service log what was done to a sensor, just now or earlier.
+ *
+ * @throws Refusal `sensor-unknown`; `not-yet` for a moment to come; `before-fitted`
+ */
+export async function noteService(
+  context: Context,
+  sensorId: SensorId,
+  { kind, note, at }: NewService,
+): Promise<ServiceRow> {
+  const { store, now, newId } = context;
+  const { sensor } = await fittedOf(context, sensorId);
+  const atMs = at ? Date.parse(at) : now();
+  if (atMs > now() + AHEAD_MS)
+    throw new Refusal('not-yet', 'That is still to come. Note it when it is done.', { at: at ?? '' });
+  if (atMs < Date.parse(sensor.fittedOn))
+    throw new Refusal('before-fitted', `This sensor was fitted on ${sensor.fittedOn}. Give a later day.`, {
+      fittedOn: sensor.fittedOn,
+    });
+  const row = { at: new Date(atMs).toISOString(), kind, note, by: LOCAL_OPERATOR };
+  await store.keepServices([{ id: newId(), sensorId, ...row, notedAt: new Date(now()).toISOString() }]);
+  context.changed();
+  return { ...row, fresh: true };
+}
+
+/**
+ * Takes an entry of the service log back.
+ *
+ * @throws Refusal `sensor-unknown`; `stands` when it was written down more than a day ago, or is not there
+ */
+export async function takeBackService(context: Context, sensorId: SensorId, entry: TakeBack): Promise<void> {
+  const { store, now } = context;
+  await fittedOf(context, sensorId);
+  if (!(await store.dropService(sensorId, entry, new Date(now() - TAKE_BACK_MS).toISOString())))
+    throw new Refusal(
+      'stands',
+      'Only what was written down within the last day can be taken back. Note beside it what was not so.',
+      { at: entry.at },
+    );
+  context.changed();
+}
