@@ -95,9 +95,16 @@ const folder = join(work, 'one');
 if (!existsSync(folder)) await fill(folder);
 const first = await start(folder);
 say(`start: ${(first.ms / 1000).toFixed(1)} s`);
-const { rows } = JSON.parse(await (await fetch(`${first.url}/api/margins`)).text()) as MarginsView;
-// Learned, and quiet: only the backup is measured.
-await new Promise((resolve) => setTimeout(resolve, 20_000));
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+const margins = async () => JSON.parse(await (await fetch(`${first.url}/api/margins`)).text()) as MarginsView;
+// Learned, its alarms raised, and quiet: only the backup is measured.
+let { rows } = await margins();
+for (let i = 0; i < 100 && !rows.some((r) => r.learnedFrom.sensors > 0); i++) {
+  await pause(3000);
+  ({ rows } = await margins());
+}
+await pause(40_000);
+await margins();
 
 /** Asks for pages one after the other until told to stop; times of each, ms. */
 async function asking(until: () => boolean): Promise<Record<string, number[]>> {

@@ -5,7 +5,7 @@ import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { api } from './app/api.ts';
 import { listenForChanges } from './app/changes.ts';
-import { fetchAhead, router } from './app/router.tsx';
+import { fetchAhead, router } from './router.tsx';
 import { store } from './app/store.ts';
 
 listenForChanges();

@@ -57,20 +57,45 @@ export function circlesIn(arrows) {
   return found;
 }
 
-export const circles = () => circlesIn(importsOf());
+/** A file's room: the folder of a workspace that it stands in; null for a file that stands in none. */
+function roomOf(file) {
+  const [workspace, ...path] = file.split('/');
+  return path.length > 1 ? `${workspace}/${path[0]}` : null;
+}
+
+/** The same arrows between rooms. */
+function roomsOf(arrows) {
+  const rooms = new Map();
+  for (const [file, to] of arrows) {
+    const room = roomOf(file);
+    if (room === null) continue;
+    const others = to.map(roomOf).filter((other) => other !== null && other !== room);
+    rooms.set(room, [...new Set([...(rooms.get(room) ?? []), ...others])]);
+  }
+  return rooms;
+}
+
+/** Circles of files, and of rooms. */
+export function circles() {
+  const arrows = importsOf();
+  return [...circlesIn(arrows), ...circlesIn(roomsOf(arrows))];
+}
 
 if (process.argv[1] === import.meta.filename) {
   const arrows = importsOf();
-  const found = circlesIn(arrows);
-  for (const circle of found) {
-    process.stderr.write(`These files need each other:\n`);
-    for (const file of circle)
-      process.stderr.write(
-        `  ${file} → ${arrows
-          .get(file)
-          .filter((to) => circle.includes(to))
-          .join(', ')}\n`,
-      );
-  }
-  process.exit(found.length ? 1 : 0);
+  const rooms = roomsOf(arrows);
+  let found = false;
+  for (const graph of [arrows, rooms])
+    for (const circle of circlesIn(graph)) {
+      found = true;
+      process.stderr.write('These need each other:\n');
+      for (const one of circle)
+        process.stderr.write(
+          `  ${one} → ${graph
+            .get(one)
+            .filter((to) => circle.includes(to))
+            .join(', ')}\n`,
+        );
+    }
+  process.exit(found ? 1 : 0);
 }

@@ -3,16 +3,8 @@ import { request as overHttps } from 'node:https';
 import type { HttpJsonConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { reachedLookup, requireReached, type Reach } from './reach.ts';
-import {
-  jsonFinder,
-  logInOf,
-  readingOf,
-  stageOf,
-  wireRefusal,
-  type LogIns,
-  type Wire,
-  type WireReading,
-} from './wire.ts';
+import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import type { LogIns } from '../config/log-ins.ts';
 
 const TIMEOUT_MS = 3000;
 /** No instrument says more than this in one answer. */

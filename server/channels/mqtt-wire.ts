@@ -6,16 +6,8 @@ import { decodeSenml } from '@frustum/formats';
 import { bounded } from './mqtt-bound.ts';
 import { isBuffered } from './filing.ts';
 import { reachedLookup, requireReached, type Reach } from './reach.ts';
-import {
-  jsonFinder,
-  logInOf,
-  readingOf,
-  stageOf,
-  wireRefusal,
-  type LogIns,
-  type Wire,
-  type WireReading,
-} from './wire.ts';
+import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import type { LogIns } from '../config/log-ins.ts';
 
 const CONNECT_MS = 3000;
 const RECONNECT_MS = 1000;

@@ -11,7 +11,8 @@ import { MqttWire } from './mqtt-wire.ts';
 import { PRIVATE_ONLY, type Reach } from './reach.ts';
 import { TraceClock } from './trace-clock.ts';
 import { tryChannel } from './try-channel.ts';
-import { wireRefusal, type LogIns, type Wire, type WireReading } from './wire.ts';
+import { wireRefusal, type Wire, type WireReading } from './wire.ts';
+import type { LogIns } from '../config/log-ins.ts';
 
 /** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
 const IDLE_MS = 2000;

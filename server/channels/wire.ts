@@ -1,3 +1,4 @@
+import type { LogIn, LogIns } from '../config/log-ins.ts';
 import { SIGNALS, type ChannelConfig, type Impedance, type SignalUnit } from '@frustum/contract';
 import { celsius, loopState, Refusal, valueOfCurrent, type Coefficients } from '@frustum/core';
 import { figureOf, kindOf, pointedAt } from '@frustum/formats';
@@ -163,16 +164,6 @@ export function jsonFinder(where: string, document: unknown): (path: string) => 
     return { value, shown: value === null ? kindOf(found.value) : String(value) };
   };
 }
-
-/** A user name and a password, and the one destination that they are for. */
-export interface LogIn {
-  readonly username: string;
-  readonly password: string;
-  /** host and port as the channel has them; absent = nobody has said, so it goes nowhere */
-  readonly to?: string;
-}
-/** Log-ins by the name under which the server keeps them. */
-export type LogIns = (name: string) => LogIn | null;
 
 /**
  * The log-in of a channel, none for ''. A channel is set up by whoever reaches the page; where a password may go is said in a

@@ -2,7 +2,16 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { object, string } from 'yup';
 import { Refusal } from '@frustum/core';
-import type { LogIns } from '../channels/wire.ts';
+
+/** A user name and a password, and the one destination that they are for. */
+export interface LogIn {
+  readonly username: string;
+  readonly password: string;
+  /** host and port as the channel has them; absent = nobody has said, so it goes nowhere */
+  readonly to?: string;
+}
+/** Log-ins by the name under which the server keeps them. */
+export type LogIns = (name: string) => LogIn | null;
 
 const schema = object({
   username: string().required(),

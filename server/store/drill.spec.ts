@@ -136,10 +136,10 @@ describe('another Frustum', () => {
     await close();
     const newer = join(folder, 'newer-migrations');
     cpSync(MIGRATIONS, newer, { recursive: true });
-    writeFileSync(join(newer, '0001_more.sql'), `ALTER TABLE "lots" ADD COLUMN "shelf" text DEFAULT 'left' NOT NULL;\n--> statement-breakpoint\nUPDATE "lots" SET "label" = 'renamed';`); // prettier-ignore
+    writeFileSync(join(newer, '0099_more.sql'), `ALTER TABLE "lots" ADD COLUMN "shelf" text DEFAULT 'left' NOT NULL;\n--> statement-breakpoint\nUPDATE "lots" SET "label" = 'renamed';`); // prettier-ignore
     const journal = join(newer, 'meta/_journal.json');
     const read = JSON.parse(readFileSync(journal, 'utf8')) as { entries: object[] };
-    read.entries.push({ ...read.entries[0], idx: 1, tag: '0001_more', when: Date.now() });
+    read.entries.push({ ...read.entries[0], idx: read.entries.length, tag: '0099_more', when: Date.now() });
     writeFileSync(journal, JSON.stringify(read));
     const { store: upgraded } = await open(newer);
     expect(said).toEqual([

@@ -117,6 +117,11 @@ export async function takeSnapshot(folder: string, source: SnapshotSource): Prom
       upTo: journal.lastSeq,
     }));
     const { entries } = readGeneration('', generation, soFar);
+    requireAccounted(
+      written,
+      counts,
+      entries.flatMap((e) => e.changes),
+    );
     const changes = await compressed(join(making, CHANGES), [{ bytes: soFar, rows: entries.length }]);
     const manifest: Manifest = {
       frustum: 'backup',
@@ -148,6 +153,18 @@ export async function takeSnapshot(folder: string, source: SnapshotSource): Prom
     rmSync(making, { recursive: true, force: true });
     throw error;
   }
+}
+
+/** What changed while a table was copied stands in the journal: where nothing does, all its rows were copied. */
+function requireAccounted(
+  written: Manifest['tables'],
+  counts: Manifest['counts'],
+  changes: readonly { readonly table: string }[],
+): void {
+  const changed = new Set(changes.map((c) => c.table));
+  for (const { name, rows } of written)
+    if (!changed.has(name) && counts[name] !== undefined && counts[name] !== rows)
+      throw new Error(`“${name}” has ${counts[name]} rows, ${rows} were copied, and no change of it was journalled`);
 }
 
 interface Slice {

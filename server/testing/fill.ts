@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
-import { CATALOGUE, type RunEvent } from '@frustum/core';
+import { CATALOGUE, NO_FLEET, type RunEvent } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
 import type { SensorToAdd } from '../store/commands/places.ts';
@@ -83,17 +83,18 @@ export async function writeAll(
   await kept('changeAlarms', store.changeAlarms([alarm], [], AT, [message]));
   await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
   await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));
-  await kept('keepFleets', store.keepFleets([]));
+  const fleet = { ...NO_FLEET, sensors: 2, runs: typeof n === 'number' ? n : 9 };
+  await kept('keepFleets', store.keepFleets([{ family: 'ph', version: 1, fleet, houseRuns: 9, learnedAt: AT }]));
   return place;
 }
 
-/** Every row of a database that nobody has open, as text, table by table; without what is counted and learned by itself. */
+/** Every row of a database that nobody has open, as text, table by table. */
 export async function rowsIn(folder: string): Promise<Record<string, string[]>> {
   const client = await PGlite.create(folder);
   try {
     const rows: Record<string, string[]> = {};
     for (const { name } of await tablesOf(client)) {
-      if (name === 'house' || name === 'fleets') continue;
+      if (name === 'house') continue;
       const read = await client.query<{ row: string }>(`select to_jsonb(t)::text as row from "${name}" t order by 1`);
       rows[name] = read.rows.map((r) => r.row);
     }

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Nothing of the sensor: the channel is set up otherwise. Shares nothing with the core. */
 export const ANOTHER_SCALE: Fault = {

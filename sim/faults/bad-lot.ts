@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** What is poured is thinned with a fifth of water, half a pH off, and 40 mV if it is a redox standard, at severity 1. Shares nothing with the core. */
 export const BAD_LOT: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Sits fast, unlike the one that a wiggle frees. Shares nothing with the core. */
 export const BUBBLE: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Whatever the severity: an open input. Shares nothing with the core. */
 export const CABLE_PULLED: Fault = {

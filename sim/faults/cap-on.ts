@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Whatever the severity: the membrane meets its storage solution. Shares nothing with the core. */
 export const CAP_ON: Fault = {

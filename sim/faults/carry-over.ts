@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Twenty times the usual film at severity 1. Shares nothing with the core. */
 export const CARRY_OVER: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** A third of the light is lost at severity 1. Shares nothing with the core. */
 export const DIRTY_WINDOW: Fault = {

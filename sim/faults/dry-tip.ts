@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** The membrane answers forty times slower at severity 1. Shares nothing with the core. */
 export const DRY_TIP: Fault = {

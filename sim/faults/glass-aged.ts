@@ -1,4 +1,4 @@
-import { everyElectrode, type Fault } from './fault.ts';
+import { everyElectrode, type Fault } from '../physics/fault.ts';
 
 /** A quarter of the slope is lost at severity 1. Shares the words zero and slope with the core, no formula. */
 export const GLASS_AGED: Fault = {

@@ -1,4 +1,4 @@
-import { everyElectrode, type Fault } from './fault.ts';
+import { everyElectrode, type Fault } from '../physics/fault.ts';
 
 /** Shares nothing with the core. */
 export const GLASS_CRACKED: Fault = {

@@ -26,9 +26,9 @@ import { POLES_EXCHANGED } from './poles-exchanged.ts';
 import { ANOTHER_SCALE } from './another-scale.ts';
 import { ANOTHER_COEFFICIENT } from './another-coefficient.ts';
 import { PROCESS_MOVED } from './process-moved.ts';
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
-export { faulty, type Fault, type Switched } from './fault.ts';
+export { faulty, type Fault, type Switched } from '../physics/fault.ts';
 
 /** Every named fault of a body. A new one is a file here and a line in this list. */
 export const FAULTS: readonly Fault[] = [

@@ -1,4 +1,4 @@
-import { everyElectrode, type Fault } from './fault.ts';
+import { everyElectrode, type Fault } from '../physics/fault.ts';
 
 /** 25 mV in samples at severity 1, none in standards. Shares nothing with the core. */
 export const JUNCTION_BLOCKED: Fault = {

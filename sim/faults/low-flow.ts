@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Nothing flows at severity 1. Shares nothing with the core. */
 export const LOW_FLOW: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** 15 mV of amplitude at severity 1; what is seen is its beat with the sampling. Shares nothing with the core. */
 export const MAINS_HUM: Fault = {

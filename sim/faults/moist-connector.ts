@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Insulation falls to 100 MΩ at severity 1: a divider with the glass. Shares nothing with the core. */
 export const MOIST_CONNECTOR: Fault = {

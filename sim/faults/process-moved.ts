@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** 0.5 pH at severity 1. Shares nothing with the core. */
 export const PROCESS_MOVED: Fault = {

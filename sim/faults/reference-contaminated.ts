@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** Foreign salts creep in with an hour’s time constant, 40 mV at severity 1. Shares nothing with the core. */
 export const REFERENCE_CONTAMINATED: Fault = {

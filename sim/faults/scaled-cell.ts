@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** A third of the plates is covered at severity 1. Shares nothing with the core. */
 export const SCALED_CELL: Fault = {

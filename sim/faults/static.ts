@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** 30 mV of wander at severity 1 below 10 µS/cm. Shares nothing with the core. */
 export const STATIC: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** 80 mV at severity 1, only where the water touches the plant. Shares nothing with the core. */
 export const STRAY_VOLTAGE: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** It stands in a sump 6 °C colder than 25 at severity 1. Shares nothing with the core. */
 export const THERMOMETER_ELSEWHERE: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** 40 µS of film at severity 1. Shares nothing with the core. */
 export const WET_CELL: Fault = {

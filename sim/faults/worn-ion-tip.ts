@@ -1,4 +1,4 @@
-import { everyElectrode, type Fault } from './fault.ts';
+import { everyElectrode, type Fault } from '../physics/fault.ts';
 
 /** Three tenths of the slope are gone at severity 1. Shares the word slope with the core, no formula. */
 export const WORN_ION_TIP: Fault = {

@@ -1,4 +1,4 @@
-import type { Fault } from './fault.ts';
+import type { Fault } from '../physics/fault.ts';
 
 /** The end comes down to 200 µS at severity 1, ten times that for each tenth less. Shares nothing with the core. */
 export const WRONG_RANGE: Fault = {

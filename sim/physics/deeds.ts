@@ -1,4 +1,4 @@
-import type { Fault } from '../faults/fault.ts';
+import type { Fault } from './fault.ts';
 import { FRESH_KCL } from './reference.ts';
 
 /** Of what foreign salts have shifted a reference by, so much is in its silver wire and not in the liquid. Common practice, no source. */

@@ -1,7 +1,8 @@
 import type { ClockDoubt } from '@frustum/contract';
 import { timeOf } from '../format/dates.ts';
 import { PageBar } from '../ui/page-bar.tsx';
-import { problemOf, useConfirmClockMutation } from './api.ts';
+import { useConfirmClockMutation } from './api.ts';
+import { problemOf } from '../format/problem.ts';
 
 /** On every page: the time of the server's computer is not believed, and what that means until somebody has looked. */
 export function ClockDoubtBar({ doubt: { because, saidMs, reckonedMs } }: { doubt: ClockDoubt }) {

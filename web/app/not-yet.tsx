@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { Notice } from '../ui/notice.tsx';
 import { Waiting } from '../ui/waiting.tsx';
-import { problemOf } from './api.ts';
+import { problemOf } from '../format/problem.ts';
 
 /** A page before what it shows is there: under way; or why it did not come, and two ways on. */
 export function NotYet({ what, error }: { what: string; error?: unknown }) {

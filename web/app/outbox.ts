@@ -6,7 +6,8 @@ import {
   type UnknownAction,
 } from '@reduxjs/toolkit';
 import type { OutgoingEvent, Problem } from '@frustum/contract';
-import { api, problemOf } from './api.ts';
+import { api } from './api.ts';
+import { problemOf } from '../format/problem.ts';
 
 /** An event that the server would not take, and why. */
 export interface SetAside {

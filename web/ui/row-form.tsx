@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { problemOf } from '../app/api.ts';
+import { problemOf } from '../format/problem.ts';
 import { Notice } from './notice.tsx';
 
 interface RowFormProps {

@@ -1,7 +1,5 @@
-import { problemOf, type useTakeBackServiceMutation } from '../app/api.ts';
 import { Notice } from './notice.tsx';
-
-type Trouble = ReturnType<typeof useTakeBackServiceMutation>[1]['error'];
+import { problemOf } from '../format/problem.ts';
 
 /** Takes back what was written down, while that can be done, and says why it is refused. */
 export function TakeBack({
@@ -12,7 +10,8 @@ export function TakeBack({
 }: {
   can: boolean;
   busy: boolean;
-  error: Trouble;
+  /** as a mutation gives it */
+  error: unknown;
   onTake: () => void;
 }) {
   return (
@@ -22,7 +21,7 @@ export function TakeBack({
           Take it back
         </button>
       )}
-      {error && (
+      {error != null && (
         <Notice kind="trouble" role="alert">
           {problemOf(error).detail}
         </Notice>

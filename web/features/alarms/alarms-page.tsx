@@ -1,9 +1,10 @@
 import { Link } from 'react-router';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
-import { problemOf, useAcknowledgeMutation, useAlarmsQuery } from '../../app/api.ts';
+import { useAcknowledgeMutation, useAlarmsQuery } from '../../app/api.ts';
 import { timeOf } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
   hold: 'On hold',

@@ -1,7 +1,6 @@
 import { useRef, useState } from 'react';
 import type { BackupsView, HouseCounts, SnapshotRow } from '@frustum/contract';
 import {
-  problemOf,
   useBackupsQuery,
   useMakeSnapshotMutation,
   usePrepareFileMutation,
@@ -14,6 +13,7 @@ import { Notice } from '../../ui/notice.tsx';
 import { PreparedHouse } from './prepared-house.tsx';
 import { Progress } from './progress.tsx';
 import { SetAside } from './set-aside.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 /** While something is being made it is looked at so often, and else, ms. */
 const OFTEN_MS = 700;

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import type { HouseCounts, Prepared } from '@frustum/contract';
-import { problemOf, useDiscardPreparedMutation, useSwitchHouseMutation } from '../../app/api.ts';
+import { useDiscardPreparedMutation, useSwitchHouseMutation } from '../../app/api.ts';
 import { timeOf } from '../../format/dates.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Progress } from './progress.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 const NAMES: readonly (readonly [keyof HouseCounts, string])[] = [
   ['loops', 'Loops'],

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import type { SetAsideRow } from '@frustum/contract';
-import { problemOf, useBringBackMutation, useRemoveAsideMutation } from '../../app/api.ts';
+import { useBringBackMutation, useRemoveAsideMutation } from '../../app/api.ts';
 import { bytesWords } from '../../format/bytes.ts';
 import { timeOf } from '../../format/dates.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 /** Houses in whose place another one was restored. */
 export function SetAside({ houses }: { houses: readonly SetAsideRow[] }) {

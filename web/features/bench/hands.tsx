@@ -1,9 +1,10 @@
 import { useEffect, useState } from 'react';
 import type { Hands as Order, HandsView } from '@frustum/contract';
-import { problemOf, useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
+import { useHandsQuery, useMoveHandsMutation } from '../../app/api.ts';
 import { Pill } from '../../ui/pill.tsx';
 import { nameOf } from './places.ts';
 import { MoreHands } from './more-hands.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 /** Hands that do not answer are asked again, ms. */
 const AGAIN_MS = 2000;

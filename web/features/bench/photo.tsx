@@ -1,9 +1,10 @@
 import { useState, type DragEvent } from 'react';
 import type { Step } from '@frustum/core';
-import { problemOf, useKeepPhotoMutation } from '../../app/api.ts';
+import { useKeepPhotoMutation } from '../../app/api.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { MOST_MEGABYTES, shrunk } from './shrink-photo.ts';
 import type { BenchRun } from './use-run.ts';
+import { problemOf } from '../../format/problem.ts';
 
 /** A picture of the controller's display as a witness: kept with the step, the time and what was typed with it. */
 export function Photo({ run, step }: { run: BenchRun; step: Step }) {

@@ -1,12 +1,13 @@
 import { Link } from 'react-router';
 import type { Diagnosis, NextTest, ServiceSaid } from '@frustum/core';
 import type { LoopRow, SensorView } from '@frustum/contract';
-import { problemOf, useNoteServiceMutation } from '../../app/api.ts';
+import { useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { EvidenceTable } from './evidence-table.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 const LEAST_CHANCE = 0.03;
 const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;

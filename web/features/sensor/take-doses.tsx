@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { DOSE_UNITS, MOST_DOSES, type NewDoses } from '@frustum/contract';
 import { decodeDoses, type DoseFault } from '@frustum/formats';
-import { problemOf, useNoteDosesMutation } from '../../app/api.ts';
+import { useNoteDosesMutation } from '../../app/api.ts';
 import { FileFaults } from '../../ui/file-faults.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 const MOST_BYTES = 1_000_000;
 

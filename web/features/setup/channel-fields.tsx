@@ -1,10 +1,11 @@
 import { useFormContext } from 'react-hook-form';
 import { SIGNALS } from '@frustum/contract';
-import { problemOf, useTestChannelMutation } from '../../app/api.ts';
+import { useTestChannelMutation } from '../../app/api.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { channelOf, type ChannelForm } from './channel-form.ts';
 import { Pick, Text, Tick } from './text-field.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 /** The part of a form that this needs. */
 interface WithChannel {

@@ -2,11 +2,12 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { FormProvider, useForm, type FieldErrors, type Resolver } from 'react-hook-form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { testChannelSchema, type LoopRow } from '@frustum/contract';
-import { problemOf, useChangeChannelMutation, useSensorQuery } from '../../app/api.ts';
+import { useChangeChannelMutation, useSensorQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { ChannelFields } from './channel-fields.tsx';
 import { channelOf, formOf, type ChannelForm } from './channel-form.ts';
+import { problemOf } from '../../format/problem.ts';
 
 interface Form {
   channel: ChannelForm;

@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { FAMILIES, proceduresFor, serves, stepsOf, type ProcedureKind, type Step } from '@frustum/core';
 import { PROCEDURE_STEPS, procedureSchema, type ProcedureInput, type ProcedureRow } from '@frustum/contract';
-import { problemOf, useSaveProcedureMutation, useShelfQuery } from '../../app/api.ts';
+import { useSaveProcedureMutation, useShelfQuery } from '../../app/api.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { samplePlan } from './sample-plan.ts';
+import { problemOf } from '../../format/problem.ts';
 
 type StepKey = (typeof PROCEDURE_STEPS)[number];
 

@@ -1,7 +1,7 @@
 import { FormProvider, useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { newSensorSchema } from '@frustum/contract';
-import { problemOf, useAddSensorMutation, useMarginsQuery, useShelfQuery } from '../../app/api.ts';
+import { useAddSensorMutation, useMarginsQuery, useShelfQuery } from '../../app/api.ts';
 import { preferred } from '../../app/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -10,6 +10,7 @@ import { FamilyFields, LimitFields, SurroundingFields } from './family-fields.ts
 import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
 import { Pick, Text } from './text-field.tsx';
+import { problemOf } from '../../format/problem.ts';
 
 export function Page() {
   return (

@@ -2,13 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { leastCarryOver, poursStandards, type Gate } from '@frustum/core';
 import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
-import {
-  problemOf,
-  useLazySensorQuery,
-  useMarginsQuery,
-  useShelfQuery,
-  useStartRunMutation,
-} from '../../../app/api.ts';
+import { useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { dueWords } from '../../../format/dates.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
 import { Notice } from '../../../ui/notice.tsx';
@@ -18,6 +12,7 @@ import { keepRoom, keptRoom, type Room } from './kept-room.ts';
 import { firstChoice, offersFor, openGates, orderOf, type Choice } from '../start/start-choice.ts';
 import { StartGates } from '../start/start-gates.tsx';
 import { besides } from '../../../format/besides.ts';
+import { problemOf } from '../../../format/problem.ts';
 
 /** What one loop of a bench of many brings: its run as it is proposed, and gates that stand open. */
 interface Planned {

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { format } from 'date-fns';
-import { problemOf, useLazyReadingAtQuery } from '../../../app/api.ts';
+import { useLazyReadingAtQuery } from '../../../app/api.ts';
 import type { InFamily } from '../../../format/in-family.ts';
 import { timeOf } from '../../../format/dates.ts';
 import { fixed } from '../../../format/numbers.ts';
 import { Notice } from '../../../ui/notice.tsx';
 import type { SettleStep } from './use-settle-step.ts';
+import { problemOf } from '../../../format/problem.ts';
 
 /** A sample that was drawn before: its reading is looked up where readings are kept. */
 export function SampledEarlier({ sensorId, figures, at }: { sensorId: string; figures: InFamily; at: SettleStep }) {

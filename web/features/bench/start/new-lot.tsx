@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { figure } from '@frustum/core';
 import { decodeLotTable } from '@frustum/formats';
-import { problemOf, useAddLotMutation } from '../../../app/api.ts';
+import { useAddLotMutation } from '../../../app/api.ts';
 import { Notice } from '../../../ui/notice.tsx';
+import { problemOf } from '../../../format/problem.ts';
 
 /** A bottle for the shelf: its number, its date, and the table that its label prints, if any. */
 export function NewLot({

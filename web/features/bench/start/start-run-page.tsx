@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
 import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, RunRow, ShelfView } from '@frustum/contract';
-import { problemOf, useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
+import { useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { useKeys, type Keys } from '../../../app/keys.ts';
 import { dueWords } from '../../../format/dates.ts';
 import { inFamily } from '../../../format/in-family.ts';
@@ -26,6 +26,7 @@ import { choiceWords, isLikeLast, StartCard } from './start-card.tsx';
 import { StartGates } from './start-gates.tsx';
 import { StartPoints } from './start-points.tsx';
 import { besides } from '../../../format/besides.ts';
+import { problemOf } from '../../../format/problem.ts';
 
 const CHANNEL_WORDS: Record<ChannelKind, string> = {
   hand: 'typed by hand',

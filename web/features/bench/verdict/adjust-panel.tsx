@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { expectedIn, familyOf, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
-import { problemOf, useWriteAdjustmentMutation, api } from '../../../app/api.ts';
+import { useWriteAdjustmentMutation, api } from '../../../app/api.ts';
 import { useKeys, type Keys } from '../../../app/keys.ts';
 import { flush } from '../../../app/outbox.ts';
 import { useAppDispatch } from '../../../app/store.ts';
@@ -13,6 +13,7 @@ import { Photo } from '../photo.tsx';
 import { RefusedForm } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import type { BenchRun } from '../use-run.ts';
+import { problemOf } from '../../../format/problem.ts';
 
 /** The read-back is captured by itself on the device that adjusted. */
 function waitForReadBack({ view, state }: BenchRun): void {

@@ -1,6 +1,6 @@
 import { createBrowserRouter, type RouteObject } from 'react-router';
-import { Frame } from './frame.tsx';
-import { Lost } from './lost.tsx';
+import { Frame } from './app/frame.tsx';
+import { Lost } from './app/lost.tsx';
 
 /** A page that comes when it is needed. */
 const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>): RouteObject => ({
@@ -10,12 +10,12 @@ const page = (path: string, load: () => Promise<{ Page: React.ComponentType }>):
 
 /** Margins, and beside it the charts that it draws: one is no reason to wait for the other. */
 const margins = () => {
-  void import('../charts/cone-chart.tsx').catch(() => null);
-  return import('../features/margins/margins-page.tsx');
+  void import('./charts/cone-chart.tsx').catch(() => null);
+  return import('./features/margins/margins-page.tsx');
 };
-const bench = () => import('../features/bench/bench-page.tsx');
-const start = () => import('../features/bench/start/start-run-page.tsx');
-const sensor = () => import('../features/sensor/sensor-page.tsx');
+const bench = () => import('./features/bench/bench-page.tsx');
+const start = () => import('./features/bench/start/start-run-page.tsx');
+const sensor = () => import('./features/sensor/sensor-page.tsx');
 
 /** Fetched while nothing else is asked: with wet hands and no connection, the bench must open all the same. */
 export function fetchAhead(): void {
@@ -39,18 +39,18 @@ export const router = createBrowserRouter([
         errorElement: <Lost />,
         children: [
           page('/', margins),
-          page('/bench', () => import('../features/bench/bench-list-page.tsx')),
-          page('/bench/many', () => import('../features/bench/many/many-page.tsx')),
+          page('/bench', () => import('./features/bench/bench-list-page.tsx')),
+          page('/bench/many', () => import('./features/bench/many/many-page.tsx')),
           page('/bench/start/:sensorId', start),
           page('/bench/:runId', bench),
           page('/sensors/:sensorId', sensor),
-          page('/alarms', () => import('../features/alarms/alarms-page.tsx')),
-          page('/reckoner', () => import('../features/reckoner/reckoner-page.tsx')),
-          page('/reckoner/:sumId', () => import('../features/reckoner/reckoner-page.tsx')),
-          page('/set-up/channel/:sensorId', () => import('../features/setup/channel-page.tsx')),
-          page('/set-up/procedures', () => import('../features/setup/procedures-page.tsx')),
-          page('/set-up/backups', () => import('../features/backups/backups-page.tsx')),
-          page('/set-up', () => import('../features/setup/setup-page.tsx')),
+          page('/alarms', () => import('./features/alarms/alarms-page.tsx')),
+          page('/reckoner', () => import('./features/reckoner/reckoner-page.tsx')),
+          page('/reckoner/:sumId', () => import('./features/reckoner/reckoner-page.tsx')),
+          page('/set-up/channel/:sensorId', () => import('./features/setup/channel-page.tsx')),
+          page('/set-up/procedures', () => import('./features/setup/procedures-page.tsx')),
+          page('/set-up/backups', () => import('./features/backups/backups-page.tsx')),
+          page('/set-up', () => import('./features/setup/setup-page.tsx')),
           { path: '*', element: <Lost /> },
         ],
       },

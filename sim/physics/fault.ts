@@ -1,5 +1,5 @@
-import type { ElectrodeTruth } from '../physics/electrode.ts';
-import type { BodyTruth } from '../physics/truth.ts';
+import type { ElectrodeTruth } from './electrode.ts';
+import type { BodyTruth } from './truth.ts';
 
 /** One thing that goes wrong with a body, its lead, its cup or its process. */
 export interface Fault {

@@ -1,0 +1,2 @@
+export function circlesIn(arrows: ReadonlyMap<string, readonly string[]>): string[][];
+export function circles(): string[][];
