@@ -27,7 +27,7 @@ export interface SnapshotRow {
   readonly ofThisLine: boolean;
 }
 
-/** A house that was set aside when another one was restored in its place. */
+/** A house that gave way to a restored one, and was kept. */
 export interface SetAsideRow {
   readonly name: string;
   readonly at: string;

@@ -13,7 +13,7 @@ export function numbers(seed: number): () => number {
   };
 }
 
-/** A picture of one grey point, another one each time. */
+/** A picture with one grey point. @param grey 0 to 255 */
 function picture(grey: number): Buffer {
   const chunk = (type: string, data: Buffer) => {
     const body = Buffer.concat([Buffer.from(type, 'latin1'), data]);

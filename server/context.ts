@@ -10,7 +10,10 @@ import { WellBeing } from './services/running/well-being.ts';
 import { SystemClock } from './services/running/system-clock.ts';
 import { Teller } from './services/alarms/tell.ts';
 import { KeptCones } from './caches/cones.ts';
-import { KeptMargins } from './caches/margins.ts';
+import { Kept, Marks } from './caches/kept.ts';
+import type { MadeMargins } from './caches/margins.ts';
+import type { FittedLoop } from './store/commands/places.ts';
+import type { House } from '@frustum/core';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { keeping } from './store/kept.ts';
@@ -24,7 +27,7 @@ export interface Context {
   readonly wellBeing: WellBeing;
   /** snapshots and restoring; null on a database in memory */
   readonly backups: Backups | null;
-  /** this house is being closed: whoever listens is let go */
+  /** aborted when this house closes: open streams end then */
   readonly over: AbortSignal;
   readonly hub: LiveHub;
   readonly poller: Poller;
@@ -35,7 +38,11 @@ export interface Context {
   /** the cones of Margins, as they were made last */
   readonly cones: KeptCones;
   /** Margins as they were worked out last */
-  readonly margins: KeptMargins;
+  readonly margins: Kept<MadeMargins>;
+  /** all that is known of its sensors, as it was read last */
+  readonly house: Kept<House<FittedLoop>>;
+  /** names the states of the house */
+  readonly marks: Marks;
   /** tells alarms beyond the screen */
   readonly teller: Teller;
   /** whether the computer's time can be believed */
@@ -51,12 +58,12 @@ export interface Context {
 /** Joins the parts; a test hands in its own clock, ids or store. */
 export function makeContext(config: Config, store: Store, overrides: Partial<Context> = {}): Context {
   const listeners = new Set<() => void>();
-  const margins = new KeptMargins();
+  const marks = new Marks();
   const clock = overrides.clock ?? new SystemClock(null);
   const { now = clock.now, newId = randomUUID } = overrides;
   const hub = overrides.hub ?? new LiveHub(now);
   const changed = () => {
-    margins.forget();
+    marks.changed();
     listeners.forEach((l) => l());
   };
   const wellBeing = new WellBeing(changed);
@@ -77,7 +84,9 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     fleets: new Fleets(now),
     beside: new Beside(),
     cones: new KeptCones(),
-    margins,
+    margins: new Kept(),
+    house: new Kept(),
+    marks,
     teller: new Teller({ store, folder: config.dataFolder, now, newId }),
     clock,
     now,

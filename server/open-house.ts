@@ -46,7 +46,10 @@ export const MIGRATIONS = join(root, 'store/migrations');
 export interface OpenHouse {
   readonly app: RequestListener;
   readonly context: Context;
-  /** reads channels, tells, learns, looks at alarms: whoever looks is answered before a device is, so that one that ends the server can be switched off */
+  /**
+   * Starts reading channels, telling, learning and looking at alarms. Pages are answered before any device is read: a device that
+   * crashes the server can then be switched off.
+   */
   readonly begin: () => Promise<void>;
   readonly close: () => Promise<void>;
 }
@@ -136,7 +139,7 @@ export async function openHouse(config: Config, options: OpeningOptions): Promis
     lookedAtMs = performance.now();
     try {
       if (await context.fleets.learn(store)) context.changed();
-      // Whoever opens Margins next finds the cones made.
+      // The next reader of Margins then finds the cones ready.
       await readMargins(context);
     } catch (error) {
       if (!closing) context.log.warn({ error }, 'nothing was learned from the fleet');
@@ -165,7 +168,7 @@ export async function openHouse(config: Config, options: OpeningOptions): Promis
       recorder.stop();
       stopAlarms();
       over.abort();
-      // Whoever is told does not hold up the end.
+      // A slow webhook or broker must not delay the end.
       await Promise.race([context.teller.stop(), new Promise((resolve) => setTimeout(resolve, TAKE_LEAVE_MS))]);
       await recorder.flush(true);
       await close().catch(() => undefined);

@@ -34,7 +34,7 @@ export function backups(context: Context): Router {
     try {
       await pipeline(stream, response);
     } catch {
-      // Whoever fetched it has gone: the half file says so by its length.
+      // The browser has gone. Its file is shorter than announced, and so is known to be broken.
       response.destroy();
     } finally {
       await done();

@@ -2,13 +2,15 @@ import { House, ofSensor, sharingWater } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 
-/** All sensors that are fitted, with what they have been through. */
-export async function readHouse({
-  store,
-  fleets,
-  beside,
-  now,
-}: Pick<Context, 'store' | 'fleets' | 'beside' | 'now'>): Promise<House<FittedLoop>> {
+/** Names the present state of the house: two equal marks, two equal answers. */
+export const markOf = ({ marks, now, clock }: Pick<Context, 'marks' | 'now' | 'clock'>): string =>
+  marks.at(now(), clock.doubt !== null);
+
+/** All sensors that are fitted, with what they have been through; read once for each state of the house. */
+export const readHouse = (context: Context): Promise<House<FittedLoop>> =>
+  context.house.read(markOf(context), () => made(context));
+
+async function made({ store, fleets, beside, now }: Context): Promise<House<FittedLoop>> {
   const [all, outcomes, services] = await Promise.all([
     store.readFittedLoops(),
     store.readOutcomes(),

@@ -20,7 +20,7 @@ import {
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
 import type { MadeCone } from '../../caches/cones.ts';
 import type { MadeMargins } from '../../caches/margins.ts';
-import { readHouse } from '../house/read-house.ts';
+import { markOf, readHouse } from '../house/read-house.ts';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 
@@ -47,11 +47,11 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
 }
 
 /** Names what `readMargins` would give now. */
-export const marginsMark = ({ margins, now, clock }: Context): string => margins.markAt(now(), clock.doubt !== null);
+export const marginsMark = (context: Context): string => `W/"${markOf(context)}"`;
 
 /** The rows, their cones, and the answer. */
 export const readMargins = (context: Context): Promise<MadeMargins> =>
-  context.margins.read(marginsMark(context), () => made(context));
+  context.margins.read(markOf(context), () => made(context));
 
 /** Cones of some rows; a sensor that there is not has none. */
 export async function readCones(context: Context, sensorIds: readonly string[]): Promise<ConesView> {

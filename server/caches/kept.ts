@@ -1,0 +1,39 @@
+import { randomUUID } from 'node:crypto';
+
+/** Without a change an answer is good for so long, ms: an error moves by less than its last digit meanwhile. */
+const GOOD_FOR_MS = 60_000;
+
+/** Names the states of the house: what rests on it is made anew when its mark is another one. */
+export class Marks {
+  /** names this life of the house: numbers of another one, before a restore, mean nothing */
+  private readonly life = randomUUID();
+  private changes = 0;
+
+  /** Something has changed that answers may rest on. */
+  changed(): void {
+    this.changes++;
+  }
+
+  /** Two equal marks, two equal answers. @param doubted the clock cannot be believed */
+  at(nowMs: number, doubted: boolean): string {
+    return `${this.life}-${this.changes}-${Math.floor(nowMs / GOOD_FOR_MS)}${doubted ? '-doubt' : ''}`;
+  }
+}
+
+/** Something dear, made once for each state of the house, however many ask for it at once. */
+export class Kept<T> {
+  private made: { readonly mark: string; readonly promise: Promise<T> } | null = null;
+
+  /** What was made for a mark; made now where there is nothing yet. */
+  read(mark: string, make: () => Promise<T>): Promise<T> {
+    if (this.made?.mark === mark) return this.made.promise;
+    const promise = make();
+    const mine = { mark, promise };
+    // What could not be made is made anew the next time.
+    promise.catch(() => {
+      if (this.made === mine) this.made = null;
+    });
+    this.made = mine;
+    return promise;
+  }
+}
