@@ -335,6 +335,7 @@ export {
   backInWaterAt,
   fellowsOf,
   impedanceOf,
+  LIKE_HOURS,
   MOST_LIVE,
   movedNow,
   NOW_MS,

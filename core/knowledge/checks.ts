@@ -32,7 +32,7 @@ export const NOW_MS = HOUR_MS / 4;
 /** After a run it stands in its water like this before its readings count. Common practice, no source. */
 const SETTLES_MS = HOUR_MS / 12;
 export const USUAL_DAYS = 7;
-const LIKE_HOURS = 3;
+export const LIKE_HOURS = 3;
 const LEAST_NOW = 3;
 /** So many samples that have just come say it without waiting for minutes. */
 const LEAST_LIVE = 10;

@@ -57,6 +57,17 @@ describe('minutes of a channel', () => {
     expect(await read(10, 12)).toEqual([kept(10), kept(11)]);
   });
 
+  it('those at the time of day at which a stretch ends, of every day and over midnight', async () => {
+    // 6000 minutes from 8:00 on are four days and four hours: they end at 12:00.
+    const alike = await it_.context.store.readMinutesAlike(channelId, minute(0), minute(6000), 3);
+    const hours = alike.map((m) => new Date(m.minute).getUTCHours());
+    // The first day from 9:00 on, three whole ones, and the last to its end; 15:00 itself is three hours off.
+    expect(hours).toHaveLength(4 * 361 + 180);
+    expect([...new Set(hours)]).toEqual([9, 10, 11, 12, 13, 14, 15]);
+    const night = await it_.context.store.readMinutesAlike(channelId, minute(0), minute(17 * 60), 1);
+    expect(night.map((m) => m.mean)).toEqual(Array.from({ length: 60 }, (_, i) => 16 * 60 + i));
+  });
+
   it('one that is there already is joined to: means by how many went into each, extremes, and whether a run was on', async () => {
     await it_.context.store.keepMinutes([
       kept(7, { count: 3, mean: 11, low: 2, high: 30, temperatureC: 24, onBench: true }),

@@ -3,6 +3,7 @@ import {
   beliefsOf,
   impedanceOf,
   inSameWater,
+  LIKE_HOURS,
   MOST_LIVE,
   movedNow,
   MS_PER_DAY,
@@ -45,7 +46,8 @@ export async function readingsSay(
     if (!mine.length) return null;
     const back = backMs(f.sensor.id);
     const live = livelyOf(hub, f, back);
-    return movedNow(f, await store.readMinutes(f.channel.id, from, to), live, back, beliefsOf(mine), nowMs);
+    const minutes = await store.readMinutesAlike(f.channel.id, from, to, LIKE_HOURS);
+    return movedNow(f, minutes, live, back, beliefsOf(mine), nowMs);
   };
   const [readingMoved, ...twins] = await Promise.all(
     [fitted, ...all.filter((f) => inSameWater(fitted, f))].map(movedOf),

@@ -14,7 +14,7 @@ import { keepFleets, readFleets } from './fleets.ts';
 import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
-import { keepMinutes, readDaysBeside, readMinutes } from './readings.ts';
+import { keepMinutes, readDaysBeside, readMinutes, readMinutesAlike } from './readings.ts';
 import { dropService, keepServices, readAllServices, readServices } from './services.ts';
 import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
@@ -52,6 +52,7 @@ export const READERS = {
   readOpenRuns,
   readEvents,
   readMinutes,
+  readMinutesAlike,
   readDaysBeside,
   readDoses,
   readLastDoses,

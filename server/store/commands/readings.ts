@@ -53,6 +53,29 @@ export async function readMinutes(db: Reader, channelId: ChannelId, from: string
     .orderBy(asc(readingMinutes.minute));
 }
 
+/** Minutes at the time of day at which a stretch ends, give or take so many hours; oldest first. */
+export async function readMinutesAlike(
+  db: Reader,
+  channelId: ChannelId,
+  from: string,
+  to: string,
+  hours: number,
+): Promise<MinuteRecord[]> {
+  const seconds = sql`mod(extract(epoch from (${to}::timestamptz - ${readingMinutes.minute}))::bigint, 86400)`;
+  return db
+    .select()
+    .from(readingMinutes)
+    .where(
+      and(
+        eq(readingMinutes.channelId, channelId),
+        gte(readingMinutes.minute, from),
+        lt(readingMinutes.minute, to),
+        sql`(${seconds} <= ${3600 * hours}::bigint or ${seconds} >= ${86_400 - 3600 * hours}::bigint)`,
+      ),
+    )
+    .orderBy(asc(readingMinutes.minute));
+}
+
 /** A day with fewer minutes than this in which all gave something is none. */
 const LEAST_MINUTES = 24;
 
