@@ -284,11 +284,19 @@ async function writeFlushed(file: string, text: string): Promise<void> {
   }
 }
 
-/** Time of the newest record among the tables that have one. */
+/** Where times of records stand; of runs when they began and ended: events are too many to be looked through. */
+const DATED = [
+  ['runs', 'started_at'],
+  ['runs', 'ended_at'],
+  ['alarms', 'raised_at'],
+  ['doses', 'at'],
+  ['services', 'at'],
+] as const;
+
+/** Time of the newest record. */
 async function newestIn(client: PGlite, tables: readonly Table[]): Promise<string | null> {
-  const dated = { run_events: 'at', alarms: 'raised_at', doses: 'at', services: 'at' };
   let newest: string | null = null;
-  for (const [table, column] of Object.entries(dated)) {
+  for (const [table, column] of DATED) {
     if (!tables.some((t) => t.name === table && t.columns.some((c) => c.name === column))) continue;
     const { rows } = await client.query<{ at: Date | null }>(
       `select max(${quoted(column)}) as at from ${quoted(table)}`,
