@@ -1,8 +1,5 @@
 import { randomUUID } from 'node:crypto';
 
-/** Without a change an answer is good for so long, ms: an error moves by less than its last digit meanwhile. */
-const GOOD_FOR_MS = 60_000;
-
 /** Names the states of the house: what rests on it is made anew when its mark is another one. */
 export class Marks {
   /** names this life of the house: numbers of another one, before a restore, mean nothing */
@@ -14,9 +11,14 @@ export class Marks {
     this.changes++;
   }
 
-  /** Two equal marks, two equal answers. @param doubted the clock cannot be believed */
-  at(nowMs: number, doubted: boolean): string {
-    return `${this.life}-${this.changes}-${Math.floor(nowMs / GOOD_FOR_MS)}${doubted ? '-doubt' : ''}`;
+  /**
+   * Two equal marks, two equal answers.
+   *
+   * @param goodForMs how long an answer is good without a change
+   * @param doubted the clock cannot be believed
+   */
+  at(nowMs: number, goodForMs: number, doubted: boolean): string {
+    return `${this.life}-${this.changes}-${Math.floor(nowMs / goodForMs)}${doubted ? '-doubt' : ''}`;
   }
 }
 

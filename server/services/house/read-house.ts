@@ -2,13 +2,12 @@ import { House, ofSensor, sharingWater } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 
-/** Names the present state of the house: two equal marks, two equal answers. */
-export const markOf = ({ marks, now, clock }: Pick<Context, 'marks' | 'now' | 'clock'>): string =>
-  marks.at(now(), clock.doubt !== null);
+/** What sensors in the same water gave beside each other is read again after so long, ms; all else when it changes. */
+const GOOD_FOR_MS = 600_000;
 
 /** All sensors that are fitted, with what they have been through; read once for each state of the house. */
 export const readHouse = (context: Context): Promise<House<FittedLoop>> =>
-  context.house.read(markOf(context), () => made(context));
+  context.house.read(context.marks.at(context.now(), GOOD_FOR_MS, context.clock.doubt !== null), () => made(context));
 
 async function made({ store, fleets, beside, now }: Context): Promise<House<FittedLoop>> {
   const [all, outcomes, services] = await Promise.all([

@@ -20,7 +20,7 @@ import {
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
 import type { MadeCone } from '../../caches/cones.ts';
 import type { MadeMargins } from '../../caches/margins.ts';
-import { markOf, readHouse } from '../house/read-house.ts';
+import { readHouse } from '../house/read-house.ts';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 
@@ -45,6 +45,10 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
     forecast: forecastDue(errorAt, lastRunMs, fitted.loop.tolerance),
   };
 }
+
+/** Without a change a row is good for so long, ms: an error moves by less than its last digit meanwhile. */
+const GOOD_FOR_MS = 60_000;
+const markOf = ({ marks, now, clock }: Context): string => marks.at(now(), GOOD_FOR_MS, clock.doubt !== null);
 
 /** Names what `readMargins` would give now. */
 export const marginsMark = (context: Context): string => `W/"${markOf(context)}"`;
