@@ -1,4 +1,4 @@
-import { rmSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Journal } from './journal.ts';
 import { lineOf } from './known-good.ts';
@@ -38,14 +38,14 @@ export function toKeep(takenAt: readonly string[]): ReadonlySet<string> {
 }
 
 /** Removes snapshots that are not kept, and the journal up to the one before the newest of this house. */
-export function thinOut(folder: string, journal: Pick<Journal, 'cut'>, house: string): void {
+export async function thinOut(folder: string, journal: Pick<Journal, 'cut'>, house: string): Promise<void> {
   const all = snapshotsIn(folder);
   const keep = toKeep(all.map((s) => s.manifest.takenAt));
   const mine = lineOf(all, house);
   // Whatever the clock said when they were made.
   const last = new Set(mine.slice(0, LEAST).map((s) => s.name));
   for (const { name, manifest } of all)
-    if (!keep.has(manifest.takenAt) && !last.has(name)) rmSync(join(folder, name), { recursive: true, force: true });
+    if (!keep.has(manifest.takenAt) && !last.has(name)) await rm(join(folder, name), { recursive: true, force: true });
   // Two generations: the last one that was read back, and the one before it.
   const before = mine[LEAST - 1];
   if (before) journal.cut(before.manifest.generation);

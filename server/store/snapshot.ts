@@ -16,7 +16,7 @@ import { finished } from 'node:stream/promises';
 import type { TransformOptions } from 'node:stream';
 import { createGzip, type ZlibOptions } from 'node:zlib';
 import type { PGlite } from '@electric-sql/pglite';
-import { flushed, readGeneration, type Journal } from './journal.ts';
+import { flushedMeanwhile, readGeneration, type Journal } from './journal.ts';
 import { BACKUP_FORMAT, CHANGES, fileOfTable, MANIFEST, readManifest, verify, type Manifest } from './manifest.ts';
 import { countedRows, list, quoted, tablesOf, type Table } from './tables.ts';
 
@@ -139,9 +139,9 @@ export async function takeSnapshot(folder: string, source: SnapshotSource): Prom
       photos: [],
     };
     await writeFlushed(join(making, MANIFEST), JSON.stringify(manifest, null, 1));
-    flushed(making);
+    await flushedMeanwhile(making);
     renameSync(making, join(folder, name));
-    flushed(folder);
+    await flushedMeanwhile(folder);
     try {
       await verify(join(folder, name));
     } catch (error) {

@@ -128,7 +128,7 @@ const THREAD: ThreadCommands = {
       const onProgress = (rows: number, of: number) => void (making = { rows, of });
       const source = { client, between: aside, journal, house, migrations, now: Date.now, onProgress };
       const taken = await takeSnapshot(folders.snapshots, source);
-      thinOut(folders.snapshots, journal, house);
+      await thinOut(folders.snapshots, journal, house);
       noteState(folders.database, { closed: false, boot: options.boot ?? bootId(), sizes: sizesOf(folders.database) });
       return taken;
     });
