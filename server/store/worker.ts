@@ -60,6 +60,8 @@ const QUIET_MS = 12;
 const MOST_PATIENCE_MS = 300;
 /** Runs a job of the copying when nobody asks for anything just now. */
 async function aside<T>(job: () => Promise<T>): Promise<T> {
+  // PGlite answers without giving way: what was asked meanwhile is heard first.
+  await new Promise((resolve) => setImmediate(resolve));
   const since = performance.now();
   while ((underWay > 0 || performance.now() - endedAt < QUIET_MS) && performance.now() - since < MOST_PATIENCE_MS)
     await new Promise((resolve) => setTimeout(resolve, QUIET_MS / 3));
