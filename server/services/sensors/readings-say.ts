@@ -40,18 +40,22 @@ export async function readingsSay(
   const nowMs = now();
   const from = new Date(nowMs - USUAL_DAYS * MS_PER_DAY).toISOString();
   const to = new Date(nowMs).toISOString();
-  const backMs = await backInWater(context);
-  const movedOf = async (f: FittedLoop) => {
-    const mine = ofSensor(finishedOf(f.sensor.id));
+  const beside = [fitted, ...all.filter((f) => inSameWater(fitted, f))].map((f) => ({
+    f,
+    mine: ofSensor(finishedOf(f.sensor.id)),
+  }));
+  // All at once: each question by itself may wait behind others.
+  const [backMs, ...minutes] = await Promise.all([
+    backInWater(context),
+    ...beside.map(({ f, mine }) =>
+      mine.length ? store.readMinutesAlike(f.channel.id, from, to, LIKE_HOURS) : Promise.resolve([]),
+    ),
+  ]);
+  const [readingMoved, ...twins] = beside.map(({ f, mine }, i) => {
     if (!mine.length) return null;
     const back = backMs(f.sensor.id);
-    const live = livelyOf(hub, f, back);
-    const minutes = await store.readMinutesAlike(f.channel.id, from, to, LIKE_HOURS);
-    return movedNow(f, minutes, live, back, beliefsOf(mine), nowMs);
-  };
-  const [readingMoved, ...twins] = await Promise.all(
-    [fitted, ...all.filter((f) => inSameWater(fitted, f))].map(movedOf),
-  );
+    return movedNow(f, minutes[i]!, livelyOf(hub, f, back), back, beliefsOf(mine), nowMs);
+  });
   return {
     readingMoved: readingMoved ?? null,
     twins: twins.flatMap((t) => t ?? []),

@@ -12,18 +12,15 @@ import {
   leansOn,
   lookBacksOf,
   leanedOn,
-  type House,
   standingOf,
 } from '@frustum/core';
-import type { LookBackView, NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
+import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
 import type { Context } from '../../context.ts';
 import { fittedOf } from '../runs/runs.ts';
 import { LOCAL_OPERATOR } from '../runs/run-events.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import { readingsSay } from './readings-say.ts';
-import type { AlarmRecord } from '../../store/commands/alarms.ts';
-import type { FittedLoop } from '../../store/commands/places.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
 export async function readSensor(context: Context, sensorId: SensorId): Promise<SensorView> {
@@ -32,14 +29,18 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
   const fitted = house.all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const [runs, services, alarms] = await Promise.all([
+  const past = house.pastOf(fitted);
+  const nowMs = now();
+  const backs = lookBacksOf(fitted, house, nowMs);
+  // All at once: each question by itself may wait behind others.
+  const [runs, services, alarms, said, doses] = await Promise.all([
     store.readRunsOf(sensorId),
     store.readServices(sensorId),
     store.readAlarmsOf(sensorId),
+    readingsSay(context, fitted, house),
+    Promise.all(backs.map(({ fromMs, toMs }) => store.readDoses(fitted.loop.id, iso(fromMs), iso(toMs)))),
   ]);
-  const past = house.pastOf(fitted);
-  const nowMs = now();
-  const health = healthOf(fitted, house, await readingsSay(context, fitted, house));
+  const health = healthOf(fitted, house, said);
   const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
   return {
     nowMs,
@@ -66,26 +67,14 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
       ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
       : [],
     electrolyteLeft: health?.causes[0]?.cause.id === 'electrolyte-diluted' && moved ? electrolyteLeft(moved) : null,
-    lookBacks: await lookBackViews(context, fitted, house, alarms, nowMs),
+    lookBacks: backs
+      .map((back, i) => ({ ...back, leaned: leanedOn(back, fitted, house, alarms, doses[i]!) }))
+      .reverse(),
     leansOn: leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
   };
 }
 
-/** When it was probably wrong, the latest first, and what was decided on its readings then. */
-async function lookBackViews(
-  { store }: Context,
-  fitted: FittedLoop,
-  house: House,
-  alarms: readonly AlarmRecord[],
-  nowMs: number,
-): Promise<LookBackView[]> {
-  const iso = (ms: number) => new Date(ms).toISOString();
-  const views = lookBacksOf(fitted, house, nowMs).map(async (back): Promise<LookBackView> => {
-    const doses = await store.readDoses(fitted.loop.id, iso(back.fromMs), iso(back.toMs));
-    return { ...back, leaned: leanedOn(back, fitted, house, alarms, doses) };
-  });
-  return (await Promise.all(views)).reverse();
-}
+const iso = (ms: number) => new Date(ms).toISOString();
 
 /** An entry of the service log may be taken back for so long; later it stands, like all records. */
 const TAKE_BACK_MS = 24 * 3_600_000;
