@@ -353,4 +353,5 @@ export { dueOfLoop, standingOf } from './knowledge/due.ts';
 
 // Sensors
 export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';
+export type { Conditions } from './sensor/conditions.ts';
 export type { StandardPoint } from './sensor/standard-point.ts';

@@ -144,7 +144,7 @@ export function provoked(
   const right = signalOf(
     model,
     expectedIn(model, { standard: last!.cup.asked, temperatureC: body.shown().temperatureC }),
-    facts.temperatureC,
+    { temperatureC: facts.temperatureC },
     {
       zero: ph ? it.zeroMv : 0,
       sensitivity: ph ? it.slope : cell.gain,

@@ -158,7 +158,7 @@ class RunOnBody {
     const model = modelOf(familyOf(family), of.settings);
     const step = Math.max(
       familyOf(family).step.absolute,
-      familyOf(family).step.relative * Math.abs(model.ideal(of.working, 20)),
+      familyOf(family).step.relative * Math.abs(model.ideal(of.working, { temperatureC: 20 })),
     );
     const prior = familyOf(family).prior(step);
     const plan: RunPlan = {

@@ -26,7 +26,9 @@ export function carryOver(of: Of, from: number, to: Standard): number {
   const at = valueIn(model, to);
   if (at === null) return 0;
   const mixed = at + CARRIED * (from - at);
-  const moved = unlessRefused(() => model.ideal(mixed, to.nominalAtC) - model.ideal(at, to.nominalAtC));
+  const moved = unlessRefused(
+    () => model.ideal(mixed, { temperatureC: to.nominalAtC }) - model.ideal(at, { temperatureC: to.nominalAtC }),
+  );
   return moved === null ? 0 : Math.abs(moved) / stepIn(of, to, to.nominalAtC);
 }
 

@@ -159,8 +159,9 @@ function captureIn({ plan }: RunState, step: Step): RunEventBody {
   const { model } = familyOfPlan(plan);
   const temperatureC = standard.nominalAtC;
   const signal =
-    unlessRefused(() => signalOf(model, expectedIn(model, { standard, temperatureC }), temperatureC, plan.inForce)) ??
-    0;
+    unlessRefused(() =>
+      signalOf(model, expectedIn(model, { standard, temperatureC }), { temperatureC }, plan.inForce),
+    ) ?? 0;
   const capture = {
     pointIndex,
     purpose: step.purpose!,

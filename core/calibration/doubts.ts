@@ -170,7 +170,7 @@ export function firstLooks(plan: RunPlan, points: readonly MeasuredPoint[]): Rea
 /** How far two settlings lie apart, in the unit of the value, and how far they may. */
 function disagreementOf(plan: RunPlan, { standard, temperatureC, signal, disagreement }: MeasuredPoint) {
   const { model } = familyOfPlan(plan);
-  const shown = (s: number) => shownValue(model, s, temperatureC, plan.inForce);
+  const shown = (s: number) => shownValue(model, s, { temperatureC }, plan.inForce);
   const half = Math.abs(disagreement ?? 0) / 2;
   const most = (AGREEMENT_STEPS * stepIn(plan, standard, temperatureC)) / 2;
   const width = (h: number) => Math.abs(shown(signal + h) - shown(signal - h));

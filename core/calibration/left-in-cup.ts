@@ -36,7 +36,7 @@ export function stillInCup(
   if (!goesIntoCups(state) || !cup || !planned) return null;
   const { model } = familyOfPlan(plan);
   const believed = (state.adjusted ?? { coefficients: plan.inForce }).coefficients;
-  const works = unlessRefused(() => signalOf(model, plan.workingValue, now.temperatureC, believed));
+  const works = unlessRefused(() => signalOf(model, plan.workingValue, { temperatureC: now.temperatureC }, believed));
   const waters = [plan.waterBefore?.signal, works].filter((s): s is number => s !== undefined && s !== null);
   const least = LEAST_APART_STEPS * (unlessRefused(() => stepIn(plan, planned.standard, cup.temperatureC)) ?? 0);
   const fromCup = Math.abs(now.signal - cup.signal);

@@ -91,7 +91,7 @@ function reckoned(state: RunState): RunOutcome | null {
     cleaned: lastPass(state) > 1,
     ...slowestOf(state),
     readBackShown: readBack
-      ? shownValue(familyOfPlan(plan).model, readBack.signal, readBack.temperatureC, inForceAfter)
+      ? shownValue(familyOfPlan(plan).model, readBack.signal, { temperatureC: readBack.temperatureC }, inForceAfter)
       : null,
     ...(state.refused ? { refused: { message: state.refused.message, shows: state.refused.shows } } : {}),
     bottles: bottlesOf(state, firstFit),
@@ -104,7 +104,7 @@ function bottlesOf(state: RunState, { coefficients: { zero, sensitivity }, covar
   return pointsOf(state, 1).flatMap(({ pointIndex }) => {
     const { lot } = state.plan.points[pointIndex]!;
     const standard = standardAt(state, 1, pointIndex);
-    const ideal = lot.id && standard ? unlessRefused(() => model.ideal(standard.nominal, 25)) : null;
+    const ideal = lot.id && standard ? unlessRefused(() => model.ideal(standard.nominal, { temperatureC: 25 })) : null;
     if (ideal === null || !standard) return [];
     const sd = Math.sqrt(Math.max(0, c[0][0] + 2 * ideal * c[0][1] + ideal ** 2 * c[1][1]));
     const signal = model.origin + zero + sensitivity * ideal;

@@ -37,7 +37,7 @@ export function responseIn(
 ): Response {
   const { family, model } = familyOfPlan(plan);
   const idealAt = (temperatureC: number) =>
-    standard ? unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), temperatureC)) : null;
+    standard ? unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), { temperatureC })) : null;
   const at = standard?.nominalAtC ?? 25;
   const [below, above] = [idealAt(at - 1), idealAt(at + 1)];
   return { step, perC: below === null || above === null ? 0 : (above - below) / 2, tail: family.tail };
@@ -53,7 +53,7 @@ export function countsAt(
   model: Model,
   { value, temperatureC }: { readonly value: number; readonly temperatureC: number },
 ): number {
-  return Math.max(step.absolute, step.relative * Math.abs(model.ideal(value, temperatureC)));
+  return Math.max(step.absolute, step.relative * Math.abs(model.ideal(value, { temperatureC })));
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { Conditions } from '../sensor/conditions.ts';
 import type { Model } from '../sensor/family.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { errorHere, type Covariance2, type ErrorHere } from '../sensor/working-error.ts';
@@ -14,10 +15,9 @@ import type { FamilyPrior } from '../sensor/prior.ts';
 export const DRIFT_VERSION = 6;
 
 /** Where the sensor works: the error that counts is the one shown here. */
-export interface Working {
+export interface Working extends Conditions {
   readonly model: Model;
   readonly value: number;
-  readonly temperatureC: number;
 }
 
 /** Error that the channel shows at the working value, in its unit, at one moment. */

@@ -233,7 +233,7 @@ function besideEachOther(ways: readonly Way[], hung: readonly Hung[], given: Com
     const from = i * EACH;
     const { signal, temperatureC } = given[i]!;
     const is: Coefficients = { zero: mean[from + ZERO]! + mean[from + PLACE]!, sensitivity: mean[from + SENSITIVITY]! };
-    const value = shownValue(model, signal, temperatureC, is);
+    const value = shownValue(model, signal, { temperatureC }, is);
     const { perZero, perSensitivity } = errorGradientOf(model, { value, temperatureC }, is, is);
     const row = new Array<number>(n + 1).fill(0);
     row[from + ZERO] = row[from + PLACE] = perZero;

@@ -75,12 +75,12 @@ const CAST: Record<
 const pointsFor = (id: string, truth: Coefficients, temperatureC = 25): StandardPoint[] => {
   const model = modelOf(familyOf(id));
   return CAST[id]!.standards.map((standard) => {
-    const value = model.shows(standard, standard.table.length ? valueOf(standard, temperatureC) : 0, temperatureC);
+    const value = model.shows(standard, standard.table.length ? valueOf(standard, temperatureC) : 0, { temperatureC });
     return {
       standard,
       lotId: standard.id,
       temperatureC,
-      signal: model.origin + truth.zero + truth.sensitivity * model.ideal(value, temperatureC),
+      signal: model.origin + truth.zero + truth.sensitivity * model.ideal(value, { temperatureC }),
       signalUncertainty: CAST[id]!.noise,
     };
   });
@@ -130,13 +130,13 @@ describe('every family', () => {
           fc.double({ min: -0.01, max: 0.01, noNaN: true }),
           (v, t, s, z) => {
             const p = { zero: z, sensitivity: s };
-            const signal = signalOf(model, v, t, p);
-            const back = shownValue(model, signal, t, p);
+            const signal = signalOf(model, v, { temperatureC: t }, p);
+            const back = shownValue(model, signal, { temperatureC: t }, p);
             expect(Math.abs(back - v)).toBeLessThan(1e-6 * Math.max(1, Math.abs(v)));
             const more = Math.min(high, v + (high - low) / 50);
             if (more > v) {
-              const rises = model.ideal(high, t) > model.ideal(low, t);
-              expect(model.ideal(more, t) > model.ideal(v, t)).toBe(rises);
+              const rises = model.ideal(high, { temperatureC: t }) > model.ideal(low, { temperatureC: t });
+              expect(model.ideal(more, { temperatureC: t }) > model.ideal(v, { temperatureC: t })).toBe(rises);
             }
           },
         ),
@@ -197,8 +197,8 @@ describe('every family', () => {
           any,
           (x, t, s, z) => {
             for (const work of [
-              () => signalOf(model, x, t, { zero: z, sensitivity: s }),
-              () => shownValue(model, x, t, { zero: z, sensitivity: s }),
+              () => signalOf(model, x, { temperatureC: t }, { zero: z, sensitivity: s }),
+              () => shownValue(model, x, { temperatureC: t }, { zero: z, sensitivity: s }),
             ]) {
               try {
                 expect(Number.isNaN(work())).toBe(false);
@@ -314,14 +314,17 @@ describe('the fit', () => {
     if (!Array.isArray(pieces)) throw new Error('no brackets');
     for (const p of three) {
       const expected = asFound(model, p, { zero: 0, sensitivity: 1 }).expected;
-      expect(bracketedValue(model, pieces, p.signal, 24)).toBeCloseTo(expected, 9);
+      expect(bracketedValue(model, pieces, p.signal, { temperatureC: 24 })).toBeCloseTo(expected, 9);
     }
-    expect(bracketedValue(model, pieces, 200, 24)).toBeLessThan(4);
-    expect(bracketedValue(model, pieces, -200, 24)).toBeGreaterThan(10);
+    expect(bracketedValue(model, pieces, 200, { temperatureC: 24 })).toBeLessThan(4);
+    expect(bracketedValue(model, pieces, -200, { temperatureC: 24 })).toBeGreaterThan(10);
     const line = fitSensor(family, model, three.slice(0, 2));
     const two = bracket(family, model, three.slice(0, 2));
     if (!line.ok || !Array.isArray(two)) throw new Error('no line');
-    expect(bracketedValue(model, two, 80, 24)).toBeCloseTo(shownValue(model, 80, 24, line.coefficients), 6);
+    expect(bracketedValue(model, two, 80, { temperatureC: 24 })).toBeCloseTo(
+      shownValue(model, 80, { temperatureC: 24 }, line.coefficients),
+      6,
+    );
     expect(bracket(family, model, three.slice(0, 1))).toMatchObject({ ok: false, reason: 'too-few-standards' });
     expect(bracket(family, model, [three[0]!, three[0]!])).toMatchObject({
       ok: false,
@@ -393,15 +396,19 @@ describe('conductivity, salinity, resistivity', () => {
 
   it('a loop that compensates with the wrong coefficient shows a right standard wrong at 20 °C: 2 %/°C makes 1420 of 1278', () => {
     const model = modelOf(family, { alpha: 2 });
-    expect(model.shows(CONDUCTIVITY_STANDARDS[0]!, 1278, 20)).toBeCloseTo(1420, 0);
+    expect(model.shows(CONDUCTIVITY_STANDARDS[0]!, 1278, { temperatureC: 20 })).toBeCloseTo(1420, 0);
   });
 
   it('a dry cell has no salinity and no resistivity, and says why', () => {
     const salinity = modelOf(familyOf('salinity'));
-    expect(() => shownValue(salinity, 0, 25, { zero: 0, sensitivity: 1 })).toThrow(/dry cell, a bubble/);
+    expect(() => shownValue(salinity, 0, { temperatureC: 25 }, { zero: 0, sensitivity: 1 })).toThrow(
+      /dry cell, a bubble/,
+    );
     const resistivity = modelOf(familyOf('resistivity'));
-    expect(() => resistivity.shows(AIR, 0, 25)).toThrow(/has no end/);
-    expect(() => shownValue(resistivity, 1e-9, 25, { zero: 0, sensitivity: 1 })).toThrow(/less than pure water/);
+    expect(() => resistivity.shows(AIR, 0, { temperatureC: 25 })).toThrow(/has no end/);
+    expect(() => shownValue(resistivity, 1e-9, { temperatureC: 25 }, { zero: 0, sensitivity: 1 })).toThrow(
+      /less than pure water/,
+    );
   });
 });
 
@@ -414,7 +421,7 @@ describe('ions', () => {
     standard,
     lotId: standard.id,
     temperatureC,
-    signal: signalOf(model, valueOf(standard, temperatureC), temperatureC, truth(temperatureC)),
+    signal: signalOf(model, valueOf(standard, temperatureC), { temperatureC }, truth(temperatureC)),
     signalUncertainty: 0.2,
   });
 
@@ -428,7 +435,7 @@ describe('ions', () => {
   it('the slope is negative for an anion and halves with the charge', () => {
     const step = (ion: string) => {
       const m = modelOf(family, { ion });
-      return m.ideal(100, 25) - m.ideal(10, 25);
+      return m.ideal(100, { temperatureC: 25 }) - m.ideal(10, { temperatureC: 25 });
     };
     expect(step('chloride')).toBeCloseTo(-59.16, 2);
     expect(step('potassium')).toBeCloseTo(59.16, 2);
@@ -444,14 +451,14 @@ describe('ions', () => {
     if (!four.ok) throw new Error(four.message);
     expect(four.coefficients.course!.zeroPerC).toBeCloseTo(0.4, 4);
     expect(four.coefficients.course!.sensitivityPerC).toBeCloseTo(-0.001, 6);
-    const signal = signalOf(model, 120, 27, worn(27));
-    expect(shownValue(model, signal, 27, four.coefficients)).toBeCloseTo(120, 2);
+    const signal = signalOf(model, 120, { temperatureC: 27 }, worn(27));
+    expect(shownValue(model, signal, { temperatureC: 27 }, four.coefficients)).toBeCloseTo(120, 2);
     const three = fitIon(family, model, room, [warm[0]!]);
     if (!three.ok) throw new Error(three.message);
     expect(three.coefficients.course!.sensitivityPerC).toBe(0);
     const two = fitIon(family, model, room);
     expect(two.ok && two.coefficients.course).toBeUndefined();
-    const off = (p: Coefficients) => Math.abs(shownValue(model, signal, 27, p) - 120);
+    const off = (p: Coefficients) => Math.abs(shownValue(model, signal, { temperatureC: 27 }, p) - 120);
     expect(two.ok && off(two.coefficients)).toBeGreaterThan(off(three.coefficients));
     expect(off(three.coefficients)).toBeGreaterThan(off(four.coefficients));
   });
@@ -470,13 +477,13 @@ describe('ions', () => {
     expect(interference(1, [{ activity: 100, charge: 2, selectivity: 0.01 }])).toBeCloseTo(0.1, 12);
     const plain = modelOf(family, { ion: 'nitrate' });
     const disturbed = modelOf(family, { ion: 'nitrate', interference: 10 });
-    expect(disturbed.ideal(10, 25)).toBeCloseTo(plain.ideal(20, 25), 9);
-    expect(disturbed.valueOf(plain.ideal(20, 25), 25)).toBeCloseTo(10, 9);
+    expect(disturbed.ideal(10, { temperatureC: 25 })).toBeCloseTo(plain.ideal(20, { temperatureC: 25 }), 9);
+    expect(disturbed.valueOf(plain.ideal(20, { temperatureC: 25 }), { temperatureC: 25 })).toBeCloseTo(10, 9);
     expect(() => interference(1, [{ activity: -1, charge: 1, selectivity: 1 }])).toThrow(/cannot be/);
   });
 
   it('a concentration is no activity, and is refused as a standard', () => {
-    expect(() => model.shows(grabSample('ion', 354.5, 'mg/L', 5, 25), 354.5, 25)).toThrow(
+    expect(() => model.shows(grabSample('ion', 354.5, 'mg/L', 5, 25), 354.5, { temperatureC: 25 })).toThrow(
       /mass concentration in mg\/L; this channel measures activity/,
     );
   });
@@ -549,15 +556,15 @@ describe('ORP', () => {
 
   it('the standard is carried to the sensor’s own reference: 430.28 mV SHE is 231.4 mV against saturated Ag/AgCl at 25 °C', () => {
     const own = modelOf(family, { reference: 'silver-chloride-saturated' });
-    expect(own.shows(REDOX_STANDARDS[0]!, 430.28, 25)).toBeCloseTo(231.38, 2);
+    expect(own.shows(REDOX_STANDARDS[0]!, 430.28, { temperatureC: 25 })).toBeCloseTo(231.38, 2);
     const hydrogen = modelOf(family, { reference: 'silver-chloride-saturated', scale: 'hydrogen' });
-    expect(hydrogen.shows(REDOX_STANDARDS[0]!, 430.28, 25)).toBeCloseTo(430.28, 9);
-    expect(signalOf(hydrogen, 430.28, 25, { zero: 3, sensitivity: 1 })).toBeCloseTo(234.38, 2);
+    expect(hydrogen.shows(REDOX_STANDARDS[0]!, 430.28, { temperatureC: 25 })).toBeCloseTo(430.28, 9);
+    expect(signalOf(hydrogen, 430.28, { temperatureC: 25 }, { zero: 3, sensitivity: 1 })).toBeCloseTo(234.38, 2);
     expect(() => modelOf(family, { reference: 'mystery' })).toThrow(/is not known. Pick one of/);
   });
 
   it('a lot that prints its value against another reference of the other series is refused', () => {
     const lot = { ...REDOX_STANDARDS[0]!, against: 'silver-chloride-3m' };
-    expect(() => modelOf(family).shows(lot, 220, 25)).toThrow(/one series/);
+    expect(() => modelOf(family).shows(lot, 220, { temperatureC: 25 })).toThrow(/one series/);
   });
 });

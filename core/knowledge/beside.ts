@@ -55,7 +55,7 @@ export function comparedOn(
       group.map(({ loop, channel }, i) => {
         const { mean, temperatureC } = given[i]!;
         const model = modelOf(familyOf(loop.family), loop.settings);
-        const signal = signalOfReading(model, mean, channel.reads.unit, temperatureC, inForceAt[i]!(atMs));
+        const signal = signalOfReading(model, mean, channel.reads.unit, { temperatureC }, inForceAt[i]!(atMs));
         return { signal, temperatureC };
       }),
     );

@@ -115,7 +115,7 @@ export function movedNow(
   const model = modelOf(familyOf(loop.family), loop.settings);
   const unit = channel.reads.unit;
   const signalOf = (reading: number, temperatureC: number, ms = nowMs) =>
-    unlessRefused(() => signalOfReading(model, reading, unit, temperatureC, inForceAt(ms)));
+    unlessRefused(() => signalOfReading(model, reading, unit, { temperatureC }, inForceAt(ms)));
   const signals = minutes.flatMap((m) => {
     const ms = Date.parse(m.minute);
     const signal = m.onBench ? null : signalOf(m.mean, m.temperatureC, ms);

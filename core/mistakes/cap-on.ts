@@ -9,7 +9,7 @@ function inStorage({ cup, model, family, temperatureC, expected, step }: Facts):
   if (!storedIn) return null;
   const { zero, sensitivity } = cup.plan.expected;
   const at = (value: number) =>
-    (model.origin + zero + sensitivity * model.ideal(value, temperatureC) - expected) / step;
+    (model.origin + zero + sensitivity * model.ideal(value, { temperatureC }) - expected) / step;
   const off = at(storedIn.value);
   return { off, sd: Math.abs(at(storedIn.value + storedIn.sd) - off) };
 }

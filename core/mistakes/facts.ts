@@ -102,7 +102,7 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
   const { zero, zeroSd, sensitivity, sensitivitySd } = plan.expected;
   const { temperatureC } = settling;
   const ideal = (standard: Standard, atC = temperatureC) =>
-    unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC: atC }), atC));
+    unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC: atC }), { temperatureC: atC }));
   const right = ideal(asked);
   if (right === null) return null;
   const step = stepIn(plan, asked, asked.nominalAtC);

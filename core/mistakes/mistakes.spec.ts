@@ -32,7 +32,7 @@ const [four, seven, ten] = ['technical-4.01', 'technical-7.00', 'technical-10.01
 
 /** What this sensor gives in a standard at 22 °C, mV. */
 const inCup = (standard: Standard, of: { zero: number; sensitivity: number } = plan.expected) =>
-  signalOf(PH, expectedIn(PH, { standard, temperatureC: 22 }), 22, of);
+  signalOf(PH, expectedIn(PH, { standard, temperatureC: 22 }), { temperatureC: 22 }, of);
 
 interface Course {
   readonly to: number;

@@ -36,7 +36,7 @@ export function typedFacts(
   const { zero, zeroSd, sensitivity, sensitivitySd } = plan.expected;
   const inUnit = (signal: number) => inUnitOf(model, inForce, unit, temperatureC, signal);
   const signalIn = (standard: Standard) =>
-    unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), temperatureC));
+    unlessRefused(() => model.ideal(expectedIn(model, { standard, temperatureC }), { temperatureC }));
   const ideal = signalIn(asked);
   if (ideal === null) return null;
   const signal = model.origin + zero + sensitivity * ideal;
@@ -74,6 +74,6 @@ function inUnitOf(
 ): number | null {
   if (unit === model.signalUnit) return signal;
   if (!isUnit(unit)) return null;
-  const shown = unlessRefused(() => shownValue(model, signal, temperatureC, inForce));
+  const shown = unlessRefused(() => shownValue(model, signal, { temperatureC }, inForce));
   return shown === null ? null : convertTo(shown, model.valueUnit, unit);
 }

@@ -113,7 +113,7 @@ export function reporter(
   truth: Coefficients,
   at: WorkingPoint,
 ): (coefficients: Coefficients, thermometerOff?: number) => number {
-  const signal = signalOf(model, at.value, at.temperatureC, truth);
+  const signal = signalOf(model, at.value, at, truth);
   return (coefficients, thermometerOff = 0) =>
-    shownValue(model, signal, at.temperatureC + thermometerOff, coefficients);
+    shownValue(model, signal, { ...at, temperatureC: at.temperatureC + thermometerOff }, coefficients);
 }

@@ -1,3 +1,4 @@
+import type { Conditions } from './conditions.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import type { Family, Model } from './family.ts';
@@ -34,19 +35,19 @@ export function requireReadsAs(family: Family, model: Model, unit: string): void
  * @param reading in `unit`
  * @param inForce what the channel believes while it shows this
  * @throws Refusal `channel-of-another-kind`, and what the family refuses
- * @example signalOfReading(modelOf(familyOf('ph')), 7.01, 'pH', 25, IDEAL_SENSOR) // -0.592
- * @example signalOfReading(modelOf(familyOf('conductivity'), { alpha: 0 }), 1.413, 'mS/cm', 25, IDEAL_SENSOR) // 1413
+ * @example signalOfReading(modelOf(familyOf('ph')), 7.01, 'pH', { temperatureC: 25 }, IDEAL_SENSOR) // -0.592
+ * @example signalOfReading(modelOf(familyOf('conductivity'), { alpha: 0 }), 1.413, 'mS/cm', { temperatureC: 25 }, IDEAL_SENSOR) // 1413
  */
 export function signalOfReading(
   model: Model,
   reading: number,
   unit: string,
-  temperatureC: number,
+  at: Conditions,
   inForce: Coefficients,
 ): number {
   if (unit === model.signalUnit) return reading;
   const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;
-  if (value !== null) return signalOf(model, value, temperatureC, inForce);
+  if (value !== null) return signalOf(model, value, at, inForce);
   throw new Refusal(
     'channel-of-another-kind',
     `This sensor gives ${model.signalUnit} or ${model.valueUnit}, not ${unit}. Pick one of these.`,
@@ -57,17 +58,17 @@ export function signalOfReading(
 /**
  * What an operator reads on a channel, in the family's unit, whichever of the two it gives.
  *
- * @example valueOfReading(modelOf(familyOf('conductivity')), 1.413, 'mS/cm', 25, IDEAL_SENSOR) // 1413
+ * @example valueOfReading(modelOf(familyOf('conductivity')), 1.413, 'mS/cm', { temperatureC: 25 }, IDEAL_SENSOR) // 1413
  */
 export function valueOfReading(
   model: Model,
   reading: number,
   unit: string,
-  temperatureC: number,
+  at: Conditions,
   inForce: Coefficients,
 ): number {
-  if (unit === model.signalUnit) return shownValue(model, reading, temperatureC, inForce);
+  if (unit === model.signalUnit) return shownValue(model, reading, at, inForce);
   const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;
   if (value !== null) return value;
-  return shownValue(model, signalOfReading(model, reading, unit, temperatureC, inForce), temperatureC, inForce);
+  return shownValue(model, signalOfReading(model, reading, unit, at, inForce), at, inForce);
 }

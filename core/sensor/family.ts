@@ -1,4 +1,5 @@
 import type { Befalls } from './befalls.ts';
+import type { Conditions } from './conditions.ts';
 import type { Coefficients } from './coefficients.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
@@ -44,9 +45,8 @@ export interface WorkingRow {
 }
 
 /** Where a loop works, and how warm the cups were. */
-export interface WorkingPoint {
+export interface WorkingPoint extends Conditions {
   readonly value: number;
-  readonly temperatureC: number;
   readonly calibrationC: number;
 }
 
@@ -59,15 +59,15 @@ export interface Model {
   /** signal of the ideal sensor at value 0 of `ideal`: 0, but for channels that show values themselves */
   readonly origin: number;
   /** response of the ideal sensor; refuses outside the family's validity */
-  ideal(value: number, temperatureC: number): number;
+  ideal(value: number, at: Conditions): number;
   /** the value that gives this response: inverse of `ideal` in its first argument */
-  valueOf(ideal: number, temperatureC: number): number;
+  valueOf(ideal: number, at: Conditions): number;
   /**
    * What a right channel shows in a standard.
    *
    * @param value of the standard at the temperature of the cup, in the standard's unit
    */
-  shows(standard: Standard, value: number, temperatureC: number): number;
+  shows(standard: Standard, value: number, at: Conditions): number;
   /** what remains unknown at the working point, besides the calibration itself */
   workingRows(at: WorkingPoint): readonly WorkingRow[];
 }

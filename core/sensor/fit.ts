@@ -134,7 +134,8 @@ function idealsOf(model: Model, points: readonly StandardPoint[], inputs: FitInp
   return points.map((p, k) => {
     const temperatureC = inputs.temperaturesC[k]!;
     const value = valueNear(p.standard, p.temperatureC, temperatureC) + inputs.shifts[k]!;
-    return model.ideal(model.shows(p.standard, value, temperatureC), temperatureC);
+    const at = { ...p, temperatureC };
+    return model.ideal(model.shows(p.standard, value, at), at);
   });
 }
 

@@ -1,3 +1,4 @@
+import type { Conditions } from './conditions.ts';
 import type { Family, Model } from './family.ts';
 import type { NoCalibration } from './fit.ts';
 import { expectedIn, shownValue, signalOf } from './sensor.ts';
@@ -36,8 +37,8 @@ export function bracket(
     const b = rising[k]!;
     const close = family.tooClose([a.value, b.value]);
     if (close !== null) return { ok: false, reason: 'standards-not-distinct', message: close };
-    const idealA = model.ideal(a.value, a.temperatureC);
-    const sensitivity = (b.signal - a.signal) / (model.ideal(b.value, b.temperatureC) - idealA);
+    const idealA = model.ideal(a.value, a);
+    const sensitivity = (b.signal - a.signal) / (model.ideal(b.value, b) - idealA);
     const coefficients = { zero: a.signal - model.origin - sensitivity * idealA, sensitivity };
     segments.push({ fromValue: a.value, toValue: b.value, coefficients });
   }
@@ -50,19 +51,13 @@ export function bracket(
  * @param segments at least one, as `bracket` gives them
  * @throws Refusal as `shownValue`
  */
-export function bracketedValue(
-  model: Model,
-  segments: readonly Segment[],
-  signal: number,
-  temperatureC: number,
-): number {
+export function bracketedValue(model: Model, segments: readonly Segment[], signal: number, at: Conditions): number {
   const rises = (s: Segment) =>
-    signalOf(model, s.toValue, temperatureC, s.coefficients) >=
-    signalOf(model, s.fromValue, temperatureC, s.coefficients);
+    signalOf(model, s.toValue, at, s.coefficients) >= signalOf(model, s.fromValue, at, s.coefficients);
   const chosen =
     segments.find((s) => {
-      const end = signalOf(model, s.toValue, temperatureC, s.coefficients);
+      const end = signalOf(model, s.toValue, at, s.coefficients);
       return rises(s) ? signal <= end : signal >= end;
     }) ?? segments.at(-1)!;
-  return shownValue(model, signal, temperatureC, chosen.coefficients);
+  return shownValue(model, signal, at, chosen.coefficients);
 }

@@ -1,3 +1,4 @@
+import type { Conditions } from './conditions.ts';
 import type { StandardPoint } from './standard-point.ts';
 import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
@@ -40,30 +41,30 @@ export function modelOf(family: Family, settings: Settings = {}): Model {
  *
  * @param value in the model's unit, inside its range
  * @throws Refusal `out-of-range`
- * @example signalOf(modelOf(familyOf('ph')), 8.2, 31, { zero: 0, sensitivity: 0.96 }) // -69.52
+ * @example signalOf(modelOf(familyOf('ph')), 8.2, { temperatureC: 31 }, { zero: 0, sensitivity: 0.96 }) // -69.52
  */
-export function signalOf(model: Model, value: number, temperatureC: number, coefficients: Coefficients): number {
+export function signalOf(model: Model, value: number, at: Conditions, coefficients: Coefficients): number {
   const { low, high } = model.range;
   requireWithin(value, low, high, 'value', model.valueUnit, 'Check figure, unit and scale.');
-  const { zero, sensitivity } = coefficientsAt(coefficients, temperatureC);
-  return model.origin + zero + sensitivity * model.ideal(value, temperatureC);
+  const { zero, sensitivity } = coefficientsAt(coefficients, at.temperatureC);
+  return model.origin + zero + sensitivity * model.ideal(value, at);
 }
 
 /**
  * Value that a channel shows for a signal, with the coefficients in force.
  *
  * @throws Refusal `sensitivity-zero`, and what the family refuses
- * @example shownValue(modelOf(familyOf('ph')), -69.523, 31, { zero: 0, sensitivity: 0.96 }) // 8.2
+ * @example shownValue(modelOf(familyOf('ph')), -69.523, { temperatureC: 31 }, { zero: 0, sensitivity: 0.96 }) // 8.2
  */
-export function shownValue(model: Model, signal: number, temperatureC: number, coefficients: Coefficients): number {
+export function shownValue(model: Model, signal: number, at: Conditions, coefficients: Coefficients): number {
   requireFinite(signal, 'signal');
-  const { zero, sensitivity } = coefficientsAt(coefficients, temperatureC);
+  const { zero, sensitivity } = coefficientsAt(coefficients, at.temperatureC);
   if (!(Math.abs(sensitivity) > LEAST_SENSITIVITY)) {
     throw new Refusal('sensitivity-zero', `A sensitivity of ${100 * sensitivity} % shows nothing. Calibrate it anew.`, {
       sensitivity: Number.isFinite(sensitivity) ? sensitivity : null,
     });
   }
-  const value = model.valueOf((signal - model.origin - zero) / sensitivity, temperatureC);
+  const value = model.valueOf((signal - model.origin - zero) / sensitivity, at);
   if (Number.isFinite(value)) return value;
   throw new Refusal(
     'signal-beyond-sensor',
@@ -83,7 +84,7 @@ export function asFound(
   point: StandardPoint,
   inForce: Coefficients,
 ): { readonly shown: number; readonly expected: number; readonly error: number } {
-  const shown = shownValue(model, point.signal, point.temperatureC, inForce);
+  const shown = shownValue(model, point.signal, point, inForce);
   const expected = expectedIn(model, point);
   return { shown, expected, error: shown - expected };
 }
@@ -93,10 +94,6 @@ export function asFound(
  *
  * @param shift added to the standard's value, in its own unit
  */
-export function expectedIn(
-  model: Model,
-  { standard, temperatureC }: Pick<StandardPoint, 'standard' | 'temperatureC'>,
-  shift = 0,
-): number {
-  return model.shows(standard, valueAt(standard, temperatureC) + shift, temperatureC);
+export function expectedIn(model: Model, point: Conditions & Pick<StandardPoint, 'standard'>, shift = 0): number {
+  return model.shows(point.standard, valueAt(point.standard, point.temperatureC) + shift, point);
 }

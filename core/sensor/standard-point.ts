@@ -1,11 +1,11 @@
+import type { Conditions } from './conditions.ts';
 import type { Standard } from '../solutions/standard.ts';
 
 /** A measured standard, as the arithmetic of every family sees it. */
-export interface StandardPoint {
+export interface StandardPoint extends Conditions {
   readonly standard: Standard;
   /** id of the lot; two points from one lot share its error. '' = not noted */
   readonly lotId: string;
-  readonly temperatureC: number;
   /** in the model's signal unit */
   readonly signal: number;
   /** standard uncertainty of the signal: settling, repeatability */

@@ -29,8 +29,8 @@ export function shownErrorOf(
   actual: Coefficients,
   inForce: Coefficients,
 ): number {
-  const signal = signalOf(model, at.value, at.temperatureC, actual);
-  return shownValue(model, signal, at.temperatureC, inForce) - at.value;
+  const signal = signalOf(model, at.value, at, actual);
+  return shownValue(model, signal, at, inForce) - at.value;
 }
 
 /**
@@ -52,7 +52,7 @@ export function errorGradientOf(
       inForce,
     );
   // A step of the signal's own size: a thousandth of a millivolt, or of what a cell gives here.
-  const size = Math.max(1, Math.abs(model.ideal(at.value, at.temperatureC))) * ZERO_STEP;
+  const size = Math.max(1, Math.abs(model.ideal(at.value, at))) * ZERO_STEP;
   return {
     perZero: (off(size, 0) - off(-size, 0)) / (2 * size),
     perSensitivity: (off(0, SENSITIVITY_STEP) - off(0, -SENSITIVITY_STEP)) / (2 * SENSITIVITY_STEP),
@@ -108,8 +108,9 @@ export function workingErrorOf(
     g.perZero ** 2 * covariance[0][0] +
     2 * g.perZero * g.perSensitivity * covariance[0][1] +
     g.perSensitivity ** 2 * covariance[1][1];
-  const signal = signalOf(model, at.value, at.temperatureC, coefficients);
-  const shown = (off: number) => unlessRefused(() => shownValue(model, signal, at.temperatureC + off, inForce));
+  const signal = signalOf(model, at.value, at, coefficients);
+  const shown = (off: number) =>
+    unlessRefused(() => shownValue(model, signal, { ...at, temperatureC: at.temperatureC + off }, inForce));
   const [warm, cold] = [shown(LOOP_THERMOMETER_C), shown(-LOOP_THERMOMETER_C)];
   const thermometer = warm !== null && cold !== null ? (warm - cold) / 2 : 0;
   const rest = model.workingRows(at).map((r) => r.uncertainty);

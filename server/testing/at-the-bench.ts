@@ -179,7 +179,13 @@ export class AtTheBench {
         this.waits(1);
         const reading = this.stand.read();
         const { temperatureC } = reading;
-        const signal = signalOfReading(model, this.loop.read(reading), this.loop.quantity, temperatureC, plan.inForce);
+        const signal = signalOfReading(
+          model,
+          this.loop.read(reading),
+          this.loop.quantity,
+          { temperatureC },
+          plan.inForce,
+        );
         samples.push({ t: this.nowMs / 1000, signal, temperatureC });
       }
       const last = samples.at(-1)!;

@@ -20,7 +20,6 @@ import type {
   OpenRunRow,
   OutgoingEvent,
   OutlookView,
-  Problem,
   ProcedureInput,
   ProcedureRow,
   ReadingAt,

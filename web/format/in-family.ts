@@ -81,11 +81,11 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
     signal: (signal) => fixed(signal, signalDigits),
     coefficients: ({ zero, sensitivity }) =>
       `${fixed(zero, signalDigits)} ${model.signalUnit}, ${fixed(100 * sensitivity, 1)} %`,
-    shown: (signal, temperatureC, inForce) => unlessRefused(() => shownValue(model, signal, temperatureC, inForce)),
+    shown: (signal, temperatureC, inForce) => unlessRefused(() => shownValue(model, signal, { temperatureC }, inForce)),
     signalOf: (reading, unit, temperatureC, inForce) =>
-      unlessRefused(() => signalOfReading(model, reading, unit, temperatureC, inForce)),
+      unlessRefused(() => signalOfReading(model, reading, unit, { temperatureC }, inForce)),
     valueOf: (reading, unit, temperatureC, inForce) =>
-      unlessRefused(() => valueOfReading(model, reading, unit, temperatureC, inForce)),
+      unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC }, inForce)),
   };
   if (known.size > 400) known.clear();
   known.set(key, made);

@@ -12,9 +12,9 @@ function conductivity(cellConstant: number, alphaPercent: number): Model {
     signalUnit: 'µS',
     range: { low: 0, high: 2_000_000 },
     origin: 0,
-    ideal: (value, temperatureC) => value * factor(temperatureC),
-    valueOf: (conductance, temperatureC) => conductance / factor(temperatureC),
-    shows: (standard, value, temperatureC) =>
+    ideal: (value, { temperatureC }) => value * factor(temperatureC),
+    valueOf: (conductance, { temperatureC }) => conductance / factor(temperatureC),
+    shows: (standard, value, { temperatureC }) =>
       inChannelUnit(standard, value, 'µS/cm') / linearFactor(temperatureC, alphaPercent),
     workingRows: ({ value, temperatureC }) => [
       {

@@ -31,7 +31,7 @@ function ion(id: string, interferenceMgPerL: number): Model {
     signalUnit: 'mV',
     range: ION_RANGE,
     origin: 0,
-    ideal: (activity, temperatureC) => {
+    ideal: (activity, { temperatureC }) => {
       const seen = activity + interferenceMgPerL;
       if (seen > 0) return perDecade(temperatureC) * Math.log10(seen);
       throw new Refusal('out-of-range', `An activity of ${activity} mg/L has no potential. Enter a figure above 0.`, {
@@ -39,7 +39,7 @@ function ion(id: string, interferenceMgPerL: number): Model {
         low: 0,
       });
     },
-    valueOf: (mv, temperatureC) => 10 ** (mv / perDecade(temperatureC)) - interferenceMgPerL,
+    valueOf: (mv, { temperatureC }) => 10 ** (mv / perDecade(temperatureC)) - interferenceMgPerL,
     // A concentration is no activity: it is refused here, and the Reckoner turns one into the other.
     shows: (standard, value) => inChannelUnit(standard, value, 'mg/L activity'),
     workingRows: ({ value, temperatureC }) => [

@@ -65,7 +65,7 @@ export function fitIon(
 
 /** One point cannot be fitted by a family that takes two: its zero follows with the slope held. */
 function zeroOnly(model: Model, point: StandardPoint, held: Coefficients): Coefficients {
-  const ideal = model.ideal(expectedIn(model, point), point.temperatureC);
+  const ideal = model.ideal(expectedIn(model, point), point);
   return { zero: point.signal - held.sensitivity * ideal, sensitivity: held.sensitivity };
 }
 

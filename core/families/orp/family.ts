@@ -18,9 +18,9 @@ function orp(reference: string, scale: string): Model {
     signalUnit: 'mV',
     range: { low: -2000, high: 2000 },
     origin: 0,
-    ideal: (value, temperatureC) => value - shift(temperatureC),
-    valueOf: (mv, temperatureC) => mv + shift(temperatureC),
-    shows: (standard, value, temperatureC) =>
+    ideal: (value, { temperatureC }) => value - shift(temperatureC),
+    valueOf: (mv, { temperatureC }) => mv + shift(temperatureC),
+    shows: (standard, value, { temperatureC }) =>
       againstReference(
         inChannelUnit(standard, value, 'mV'),
         standard.against ?? 'hydrogen',

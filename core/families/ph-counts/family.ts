@@ -17,8 +17,8 @@ function counts(atSeven: number, aPh: number): Model {
     signalUnit: 'counts',
     range: { low: -1, high: 15 },
     origin: atSeven,
-    ideal: (ph, temperatureC) => perPh(temperatureC) * (ph - ZERO_PH),
-    valueOf: (response, temperatureC) => ZERO_PH + response / perPh(temperatureC),
+    ideal: (ph, { temperatureC }) => perPh(temperatureC) * (ph - ZERO_PH),
+    valueOf: (response, { temperatureC }) => ZERO_PH + response / perPh(temperatureC),
     shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
     workingRows: phWorkingRows,
   };

@@ -42,8 +42,8 @@ const MODEL: Model = {
   signalUnit: 'mV',
   range: { low: -1, high: 15 },
   origin: 0,
-  ideal: (ph, temperatureC) => -nernstSlope(temperatureC) * (ph - ZERO_PH),
-  valueOf: (mv, temperatureC) => ZERO_PH - mv / nernstSlope(temperatureC),
+  ideal: (ph, { temperatureC }) => -nernstSlope(temperatureC) * (ph - ZERO_PH),
+  valueOf: (mv, { temperatureC }) => ZERO_PH - mv / nernstSlope(temperatureC),
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
   workingRows: phWorkingRows,
 };

@@ -12,9 +12,9 @@ function resistivity(cellConstant: number, alphaPercent: number): Model {
     signalUnit: 'µS',
     range: { low: 1e-5, high: (1 + PURE_WATER_RELATIVE) / pureWater(25) },
     origin: 0,
-    ideal: (value, temperatureC) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,
-    valueOf: (conductance, temperatureC) => 1 / pureTo25(conductance * cellConstant, temperatureC, alphaPercent),
-    shows: (standard, value, temperatureC) => {
+    ideal: (value, { temperatureC }) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,
+    valueOf: (conductance, { temperatureC }) => 1 / pureTo25(conductance * cellConstant, temperatureC, alphaPercent),
+    shows: (standard, value, { temperatureC }) => {
       if (standard.unit !== 'µS/cm') return inChannelUnit(standard, value, 'MΩ·cm');
       if (value > 0) return 1 / pureTo25(value, temperatureC, alphaPercent);
       throw new Refusal(

@@ -1,3 +1,4 @@
+import type { Conditions } from '../../sensor/conditions.ts';
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
 import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
@@ -10,7 +11,7 @@ const COMPOSITION = 0.02;
 
 /** G = zero + sensitivity · κ(S, T)/K, κ by PSS-78 at the surface. */
 function salinity(cellConstant: number): Model {
-  const ofCell = (conductance: number, temperatureC: number) => {
+  const ofCell = (conductance: number, { temperatureC }: Conditions) => {
     if (!(conductance > 0)) {
       throw new Refusal(
         'out-of-range',
@@ -26,9 +27,9 @@ function salinity(cellConstant: number): Model {
     range: { low: 2, high: 42 },
     origin: 0,
     // A dry cell is the zero of the cell, though not of the scale.
-    ideal: (s, temperatureC) => (s === 0 ? 0 : conductivityOfSeawater(s, temperatureC) / cellConstant),
+    ideal: (s, { temperatureC }) => (s === 0 ? 0 : conductivityOfSeawater(s, temperatureC) / cellConstant),
     valueOf: ofCell,
-    shows: (standard, value, temperatureC) => {
+    shows: (standard, value, { temperatureC }) => {
       if (value === 0) return 0;
       if (standard.unit === 'µS/cm') return practicalSalinity({ conductivityUsPerCm: value, temperatureC });
       return inChannelUnit(standard, value, 'PSS-78');

@@ -74,7 +74,8 @@ export async function readingAt({ store }: Context, sensorId: SensorId, at: stri
   const inForce = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
-  const signal = (reading: number) => signalOfReading(model, reading, unit, nearest.temperatureC, inForce);
+  const signal = (reading: number) =>
+    signalOfReading(model, reading, unit, { temperatureC: nearest.temperatureC }, inForce);
   const spread = Math.abs(signal(nearest.high) - signal(nearest.low)) / 2;
   return {
     at: nearest.minute,
@@ -114,7 +115,7 @@ export async function readReadings(
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
   const shown = (reading: number, m: MinuteRecord, ms: number) =>
-    unlessRefused(() => valueOfReading(model, reading, unit, m.temperatureC, inForceAt(ms)));
+    unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC: m.temperatureC }, inForceAt(ms)));
   const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
   const buckets = new Map<
     number,

@@ -108,7 +108,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   const { low, high } = model.range;
   requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
-  model.ideal(workingValue, workingC);
+  model.ideal(workingValue, { temperatureC: workingC });
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
   const added = await store.addSensor({
     ids,

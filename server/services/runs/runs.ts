@@ -118,7 +118,7 @@ function waterNow(
   const live = limit === null ? [] : hub.lately(channel.id, WATER_SAMPLES, now() - 1000 * limit);
   const model = modelOf(familyOf(loop.family), loop.settings);
   const signals = live.flatMap(({ signal, unit, temperatureC }) => {
-    const own = unlessRefused(() => signalOfReading(model, signal, unit, temperatureC, inForce));
+    const own = unlessRefused(() => signalOfReading(model, signal, unit, { temperatureC }, inForce));
     return own === null ? [] : [own];
   });
   if (!signals.length) return {};

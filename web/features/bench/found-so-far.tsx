@@ -52,7 +52,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
   // Beyond the ends of a scale there is no signal: the line ends there.
   const { low, high } = model.range;
   const line = (of: Coefficients) => (value: number) =>
-    unlessRefused(() => signalOf(model, Math.min(high, Math.max(low, value)), meanC, of)) ?? NaN;
+    unlessRefused(() => signalOf(model, Math.min(high, Math.max(low, value)), { temperatureC: meanC }, of)) ?? NaN;
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
   const name = state.status === 'open' ? 'What this run says so far' : 'What this run found';
   return (

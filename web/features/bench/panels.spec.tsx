@@ -151,7 +151,12 @@ function signalFor(plan: RunPlan, pointIndex: number, reading: Reading): number 
   // Air lies below some scales: nothing is what a cell gives there.
   const right =
     unlessRefused(() =>
-      signalOf(model, expectedIn(model, { standard, temperatureC: 25 }), 25, { zero: 0, sensitivity: 1 }),
+      signalOf(
+        model,
+        expectedIn(model, { standard, temperatureC: 25 }),
+        { temperatureC: 25 },
+        { zero: 0, sensitivity: 1 },
+      ),
     ) ?? 0;
   return { right, off: 1.02 * right + 3, alike: -1.2, mirrored: -right, nothing: 0, wild: 40 * right + 900 }[reading];
 }

@@ -216,7 +216,7 @@ export function typedSignal(
     // What the ends of the range would give, with as much again: beyond it is another unit or a slip.
     const ends = [model.range.low, model.range.high].flatMap((end) => {
       try {
-        return [signalOf(model, end, temperatureC, { zero: 0, sensitivity: 1 })];
+        return [signalOf(model, end, { temperatureC }, { zero: 0, sensitivity: 1 })];
       } catch {
         return [];
       }
@@ -227,7 +227,7 @@ export function typedSignal(
   const own = isUnit(unit) ? convertTo(value, unit, model.valueUnit) : null;
   if (own === null)
     throw new Refusal('channel-of-another-kind', `A reading in ${unit} is none of this loop.`, { unit });
-  return signalOf(model, own, temperatureC, inForce);
+  return signalOf(model, own, { temperatureC }, inForce);
 }
 
 function lastTemperature(state: RunState): string {
