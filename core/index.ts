@@ -301,6 +301,7 @@ export type { Hypothesis, Warning } from './mistakes/hypothesis.ts';
 export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
 export { slipIn, temperatureSlip, type Typed } from './mistakes/typed.ts';
 export { typedFacts, type TypedReading } from './mistakes/typed-facts.ts';
+export { typedCapture, type EntryResult, type TypedEntry } from './mistakes/typed-entry.ts';
 export { watched, weighCup } from './mistakes/watch.ts';
 export {
   alarmsByConsequence,

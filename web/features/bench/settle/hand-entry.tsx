@@ -1,19 +1,8 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import {
-  convertTo,
   cupIn,
-  expectedIn,
-  figure,
-  isUnit,
+  typedCapture,
   kindOf,
-  Refusal,
-  requireWithin,
-  signalOf,
-  slipIn,
-  stepIn,
-  takenByMistake,
-  temperatureSlip,
-  typedFacts,
   unitsOf,
   type RunState,
   type Standard,
@@ -32,9 +21,6 @@ import { EntryField } from '../enter/entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
 import { standardsOn } from './warning.ts';
 import { TraceDrop } from './trace-drop.tsx';
-
-/** Half a step that counts, as a standard deviation, and as much again for reading it off. */
-const TYPED_STEPS = 0.6;
 
 /** Units in which a reading can be typed: the signal's, and every way of writing the value. */
 function unitsFor({ model, signalUnit }: InFamily): readonly string[] {
@@ -88,51 +74,15 @@ export function HandEntry({
     setDoubt(null);
     set(text);
   };
-  const readingSlip = (value: number, temperatureC: number) => {
-    const typed = { text: reading.trim(), value, unit, temperatureC };
-    const facts = typedFacts(plan, inForce, standard, typed, takenByMistake(plan, standardsOn(shelf, plan)));
-    return facts && slipIn(facts).warning;
-  };
-
   const submit = (stands = false) => {
     setDoubt(null);
-    const value = figure(reading.trim());
-    const typed = ownThermometer ? value : figure(temperature.trim());
-    if (value === null) return setTrouble(`The reading “${reading}” is not a figure. Type it like 7.02.`);
-    if (typed === null) return setTrouble(`The temperature “${temperature}” is not a figure. Type it like 24.5.`);
-    const temperatureC = convertTo(typed, ownThermometer && isUnit(unit) ? unit : degrees, '°C')!;
-    try {
-      requireWithin(temperatureC, -5, 110, 'temperature', '°C', 'Check it, and whether it is °C or °F.');
-      // A temperature in another unit may lie beyond the table: first say what it looks like.
-      const asCelsius = { text: temperature.trim(), celsius: typed, about: plan.workingC };
-      const inCelsius = !ownThermometer && degrees === '°C';
-      const hot = !stands && inCelsius ? temperatureSlip(asCelsius).warning : null;
-      if (hot) {
-        setTrouble(null);
-        return setDoubt(hot);
-      }
-      // So may a figure that lost its comma lie beyond the scale.
-      const slip = stands || input ? null : readingSlip(value, temperatureC);
-      if (slip) {
-        setTrouble(null);
-        return setDoubt(slip);
-      }
-      if (!input) expectedIn(figures.model, { standard, temperatureC });
-      const signal = typedSignal(figures, value, unit, temperatureC, inForce);
-      onCapture({
-        method: 'typed',
-        signal,
-        signalUncertainty: TYPED_STEPS * stepIn(plan, standard, standard.nominalAtC),
-        temperatureC,
-        settledSeconds: null,
-        t90: null,
-        trace: [],
-      });
-      setReading('');
-      setTrouble(null);
-    } catch (error) {
-      setTrouble(error instanceof Refusal ? upper(error.message) : String(error));
-    }
+    const entry = { reading, unit, temperature, degrees };
+    const made = typedCapture(state, step, standard, entry, standardsOn(shelf, plan), stands);
+    setTrouble('trouble' in made ? upper(made.trouble) : null);
+    if ('doubt' in made) setDoubt(made.doubt);
+    if (!('capture' in made)) return;
+    onCapture(made.capture);
+    setReading('');
   };
 
   return (
@@ -198,36 +148,6 @@ export function HandEntry({
       )}
     </div>
   );
-}
-
-/**
- * The signal behind a typed reading.
- *
- * @throws Refusal with value, bound and way out for what no sensor of this family shows
- */
-export function typedSignal(
-  { model, signalUnit }: InFamily,
-  value: number,
-  unit: string,
-  temperatureC: number,
-  inForce: RunState['plan']['inForce'],
-): number {
-  if (unit === signalUnit) {
-    // What the ends of the range would give, with as much again: beyond it is another unit or a slip.
-    const ends = [model.range.low, model.range.high].flatMap((end) => {
-      try {
-        return [signalOf(model, end, { temperatureC }, { zero: 0, sensitivity: 1 })];
-      } catch {
-        return [];
-      }
-    });
-    const far = ends.length ? Math.max(...ends.map(Math.abs)) * 1.7 + 50 : Infinity;
-    return requireWithin(value, -far, far, 'reading', signalUnit, 'Check the figure and its unit.');
-  }
-  const own = isUnit(unit) ? convertTo(value, unit, model.valueUnit) : null;
-  if (own === null)
-    throw new Refusal('channel-of-another-kind', `A reading in ${unit} is none of this loop.`, { unit });
-  return signalOf(model, own, { temperatureC }, inForce);
 }
 
 function lastTemperature(state: RunState): string {
