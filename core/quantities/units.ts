@@ -66,6 +66,9 @@ const SCALES = {
   mL: { kind: 'volume', factor: 1, also: ['ml', 'cc'] },
   L: { kind: 'volume', factor: 1000, also: ['litre', 'liter', 'litres', 'liters'] },
   dbar: { kind: 'pressure', factor: 1, also: ['decibar'] },
+  kPa: { kind: 'pressure', factor: 0.1, also: ['kilopascal'] },
+  hPa: { kind: 'pressure', factor: 0.01, also: ['mbar', 'millibar', 'hectopascal'] },
+  atm: { kind: 'pressure', factor: 10.1325, also: ['atmosphere', 'atmospheres'] },
   '%/°C': { kind: 'temperature coefficient', factor: 1, also: ['%/C', '%/K', '% per °C'] },
   'mV/decade': { kind: 'slope per decade', factor: 1, also: ['mV/dec'] },
 } as const satisfies Record<string, Scale>;

@@ -82,6 +82,9 @@ describe('what people ask at the bench', () => {
     expect(found('redox-standard', 'Against standard hydrogen', { t: '20' })).toBeCloseTo(442.8, 1);
     expect(found('redox-scale', 'eh', { e: '230', t: '25' })).toBeCloseTo(428.9, 9);
     expect(found('redox-scale', 'e', { eh: '428.9', t: '25' })).toBeCloseTo(230, 9);
+    expect(found('oxygen', 'f', { o: '9.092', t: '20' })).toBeCloseTo(100, 2);
+    expect(found('oxygen', 'o', { f: '100', t: '20', p: '950 mbar' })).toBeCloseTo(8.512, 3);
+    expect(found('oxygen', 'o', { f: '100', t: '25', sal: '35' })).toBeCloseTo(6.772, 3);
     expect(found('ammonia', 'f', { ph: '8', t: '25' })).toBeCloseTo(5.37, 2);
     expect(found('hypochlorous', 'f', { ph: '7.5', t: '25' })).toBeCloseTo(52.1, 1);
     expect(found('rtd', 'r', { t: '35' })).toBeCloseTo(113.608, 3);

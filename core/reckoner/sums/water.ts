@@ -7,6 +7,7 @@ import {
   hypochlorousPka,
   hypochlorousShare,
 } from '../../solutions/dissociation.ts';
+import { oxygenPressure, oxygenSaturation, OXYGEN_RELATIVE } from '../../solutions/oxygen.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Sum, SumField } from '../sum.ts';
 
@@ -50,6 +51,62 @@ const ammonia: Sum = {
   source: 'Emerson et al., J. Fish. Res. Board Can. 32 (1975) 2379',
   validity: 'fresh water, 0 to 50 °C',
   curve: { along: 'ph', low: 6, high: 11 },
+};
+
+/** What 100 % is here, and what of it is there. */
+function oxygenIn(t: number, sal: number, p: number, share: number) {
+  const water = { temperatureC: t, salinity: sal, pressureKPa: p };
+  const full = oxygenSaturation(water);
+  return {
+    full,
+    plusMinusBecause: 'of the equation, 0.2 %, from memory; pressure and salinity add their own',
+    more: [
+      { name: '100 % is here', value: full, unit: 'mg/L', decimals: 3 },
+      { name: 'Partial pressure of oxygen', value: (share / 100) * oxygenPressure(water), unit: 'kPa', decimals: 2 },
+    ],
+    note: 'Enter the pressure of the air where you stand: a weather report gives it brought to sea level. In water-saturated air a right sensor shows 100 %.',
+  };
+}
+const shareOf = (value: number) => requireWithin(value, 0, 500, 'saturation', '%', 'Check figure and unit.');
+const oxygen: Sum = {
+  id: 'oxygen',
+  group: GROUP,
+  title: 'Dissolved oxygen, in mg/L and in percent',
+  words: 'do o2 saturation sat percent air pressure altitude salinity kpa mbar benson krause',
+  choices: [],
+  fields: [
+    { id: 'o', name: 'Oxygen', unit: 'mg/L', usual: 8, decimals: 2, nudge: 0.1 },
+    { ...temperature, usual: 20 },
+    { id: 'sal', name: 'Practical salinity', unit: 'PSS-78', usual: 0, decimals: 1, nudge: 1 },
+    { id: 'p', name: 'Pressure of the air', unit: 'kPa', usual: 101.325, decimals: 2, nudge: 1 },
+    { id: 'f', name: 'Saturation', unit: '%', usual: 87.99, decimals: 2 },
+  ],
+  ways: [
+    {
+      finds: ['f'],
+      work: ({ o, t, sal, p }) => {
+        requireWithin(o!, 0, 80, 'oxygen', 'mg/L', 'Check figure and unit.');
+        const f = shareOf((100 * o!) / oxygenSaturation({ temperatureC: t!, salinity: sal!, pressureKPa: p! }));
+        const { full, ...beside } = oxygenIn(t!, sal!, p!, f);
+        const formula = `100 · ${shown(o!, 2)} / ${shown(full, 3)} = ${shown(f, 2)} %`;
+        return { found: { f }, plusMinus: 2 * OXYGEN_RELATIVE * f, formula, ...beside };
+      },
+    },
+    {
+      finds: ['o'],
+      work: ({ f, t, sal, p }) => {
+        shareOf(f!);
+        const { full, ...beside } = oxygenIn(t!, sal!, p!, f!);
+        const o = (f! / 100) * full;
+        const formula = `${shown(f!, 2)} % of ${shown(full, 3)} = ${shown(o, 3)} mg/L`;
+        return { found: { o }, plusMinus: 2 * OXYGEN_RELATIVE * o, formula, ...beside };
+      },
+    },
+  ],
+  formula: 'C* by Benson and Krause for temperature and salinity, times P (1 − pw/P)(1 − θP) / ((1 − pw)(1 − θ))',
+  source: 'Benson and Krause, Limnol. Oceanogr. 29 (1984) 620, as in APHA 4500-O; coefficients from memory',
+  validity: '0 to 40 °C, salinity 0 to 40, 50 to 112 kPa',
+  curve: { along: 't', low: 0, high: 40 },
 };
 
 const chlorine: Sum = {
@@ -147,4 +204,4 @@ const ammonium = form(
   'NH4 = 1.2878 · NH4-N',
 );
 
-export const WATER_SUMS: readonly Sum[] = [ammonia, chlorine, nitrate, ammonium];
+export const WATER_SUMS: readonly Sum[] = [oxygen, ammonia, chlorine, nitrate, ammonium];
