@@ -1,4 +1,4 @@
-import type { Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
+import type { Befalls, Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
 import { EVERY_BENCH } from './bench.ts';
 import { SITE_FIRST, type BenchWords, type Words } from '../sensor/words.ts';
 
@@ -65,15 +65,6 @@ const SAMPLE: NextTest = {
     'Sample and standards agree: the junction is clear.',
   ],
 };
-const SAMPLE_OF_WATER: NextTest = {
-  what: 'Take a grab sample and hold it against the reading.',
-  procedure: 'sample',
-  service: null,
-  outcomes: [
-    'Sample and reading agree: the water has moved. Look at dosing and supply.',
-    'The sample is where the water usually is: the sensor, or its junction.',
-  ],
-};
 export const BOTTLE: NextTest = {
   what: 'Test again in fresh standard from another bottle.',
   procedure: 'buffers',
@@ -94,7 +85,7 @@ const REFERENCE: NextTest = {
  * The reference: four in five troubles of pH. A zero that falls by 27 mV is an electrolyte of 3 mol/kg that has become one of
  * 1 mol/kg; it is mostly noticed on the way there.
  */
-export const OF_THE_REFERENCE: readonly Cause[] = [
+const OF_THE_REFERENCE: readonly Cause[] = [
   {
     id: 'electrolyte-diluted',
     name: 'the reference electrolyte is diluted',
@@ -132,8 +123,32 @@ export const OF_THE_REFERENCE: readonly Cause[] = [
   },
 ];
 
-/** What looks like the sensor, and is none of it. */
-export const AROUND_AN_ELECTRODE: readonly Cause[] = [
+/**
+ * The water has moved, and the sensor is right.
+ *
+ * @param otherwise what it is where a sample shows the water as it usually is
+ */
+export const processMoved = (otherwise: string): Cause => ({
+  id: 'process-moved',
+  name: 'the water has moved, not the sensor',
+  prior: 0.05,
+  group: 'look at the process',
+  test: {
+    what: 'Take a grab sample and hold it against the reading.',
+    procedure: 'sample',
+    service: null,
+    outcomes: [
+      'Sample and reading agree: the water has moved. Look at dosing and supply.',
+      `The sample is where the water usually is: ${otherwise}.`,
+    ],
+  },
+  expects: { readingMoved: { mean: 30, sd: 20, either: true } },
+  moves: 'twins',
+  needs: 'readingMoved',
+});
+
+/** Causes outside the sensor that its figures cannot be told from at first: a wrong bottle, and water that has moved. */
+const AROUND_AN_ELECTRODE: readonly Cause[] = [
   {
     id: 'standard-wrong',
     name: 'a bottle was wrong',
@@ -150,14 +165,16 @@ export const AROUND_AN_ELECTRODE: readonly Cause[] = [
     undone: true,
     moves: 'fellows',
   },
-  {
-    id: 'process-moved',
-    name: 'the water has moved, not the sensor',
-    prior: 0.05,
-    group: 'look at the process',
-    test: SAMPLE_OF_WATER,
-    expects: { readingMoved: { mean: 30, sd: 20, either: true } },
-    moves: 'twins',
-    needs: 'readingMoved',
-  },
+  processMoved('the sensor, or its junction'),
 ];
+
+/**
+ * What befalls electrodes of a family: the reference, what is its own, and what is none of the sensor.
+ *
+ * @param slopeKnown see `Befalls`
+ */
+export const befallsElectrode = (slopeKnown: boolean, own: readonly Cause[]): Befalls => ({
+  slopeKnown,
+  sound: SOUND_ELECTRODE,
+  causes: [...OF_THE_REFERENCE, ...own, ...AROUND_AN_ELECTRODE],
+});

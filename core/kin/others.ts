@@ -1,5 +1,5 @@
 import type { Cause, Expected, NextTest, Piece, ServiceKind } from '../sensor/befalls.ts';
-import { BOTTLE, SOUND_ELECTRODE } from './electrodes.ts';
+import { BOTTLE, processMoved, SOUND_ELECTRODE } from './electrodes.ts';
 
 /** What cells, membranes, optical sensors and thermometers have in common. */
 
@@ -26,15 +26,6 @@ export const OTHER_INSTRUMENT = tested(
   'It agrees with the other one: the first instrument was wrong.',
   'It differs by the same: it is the sensor.',
 );
-const SAMPLE_OF_WATER: NextTest = {
-  what: 'Take a grab sample and hold it against the reading.',
-  procedure: 'sample',
-  service: null,
-  outcomes: [
-    'Sample and reading agree: the water has moved. Look at dosing and supply.',
-    'The sample is where the water usually is: the sensor.',
-  ],
-};
 
 export const STANDARD_WRONG: Cause = {
   id: 'standard-wrong',
@@ -51,13 +42,4 @@ export const STANDARD_WRONG: Cause = {
 /** One standard, or another instrument, moves one of the two. */
 export const BOTTLE_OF_GAIN: Cause = { ...STANDARD_WRONG, expects: { sensitivityLost: { mean: 0.3, sd: 6 } } };
 
-export const PROCESS_MOVED: Cause = {
-  id: 'process-moved',
-  name: 'the water has moved, not the sensor',
-  prior: 0.05,
-  group: 'look at the process',
-  test: SAMPLE_OF_WATER,
-  expects: { readingMoved: { mean: 30, sd: 20, either: true } },
-  moves: 'twins',
-  needs: 'readingMoved',
-};
+export const PROCESS_MOVED = processMoved('the sensor');

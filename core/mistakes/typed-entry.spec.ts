@@ -45,9 +45,13 @@ describe('a typed reading', () => {
     ['no figure', { reading: 'seven' }, /^The reading “seven” is not a figure/],
     ['no temperature', { reading: '0', temperature: '' }, /^The temperature “” is not a figure/],
     ['too hot a cup', { reading: '0', temperature: '300', degrees: '°F' }, /110/],
-    ['a unit of another kind', { reading: '1413', unit: 'µS/cm' }, /A reading in µS\/cm is none of this loop/],
+    [
+      'a unit of another kind',
+      { reading: '1413', unit: 'µS/cm' },
+      /A reading in µS\/cm does not belong to this loop\. Pick pH or mV/,
+    ],
     ['what no such sensor gives', { reading: '90000' }, /Check the figure and its unit/],
-  ])('%s is said, and nothing is captured', (_, entry, words) => {
+  ])('refuses %s in words and captures nothing', (_, entry, words) => {
     const made = typed('ph', 'technical-7.00', entry, true);
     expect('trouble' in made && made.trouble).toMatch(words);
   });

@@ -41,7 +41,7 @@ export type EntryResult =
  *
  * @param standard what it should stand in
  * @param shelf all standards that this house has
- * @param stands whoever typed it was asked, and says that it stands
+ * @param stands true after somebody has answered the doubt: it is not raised again
  */
 export function typedCapture(
   { plan, adjusted }: Pick<RunState, 'plan' | 'adjusted'>,
@@ -111,6 +111,10 @@ function typedSignal(model: Model, value: number, unit: string, temperatureC: nu
   }
   const own = isUnit(unit) ? convertTo(value, unit, model.valueUnit) : null;
   if (own === null)
-    throw new Refusal('channel-of-another-kind', `A reading in ${unit} is none of this loop.`, { unit });
+    throw new Refusal(
+      'channel-of-another-kind',
+      `A reading in ${unit} does not belong to this loop. Pick ${[...new Set([model.valueUnit, model.signalUnit])].join(' or ')}.`,
+      { unit },
+    );
   return signalOf(model, own, at, inForce);
 }

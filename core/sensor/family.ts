@@ -106,7 +106,7 @@ export interface Poured {
   sets(settings: Settings): readonly (readonly string[])[];
   /** "sensors of pH", "chloride tips" */
   usedBy(settings: Settings): string;
-  /** does it stand on a bench, where it may be taken for another one? */
+  /** may it be mistaken for another standard: does it stand on benches at all? */
   mixedUp(standard: Standard): boolean;
   /** an opened bottle takes up air and drops of other cups: good for so many days. Common practice, no source. */
   readonly openedDays: number;
@@ -148,7 +148,7 @@ export const PLAINLY: Shown = {
 };
 
 /** What people type where a sensor of a family is set up or read. Common practice, no source. */
-export interface Typed {
+export interface SetUpHints {
   /** where it usually works, as a hint, and how far off is usually still good */
   readonly worksAt: string;
   readonly tolerance: string;
@@ -214,5 +214,5 @@ export interface Family {
   /** factors between the scales in which its values are written */
   readonly scales: readonly number[];
   readonly shown: Shown;
-  readonly typed: Typed;
+  readonly typed: SetUpHints;
 }

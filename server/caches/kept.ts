@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 
-/** Names the states of the house: what rests on it is made anew when its mark is another one. */
+/** Gives every state of the house a mark. A cached answer is good as long as the mark is the one it was made under. */
 export class Marks {
-  /** names this life of the house: numbers of another one, before a restore, mean nothing */
+  /** random for each opening of a house: after a restore the count of changes begins anew, and must not repeat an old mark */
   private readonly life = randomUUID();
   private changes = 0;
 

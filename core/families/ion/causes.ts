@@ -1,5 +1,5 @@
-import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
-import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+import type { Cause, NextTest } from '../../sensor/befalls.ts';
+import { befallsElectrode } from '../../kin/electrodes.ts';
 
 const NEW_TIP: NextTest = {
   what: 'Clean and condition the tip, then test again in both standards.',
@@ -19,8 +19,4 @@ const TIP_WORN: Cause = {
 };
 
 /** What befalls ion tips. All figures are common practice without a source. */
-export const OF_TIPS: Befalls = {
-  slopeKnown: false,
-  sound: SOUND_ELECTRODE,
-  causes: [...OF_THE_REFERENCE, TIP_WORN, ...AROUND_AN_ELECTRODE],
-};
+export const OF_TIPS = befallsElectrode(false, [TIP_WORN]);

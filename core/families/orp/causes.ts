@@ -1,5 +1,5 @@
-import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
-import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+import type { Cause, NextTest } from '../../sensor/befalls.ts';
+import { befallsElectrode } from '../../kin/electrodes.ts';
 
 const POLISH: NextTest = {
   what: 'Clean the platinum and test again in a redox standard.',
@@ -19,8 +19,4 @@ const PLATINUM_DIRTY: Cause = {
 };
 
 /** What befalls platinum. All figures are common practice without a source. */
-export const OF_PLATINUM: Befalls = {
-  slopeKnown: false,
-  sound: SOUND_ELECTRODE,
-  causes: [...OF_THE_REFERENCE, PLATINUM_DIRTY, ...AROUND_AN_ELECTRODE],
-};
+export const OF_PLATINUM = befallsElectrode(false, [PLATINUM_DIRTY]);

@@ -1,5 +1,5 @@
-import type { Befalls, Cause, NextTest } from '../../sensor/befalls.ts';
-import { AROUND_AN_ELECTRODE, OF_THE_REFERENCE, SOUND_ELECTRODE } from '../../kin/electrodes.ts';
+import type { Cause, NextTest } from '../../sensor/befalls.ts';
+import { befallsElectrode } from '../../kin/electrodes.ts';
 
 const CLEAN: NextTest = {
   what: 'Clean it and test again in both standards.',
@@ -59,8 +59,4 @@ const GLASS_CRACKED: Cause = {
 };
 
 /** What befalls glass. All figures are common practice without a source. */
-export const OF_GLASS: Befalls = {
-  slopeKnown: true,
-  sound: SOUND_ELECTRODE,
-  causes: [...OF_THE_REFERENCE, GLASS_AGED, CONNECTOR_MOIST, GLASS_CRACKED, ...AROUND_AN_ELECTRODE],
-};
+export const OF_GLASS = befallsElectrode(true, [GLASS_AGED, CONNECTOR_MOIST, GLASS_CRACKED]);
