@@ -30,6 +30,11 @@ export const SIGNALS = {
   'mg/L NO3-N': { words: 'nitrate as N, mg/L', low: -10, high: 10_000 },
   'mg/L NO3': { words: 'nitrate as NO3, mg/L', low: -40, high: 40_000 },
   'mg/L activity': { words: 'activity of an ion, mg/L', low: -1, high: 1_000_000 },
+  'mg/L O2': { words: 'dissolved oxygen, mg/L', low: -1, high: 80 },
+  '% sat': { words: 'dissolved oxygen, % of saturation', low: -10, high: 500 },
+  'kPa O2': { words: 'partial pressure of oxygen, kPa', low: -2, high: 110 },
+  'hPa O2': { words: 'partial pressure of oxygen, hPa', low: -20, high: 1100 },
+  'τ0/τ': { words: 'lifetime without oxygen over lifetime', low: 0, high: 1000 },
   nA: { words: 'current of a membrane cell, nA', low: -1000, high: 1_000_000 },
   counts: { words: 'raw counts', low: -2_147_483_648, high: 4_294_967_295 },
 } as const;

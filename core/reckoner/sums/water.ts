@@ -61,13 +61,13 @@ function oxygenIn(t: number, sal: number, p: number, share: number) {
     full,
     plusMinusBecause: 'of the equation, 0.2 %, from memory; pressure and salinity add their own',
     more: [
-      { name: '100 % is here', value: full, unit: 'mg/L', decimals: 3 },
-      { name: 'Partial pressure of oxygen', value: (share / 100) * oxygenPressure(water), unit: 'kPa', decimals: 2 },
+      { name: '100 % is here', value: full, unit: 'mg/L O2', decimals: 3 },
+      { name: 'Partial pressure of oxygen', value: (share / 100) * oxygenPressure(water), unit: 'kPa O2', decimals: 2 },
     ],
     note: 'Enter the pressure of the air where you stand: a weather report gives it brought to sea level. In water-saturated air a right sensor shows 100 %.',
   };
 }
-const shareOf = (value: number) => requireWithin(value, 0, 500, 'saturation', '%', 'Check figure and unit.');
+const shareOf = (value: number) => requireWithin(value, 0, 500, 'saturation', '% sat', 'Check figure and unit.');
 const oxygen: Sum = {
   id: 'oxygen',
   group: GROUP,
@@ -75,17 +75,17 @@ const oxygen: Sum = {
   words: 'do o2 saturation sat percent air pressure altitude salinity kpa mbar benson krause',
   choices: [],
   fields: [
-    { id: 'o', name: 'Oxygen', unit: 'mg/L', usual: 8, decimals: 2, nudge: 0.1 },
+    { id: 'o', name: 'Oxygen', unit: 'mg/L O2', usual: 8, decimals: 2, nudge: 0.1 },
     { ...temperature, usual: 20 },
     { id: 'sal', name: 'Practical salinity', unit: 'PSS-78', usual: 0, decimals: 1, nudge: 1 },
     { id: 'p', name: 'Pressure of the air', unit: 'kPa', usual: 101.325, decimals: 2, nudge: 1 },
-    { id: 'f', name: 'Saturation', unit: '%', usual: 87.99, decimals: 2 },
+    { id: 'f', name: 'Saturation', unit: '% sat', usual: 87.99, decimals: 2 },
   ],
   ways: [
     {
       finds: ['f'],
       work: ({ o, t, sal, p }) => {
-        requireWithin(o!, 0, 80, 'oxygen', 'mg/L', 'Check figure and unit.');
+        requireWithin(o!, 0, 80, 'oxygen', 'mg/L O2', 'Check figure and unit.');
         const f = shareOf((100 * o!) / oxygenSaturation({ temperatureC: t!, salinity: sal!, pressureKPa: p! }));
         const { full, ...beside } = oxygenIn(t!, sal!, p!, f);
         const formula = `100 · ${shown(o!, 2)} / ${shown(full, 3)} = ${shown(f, 2)} %`;
