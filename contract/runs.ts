@@ -1,7 +1,20 @@
-import { array, boolean, lazy, mixed, number, object, string, type InferType, type Schema } from 'yup';
+import {
+  array,
+  boolean,
+  lazy,
+  mixed,
+  number,
+  object,
+  string,
+  type InferType,
+  type NumberSchema,
+  type Schema,
+} from 'yup';
 import { moment, words } from './fields.ts';
 import {
+  CONDITIONS,
   UNITS,
+  type ConditionName,
   type LotId,
   type ProcedureKind,
   type SensorId,
@@ -208,6 +221,12 @@ export const startRunSchema = object({
   )
     .max(5, 'Five boxes at most.')
     .default([]),
+  /** conditions as they are typed for this run; what is not there comes from another loop, or from the set-up */
+  conditions: object(
+    Object.fromEntries((Object.keys(CONDITIONS) as ConditionName[]).map((name) => [name, number().typeError(`The ${CONDITIONS[name].name} is not a figure.`)])) as Record<ConditionName, NumberSchema<number | undefined>>, // prettier-ignore
+  )
+    .noUnknown()
+    .default({}),
   /** limit of an electrical check, % of span */
   limitPercent: finite().min(0.01).max(20).default(0.5),
   school: string<'statistical' | 'fixed-time' | 'hand-count'>()

@@ -1,4 +1,5 @@
 import type {
+  ConditionOfRun,
   Diagnosis,
   LimitAhead,
   PastRun,
@@ -77,4 +78,6 @@ export interface SensorView {
   readonly lookBacks: readonly LookBackView[];
   /** loops that come before this one: its thermometer, what shares its reference */
   readonly leansOn: readonly LeansOn[];
+  /** what a run that begins now takes its conditions from */
+  readonly conditions: readonly ConditionOfRun[];
 }

@@ -1,5 +1,15 @@
-import { array, lazy, number, object, string, tuple, type InferType } from 'yup';
-import { DUE_BY, FAMILIES, USUAL_HOLD_MIN, type ControlAction, type DueBy, type Surrounding } from '@frustum/core';
+import { array, lazy, number, object, string, tuple, type InferType, type StringSchema } from 'yup';
+import {
+  CONDITIONS,
+  DUE_BY,
+  FAMILIES,
+  USUAL_HOLD_MIN,
+  type ConditionName,
+  type ControlAction,
+  type DueBy,
+  type LoopId,
+  type Surrounding,
+} from '@frustum/core';
 import { channelSchema } from './channels.ts';
 import { day, figure, readable, trimmed, whole, within } from './fields.ts';
 
@@ -56,6 +66,12 @@ export const newSensorSchema = object({
       ),
     ).noUnknown(),
   ),
+  /** loops that show conditions of this one, by their ids */
+  takes: object(
+    Object.fromEntries((Object.keys(CONDITIONS) as ConditionName[]).map((name) => [name, string<LoopId>().uuid('Pick a loop from the list.')])) as Record<ConditionName, StringSchema<LoopId | undefined>>, // prettier-ignore
+  )
+    .noUnknown()
+    .default({}),
   workingValue: figure('Working value'),
   workingC: within('Water temperature', -2, 120, '°C'),
   tolerance: figure('Tolerance').moreThan(0, 'A tolerance is above 0. Type how far off is still good, like 0.1.'),

@@ -14,6 +14,7 @@ import type {
   Settings,
   Standard,
   Surrounding,
+  Takes,
 } from '@frustum/core';
 import type { ChannelConfig, SignalUnit } from './channels.ts';
 
@@ -47,6 +48,8 @@ export interface LoopRow {
   readonly family: string;
   /** what the arithmetic must know of the sensor: cell constant, ion, reference and so on */
   readonly settings: Settings;
+  /** which loops show conditions of this one */
+  readonly takes: Takes;
   readonly sensorName: string;
   readonly serial: string;
   readonly fittedOn: string;

@@ -108,7 +108,7 @@ export {
   type WorkingRow,
 } from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
-export { asFound, expectedIn, modelOf, shownValue, signalOf } from './sensor/sensor.ts';
+export { asFound, expectedIn, conditionsFor, modelOf, shownValue, signalOf } from './sensor/sensor.ts';
 export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './sensor/fit.ts';
 export type { Source } from './sensor/sources.ts';
 export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './sensor/channel-reading.ts';
@@ -180,6 +180,7 @@ export {
   type CapturePurpose,
   type DecisionAction,
   type Entry,
+  type ConditionOfRun,
   type PassedGate,
   type PhotoTaken,
   type PlannedLot,
@@ -198,7 +199,7 @@ export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
 export { standardOf } from './calibration/entry.ts';
 export { farFromWork, pointsTrouble, requirePoints, suggestedSet, type PouredFor } from './calibration/points.ts';
-export { gatesOf, type Gate, type GateFacts } from './calibration/gates.ts';
+export { gatesOf, leaningWith, type Gate, type GateFacts } from './calibration/gates.ts';
 export {
   fitOf,
   inputOf,
@@ -315,7 +316,7 @@ export {
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';
 
 // Knowledge: what is known of a sensor and of all of them together
-export type { Ended, Finished, Fitted, Reads } from './knowledge/fitted.ts';
+export type { Ended, Finished, Fitted, Reads, Takes } from './knowledge/fitted.ts';
 export type { Past, Together } from './knowledge/past.ts';
 export { House, type Compared, type Fleets } from './knowledge/house.ts';
 export {
@@ -347,6 +348,15 @@ export {
 } from './knowledge/checks.ts';
 export { healthOf, isElectrode, serviceSaid, untested, type ServiceSaid, type Untested } from './knowledge/health.ts';
 export { planOf, pointsFor, procedureOf, type Lot, type RunChoice, type RunOrder } from './knowledge/plan.ts';
+export {
+  conditionIn,
+  conditionsOf,
+  conditionWords,
+  figuresOf,
+  showsCondition,
+  typedCondition,
+  type ShownNow,
+} from './knowledge/surrounded.ts';
 export { comesBefore, leansOn, passedGates } from './knowledge/gates.ts';
 export { leanedOn, lookBacksOf, type Dose, type Leaned, type Raised } from './knowledge/look-back.ts';
 export { channelStep, type Steps } from './knowledge/channel-step.ts';
@@ -354,5 +364,11 @@ export { dueOfLoop, standingOf } from './knowledge/due.ts';
 
 // Sensors
 export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';
-export type { Conditions } from './sensor/conditions.ts';
+export {
+  CONDITIONS,
+  type ConditionField,
+  type ConditionName,
+  type Conditions,
+  type Surrounded,
+} from './sensor/conditions.ts';
 export type { StandardPoint } from './sensor/standard-point.ts';

@@ -176,6 +176,82 @@ describe('readings', () => {
   });
 });
 
+describe('a condition that another loop shows', () => {
+  const site = { siteName: 'My pool', workingC: 25, tolerance: 0.1, intervalDays: 30, fittedOn: '2026-11-01', pointSet: [] }; // prettier-ignore
+  const wired = (quantity: string) => ({ kind: 'http-json', url: 'http://127.0.0.1:1/now', pointer: '/x', quantity, fixedC: 25, pollSeconds: 60 }); // prettier-ignore
+  const ph = { ...site, loopName: 'Pool pH', sensorName: 'A', family: 'ph', workingValue: 7.2, pointSet: ['technical-7.00', 'technical-4.01'], channel: wired('mV') }; // prettier-ignore
+  const chlorine = { ...site, loopName: 'Pool chlorine', sensorName: 'B', family: 'chlorine', settings: { senses: 'acid', ph: 7.4 }, workingValue: 0.5, channel: wired('nA') }; // prettier-ignore
+  const add = async (body: object) => (await api().post('/api/sensors').send(body)).body as { sensorId: string; loopId: string } & Problem; // prettier-ignore
+  const viewOf = async (id: string) => (await api().get(`/api/sensors/${id}`)).body as SensorView;
+  let [giver, taker] = ['', ''];
+  let row: SensorView['row'];
+  beforeAll(async () => {
+    const added = await add(ph);
+    giver = added.sensorId;
+    row = (await viewOf(giver)).row;
+    taker = (await add({ ...chlorine, takes: { ph: added.loopId } })).sensorId;
+    it_.setNow('2026-11-23T12:00:00Z');
+  });
+  const gives = (signal: number) =>
+    it_.context.hub.publish({ event: 'sample', data: { channelId: row.channelId, t: 1, epoch: 'e', signal, unit: 'mV', temperatureC: 25 } }); // prettier-ignore
+  const order = { procedure: 'sample', school: 'statistical', overrides: [{ id: 'prerequisite:Pool pH', because: 'a look' }] }; // prettier-ignore
+  const starts = (more: object) =>
+    api()
+      .post('/api/runs')
+      .send({ sensorId: taker, ...order, ...more });
+
+  it('is refused from a loop that does not show it, from another house, and for a family that asks for none', async () => {
+    const nitrate = { ...chlorine, loopName: 'No', family: 'nitrate', settings: {}, workingValue: 1, channel: wired('mg/L NO3-N') }; // prettier-ignore
+    const loopId = row.loopId;
+    for (const no of [
+      { ...chlorine, loopName: 'No', takes: { ph: (await viewOf(taker)).row.loopId } },
+      { ...chlorine, loopName: 'No', siteName: 'My other pool', takes: { ph: loopId } },
+      { ...nitrate, takes: { ph: loopId } },
+    ])
+      expect(await add(no)).toMatchObject({ code: 'giver-unfit', detail: expect.stringMatching(/The pH of the water cannot come from Pool/) as string }); // prettier-ignore
+  });
+
+  it('is taken while it is shown; else the set-up’s figure holds, with the reason; what is typed goes before both', async () => {
+    const now = async () => (await viewOf(taker)).conditions;
+    expect(await now()).toEqual([{ name: 'ph', value: 7.4, from: 'set-up', loopName: 'Pool pH', because: 'it shows nothing just now' }]); // prettier-ignore
+    gives(-59.16);
+    expect(await now()).toMatchObject([{ from: 'loop', because: '' }]);
+    // One decade of Nernst’s slope, 59.16 mV at 25 °C, below pH 7: pH 8.
+    expect((await now())[0]!.value).toBeCloseTo(8, 3);
+    const typed = await starts({ conditions: { ph: 7.9 } });
+    expect(typed.body).toMatchObject({
+      events: [
+        { body: { plan: { settings: { senses: 'acid', ph: 7.9 }, conditions: [{ from: 'typed', value: 7.9 }] } } },
+      ],
+    });
+    const { runId } = typed.body as { runId: string };
+    await api()
+      .post(`/api/runs/${runId}/events`)
+      .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
+    // What came before the channel fell silent is no reading.
+    it_.setNow('2026-11-23T12:01:00Z');
+    expect(await now()).toMatchObject([{ value: 7.4, from: 'set-up' }]);
+    expect((await starts({ conditions: { ph: 15 } })).body).toMatchObject({ code: 'out-of-range' });
+    expect((await starts({ conditions: { salinity: 'much' } })).status).toBe(422);
+    expect((await starts({ overrides: [] })).body).toMatchObject({ code: 'gate-open', detail: expect.stringMatching(/Pool pH was never calibrated\. This run takes the pH of the water from it/) as string }); // prettier-ignore
+    // At the bench it shows a cup.
+    gives(-59.16);
+    await api().post('/api/runs').send({ sensorId: giver, school: 'statistical', points: [{ standardId: 'technical-7.00' }] }); // prettier-ignore
+    expect(await now()).toMatchObject([{ value: 7.4, from: 'set-up', because: 'its sensor is at the bench' }]);
+  });
+
+  it('goes into the readings minute by minute', async () => {
+    const { context } = it_;
+    const channelOf = (await viewOf(taker)).row.channelId;
+    const minute = (channelId: string, at: string, mean: number) => ({ channelId, minute: `2026-11-23T11:${at}:00.000Z`, count: 1, mean, low: mean, high: mean, temperatureC: 25, onBench: false }); // prettier-ignore
+    await context.store.keepMinutes([minute(row.channelId, '10', 0), minute(row.channelId, '20', -59.16), ...['10', '20', '30'].map((at) => minute(channelOf, at, 50))] as Parameters<typeof context.store.keepMinutes>[0]); // prettier-ignore
+    const view = (await api().get(`/api/sensors/${taker}/readings?days=1`)).body as ReadingsView;
+    // 50 nA are 0.5 mg/L at pH 7. At pH 8 the acid is less by (1 + 10^(8 − pKa)) / (1 + 10^(7 − pKa)); pKa 7.5366 (Morris 1966).
+    const per = (p: number) => (0.5 * (1 + 10 ** (p - 7.5366))) / (1 + 10 ** (7 - 7.5366));
+    expect(view.buckets.map((b) => b.mean)).toEqual([0.5, expect.closeTo(per(8), 3), expect.closeTo(per(7.4), 3)]);
+  });
+});
+
 describe('log-ins', () => {
   it('are read from the data folder as they stand just now; a file that is broken says where, and never what stands there', () => {
     const folder = mkdtempSync(join(tmpdir(), 'frustum-log-ins-'));

@@ -1,5 +1,6 @@
 import type { Fleet } from '../drift/pool.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
+import type { ConditionName } from '../sensor/conditions.ts';
 import type { SensorLimits, Settings } from '../sensor/family.ts';
 import type { ThermometerReading } from '../families/temperature/two-thermometers.ts';
 import type { Unit } from '../quantities/units.ts';
@@ -38,6 +39,19 @@ export interface PassedGate {
   readonly because: string;
 }
 
+/** A condition of a run, and where its figure comes from. */
+export interface ConditionOfRun {
+  readonly name: ConditionName;
+  /** in the unit of the condition */
+  readonly value: number;
+  /** typed for this run, shown by another loop, or as it was typed at set-up */
+  readonly from: 'typed' | 'loop' | 'set-up';
+  /** the loop that shows it, or should; '' = none */
+  readonly loopName: string;
+  /** why the other loop's figure was not taken; '' where there is nothing to say */
+  readonly because: string;
+}
+
 /** What the sensor comes from: decides what is done to it first. */
 export type SensorState = 'in-use' | 'new' | 'stored-wet' | 'stored-dry' | 'cleaned' | 'suspect';
 
@@ -67,6 +81,8 @@ export interface RunPlan {
   readonly sensorState?: SensorState;
   readonly surroundings?: readonly Surrounding[];
   readonly gates?: readonly PassedGate[];
+  /** its conditions, which stand in the settings, too, and where each comes from */
+  readonly conditions?: readonly ConditionOfRun[];
   /** what its output does to the value; absent or '' = not known */
   readonly controlAction?: ControlAction;
   /** false when nobody knows what the controller believes (first run): the relative story starts here */

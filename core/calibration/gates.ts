@@ -1,4 +1,5 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
+import { CONDITIONS, type ConditionName, type Surrounded } from '../sensor/conditions.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { familyOf } from '../families/registry.ts';
 import { farFromWork, type PouredFor } from './points.ts';
@@ -14,22 +15,31 @@ export interface LotFacts {
   readonly usedUpOn: string | null;
 }
 
-/** A loop that this one leans on: its thermometer, or what shares its reference. */
+/** A loop that this one leans on: its thermometer, what shares its reference, or what shows a condition of it. */
 export interface LeansOn {
   readonly loopName: string;
   readonly family: string;
+  /** the conditions that it shows, where that is why; none = as thermometer, or on the reference */
+  readonly gives: readonly ConditionName[];
   /** epoch milliseconds; null = never calibrated */
   readonly dueMs: number | null;
   /** probably outside its tolerance, whatever its date says */
   readonly outside: boolean;
 }
 
+/** What a run leans on after some of its conditions were typed. */
+export const leaningWith = (typed: Surrounded, leansOn: readonly LeansOn[]): readonly LeansOn[] =>
+  leansOn.flatMap((l) => {
+    const gives = l.gives.filter((name) => typed[name] === undefined);
+    return l.gives.length && !gives.length ? [] : [{ ...l, gives }];
+  });
+
 /** What the gates look at before a run. */
 export interface GateFacts {
   readonly nowMs: number;
   readonly family: string;
   readonly lots: readonly LotFacts[];
-  /** calibrated before this one; a thermometer always, the sensors on one reference before an ion tip */
+  /** calibrated before this one */
   readonly leansOn: readonly LeansOn[];
   /** the loop and what is poured for it; absent where nothing is */
   readonly poured?: { readonly loop: PouredFor; readonly standards: readonly Standard[] };
@@ -53,10 +63,7 @@ const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
  */
 export function gatesOf(facts: GateFacts): readonly Gate[] {
   const { nowMs, family, lots, leansOn, poured } = facts;
-  const {
-    standards: { openedDays },
-    onReference,
-  } = familyOf(family);
+  const { openedDays } = familyOf(family).standards;
   const gates: Gate[] = poured ? [...farFromWork(poured.loop, poured.standards)] : [];
   for (const lot of lots) {
     const bottle = `Lot ${lot.label} of ${lot.standardName}`;
@@ -82,9 +89,8 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
         reason: 'An opened bottle takes up air and drops. Open a new one, or know why this one.',
       });
   }
-  for (const { loopName, family: theirs, dueMs, outside } of leansOn) {
-    const { thermometer, onReference: order } = familyOf(theirs);
-    if (!thermometer && !(onReference === 'last' && order === 'first')) continue;
+  for (const { loopName, family: theirs, gives, dueMs, outside } of leansOn) {
+    const { thermometer } = familyOf(theirs);
     if (dueMs !== null && dueMs > nowMs && !outside) continue;
     const what = outside
       ? 'is probably outside its tolerance'
@@ -94,9 +100,11 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
     gates.push({
       id: `${thermometer ? 'thermometer' : 'prerequisite'}:${loopName}`,
       text: `${loopName} ${what}.`,
-      reason: thermometer
-        ? 'Everything here is compensated by it: a degree off is a wrong buffer value and a wrong slope.'
-        : 'It hangs on the same reference as this tip, and comes first.',
+      reason: gives.length
+        ? `This run takes the ${gives.map((n) => CONDITIONS[n].name).join(' and the ')} from it: what is wrong with it goes into the figures.`
+        : thermometer
+          ? 'Everything here is compensated by it: a degree off is a wrong buffer value and a wrong slope.'
+          : 'It hangs on the same reference as this tip, and comes first.',
     });
   }
   return gates;

@@ -85,20 +85,20 @@ describe('gates before a run', () => {
     );
   });
 
-  it('an overdue thermometer stands before everything, what shares a reference before ions only', () => {
+  it('an overdue thermometer, what comes first on a reference, and what shows a condition stand before it', () => {
     const thermometer = {
       loopName: 'Sump temperature',
       family: 'temperature',
+      gives: [],
       dueMs: NOW - 3 * MS_PER_DAY,
       outside: false,
     };
-    const ph = { loopName: 'Sump pH', family: 'ph', dueMs: null, outside: false };
-    expect(ids({ leansOn: [thermometer, ph] })).toEqual(['thermometer:Sump temperature']);
-    expect(ids({ family: 'ion', leansOn: [thermometer, ph] })).toEqual([
-      'thermometer:Sump temperature',
-      'prerequisite:Sump pH',
-    ]);
-    expect(ids({ family: 'ion', leansOn: [{ ...ph, dueMs: NOW + 1 }] })).toEqual([]);
+    const ph = { loopName: 'Sump pH', family: 'ph', gives: [], dueMs: null, outside: false };
+    expect(ids({ leansOn: [thermometer, ph] })).toEqual(['thermometer:Sump temperature', 'prerequisite:Sump pH']);
+    expect(ids({ leansOn: [{ ...ph, dueMs: NOW + 1 }] })).toEqual([]);
+    const reasons = [ph, { ...ph, gives: ['ph' as const] }].map((p) => gatesOf({ ...facts, leansOn: [p] })[0]!.reason);
+    expect(reasons[0]).toMatch(/hangs on the same reference/);
+    expect(reasons[1]).toMatch(/This run takes the pH of the water from it/);
     // Outside is due now, whatever the date says.
     expect(gatesOf({ ...facts, family: 'ion', leansOn: [{ ...ph, dueMs: NOW + 1, outside: true }] })[0]).toMatchObject({
       id: 'prerequisite:Sump pH',

@@ -32,6 +32,7 @@ export const ELECTRICAL: Family = {
   settings: {
     unit: { kind: 'choice', name: 'unit', usual: 'mV', choices: UNITS.map((id) => ({ id, name: id })) },
   },
+  conditions: () => [],
   limits: {
     zero: Infinity,
     sensitivityLow: 0,

@@ -11,6 +11,7 @@ import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
 import { grabSample } from '../solutions/sample.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { budgetOf } from '../sensor/budget.ts';
+import type { Settings } from '../sensor/family.ts';
 import { AIR } from '../solutions/without-liquid.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitSensor, type FitOptions } from '../sensor/fit.ts';
@@ -238,8 +239,10 @@ describe('what no standard takes away, worked by hand', () => {
     // 0.3 pH · 10 K / 298.15 K
     ['ph', 8.2, 35, 1, 0.01006],
     ['chlorine', 0.8, 22, 0, 0.016],
-  ] as const)('%s at %s and %s °C', (id, value, temperatureC, row, expected) => {
-    const rows = modelOf(familyOf(id)).workingRows({ value, temperatureC, calibrationC: 25 });
+    // 0.8 mg/L · ln 10 · 0.05 pH · what is hypochlorite at pH 8 and 25 °C: 1 − 1/(1 + 10^(8 − 7.537))
+    ['chlorine', 0.8, 25, 1, 0.0685, { senses: 'acid', ph: 8 }],
+  ] as const)('%s at %s and %s °C', (id, value, temperatureC, row, expected, settings: Settings = {}) => {
+    const rows = modelOf(familyOf(id), settings).workingRows({ value, temperatureC, calibrationC: 25 });
     expect(rows[row]!.uncertainty / expected).toBeCloseTo(1, 1.7);
   });
 });

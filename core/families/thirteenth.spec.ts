@@ -30,6 +30,7 @@ const THROWN_AWAY: Family = {
   sensitivity: { name: 'slope', unit: '%', meaning: 'share of 50 nA per mg/L' },
   points: { least: 1, most: 2 },
   settings: {},
+  conditions: () => [],
   limits: { zero: 5, sensitivityLow: 0.6, sensitivityHigh: 1.4, sensitivityDead: 0.1, t90Seconds: 120, adjustAboveShare: 0.5 }, // prettier-ignore
   suspects: {
     zero: 'a leak',
@@ -95,7 +96,7 @@ const THROWN_AWAY: Family = {
 const fitted = {
   siteName: 'House',
   sensor: { id: 's', name: 'Probe' },
-  loop: { id: 'l', siteId: 'h', name: 'Iodine', place: '', family: 'thrown-away', settings: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: 'dosing', controlAction: '', referenceGroup: '', surroundings: [], limits: {} }, // prettier-ignore
+  loop: { id: 'l', siteId: 'h', name: 'Iodine', place: '', family: 'thrown-away', settings: {}, takes: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: 'dosing', controlAction: '', referenceGroup: '', surroundings: [], limits: {} }, // prettier-ignore
   channel: { id: 'c', resolution: 0.1, reads: { unit: 'nA', kind: 'wired', compensatedBy: '', outputs: [] } },
 } satisfies Fitted;
 const NOW = Date.parse('2026-11-25T12:00:00Z');

@@ -189,6 +189,7 @@ export const CELL_PRACTICE: Omit<
   | 'shown'
   | 'typed'
 > = {
+  conditions: () => [],
   limits: {
     zero: 20,
     sensitivityLow: 0.85,

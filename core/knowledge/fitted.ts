@@ -2,6 +2,7 @@ import type { RunPlan, Surrounding } from '../calibration/events.ts';
 import type { RunOutcome } from '../calibration/outcome.ts';
 import type { ControlAction } from '../calibration/outlook.ts';
 import type { ChannelId, LoopId, SensorId, SiteId } from '../quantities/ids.ts';
+import type { ConditionName } from '../sensor/conditions.ts';
 import type { DueBy } from '../scheduling/due.ts';
 import type { SensorLimits, Settings } from '../sensor/family.ts';
 
@@ -16,6 +17,9 @@ export interface Reads {
   readonly outputs: readonly string[];
 }
 
+/** Which loop shows a condition of another one. */
+export type Takes = Readonly<Partial<Record<ConditionName, LoopId>>>;
+
 /** A loop with what is fitted at it, as far as anything is computed from it. */
 export interface Fitted {
   readonly siteName: string;
@@ -26,6 +30,8 @@ export interface Fitted {
     readonly place: string;
     readonly family: string;
     readonly settings: Settings;
+    /** loops that show conditions of this one: what they show goes before what is typed in the settings */
+    readonly takes: Takes;
     readonly workingValue: number;
     readonly workingC: number;
     readonly tolerance: number;

@@ -3,17 +3,30 @@ import { type LeansOn, gatesOf } from '../calibration/gates.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Fitted } from './fitted.ts';
 import type { Lot } from './plan.ts';
+import type { ConditionName } from '../sensor/conditions.ts';
+import { conditionsFor } from '../sensor/sensor.ts';
 import { Refusal } from '../quantities/refusal.ts';
 
-/** Whether a loop comes before another one: as the thermometer that compensates its channel, or on the same reference. */
-export const comesBefore = (first: Fitted['loop'], { loop, channel }: Fitted): boolean =>
-  first.id !== loop.id &&
-  first.siteId === loop.siteId &&
-  ((familyOf(first.family).thermometer && first.name === channel.reads.compensatedBy) ||
-    (loop.referenceGroup !== '' && first.referenceGroup === loop.referenceGroup));
+/** As the thermometer that compensates its channel, or first of two kinds on the same reference. */
+const servesFirst = (first: Fitted['loop'], { loop, channel }: Fitted): boolean =>
+  (familyOf(first.family).thermometer && first.name === channel.reads.compensatedBy) ||
+  (loop.referenceGroup !== '' &&
+    first.referenceGroup === loop.referenceGroup &&
+    familyOf(first.family).onReference === 'first' &&
+    familyOf(loop.family).onReference === 'last');
+
+/** The conditions of a loop that another one shows. */
+const givenBy = (first: Fitted['loop'], { loop }: Fitted): readonly ConditionName[] =>
+  conditionsFor(familyOf(loop.family), loop.settings).filter((name) => loop.takes[name] === first.id);
+
+const elsewhere = (first: Fitted['loop'], { loop }: Fitted) => first.id === loop.id || first.siteId !== loop.siteId;
+
+/** Whether a loop comes before another one, for whatever reason. */
+export const comesBefore = (first: Fitted['loop'], fitted: Fitted): boolean =>
+  !elsewhere(first, fitted) && (servesFirst(first, fitted) || givenBy(first, fitted).length > 0);
 
 /**
- * What comes before a loop, and how each of them stands.
+ * What comes before a loop, and how each of them stands: once for each reason.
  *
  * @param standingOf when it is due, and whether it is outside
  */
@@ -22,13 +35,16 @@ export const leansOn = (
   all: readonly Fitted[],
   standingOf: (fitted: Fitted) => Pick<LeansOn, 'dueMs' | 'outside'>,
 ): LeansOn[] =>
-  all
-    .filter((o) => comesBefore(o.loop, fitted))
-    .map((theirs) => ({
-      loopName: theirs.loop.name,
-      family: familyOf(theirs.loop.family).id,
-      ...standingOf(theirs),
-    }));
+  all.flatMap((theirs) => {
+    if (!comesBefore(theirs.loop, fitted)) return [];
+    const { name, family } = theirs.loop;
+    const lean = { loopName: name, family: familyOf(family).id, ...standingOf(theirs) };
+    const gives = givenBy(theirs.loop, fitted);
+    return [
+      ...(servesFirst(theirs.loop, fitted) ? [{ ...lean, gives: [] }] : []),
+      ...(gives.length ? [{ ...lean, gives }] : []),
+    ];
+  });
 
 /**
  * The gates that stand open, each with the reason for which it was passed.

@@ -1,10 +1,11 @@
 import { type BoxPoint, boxStandard } from '../calibration/electrical.ts';
-import type { PassedGate, PlannedPoint, RunPlan, SensorState } from '../calibration/events.ts';
+import type { ConditionOfRun, PassedGate, PlannedPoint, RunPlan, SensorState } from '../calibration/events.ts';
 import { DRIFT_VERSION } from '../drift/cone.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Fitted } from './fitted.ts';
 import { coneOf, limitsOf, observationsOf, ofSensor } from './history.ts';
 import type { Past } from './past.ts';
+import { figuresOf } from './surrounded.ts';
 import type { LotId } from '../quantities/ids.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { IDEAL_SENSOR } from '../sensor/coefficients.ts';
@@ -100,6 +101,7 @@ export interface RunChoice {
   readonly gates?: readonly PassedGate[];
   readonly sensorState?: SensorState;
   readonly limitPercent?: number;
+  readonly conditions?: readonly ConditionOfRun[];
 }
 
 /** A sample is one moment: the mean of so many seconds. A box is steady at once. Common practice, no source. */
@@ -131,7 +133,7 @@ export function planOf(
   const { expectedAt } = coneOf(fitted, past, nowMs);
   const plan: RunPlan = {
     family: loop.family,
-    settings: loop.settings,
+    settings: { ...loop.settings, ...figuresOf(choice.conditions ?? []) },
     loopName: loop.name,
     sensorName: sensor.name,
     points,
@@ -149,6 +151,7 @@ export function planOf(
     channelKind: channel.reads.kind,
     resolution: channel.resolution,
     ...(choice.procedure ? { procedure: choice.procedure } : {}),
+    ...(choice.conditions?.length ? { conditions: choice.conditions } : {}),
     ...(choice.gates?.length ? { gates: choice.gates } : {}),
     ...(choice.sensorState ? { sensorState: choice.sensorState } : {}),
     ...(loop.surroundings.length ? { surroundings: loop.surroundings } : {}),
@@ -161,7 +164,7 @@ function electricalPlan(plan: RunPlan, { channel }: Fitted, limitPercent: number
   const electrical = familyOf('electrical');
   const applied = plan.points.map((p) => p.standard.nominal);
   // What boxes should read comes from no history.
-  const { expectedBy: _, ...rest } = plan;
+  const { expectedBy: _, conditions: __, ...rest } = plan;
   return {
     ...rest,
     family: electrical.id,

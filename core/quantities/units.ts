@@ -72,6 +72,8 @@ const SCALES = {
   dbar: { kind: 'pressure', factor: 1, also: ['decibar'] },
   kPa: { kind: 'pressure', factor: 0.1, also: ['kilopascal'] },
   hPa: { kind: 'pressure', factor: 0.01, also: ['mbar', 'millibar', 'hectopascal'] },
+  mmHg: { kind: 'pressure', factor: 0.0133322, also: ['torr', 'mm Hg'] },
+  inHg: { kind: 'pressure', factor: 0.338639, also: ['in Hg', 'inches Hg'] },
   atm: { kind: 'pressure', factor: 10.1325, also: ['atmosphere', 'atmospheres'] },
   '%/°C': { kind: 'temperature coefficient', factor: 1, also: ['%/C', '%/K', '% per °C'] },
   'mV/decade': { kind: 'slope per decade', factor: 1, also: ['mV/dec'] },

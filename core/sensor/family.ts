@@ -1,5 +1,5 @@
 import type { Befalls } from './befalls.ts';
-import type { Conditions } from './conditions.ts';
+import type { ConditionName, Conditions } from './conditions.ts';
 import type { Coefficients } from './coefficients.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
@@ -165,6 +165,8 @@ export interface Family {
   /** how many standards a calibration takes */
   readonly points: { readonly least: number; readonly most: number };
   readonly settings: Readonly<Record<string, SettingField>>;
+  /** what its arithmetic asks of the surroundings besides the temperature; typed, or shown by another loop */
+  conditions(settings: Settings): readonly ConditionName[];
   readonly limits: SensorLimits;
   /** what practice suspects first beyond each limit, to be read after the figure */
   readonly suspects: {
@@ -177,7 +179,7 @@ export interface Family {
   readonly step: SettleStep;
   /** how its slow answer usually goes. Common practice, no source. */
   readonly tail: Tail;
-  /** the settings put in, each checked against its field by `modelOf` */
+  /** the settings put in, each checked against its field by `modelOf`; conditions are not among them, they come with `at` */
   model(settings: Settings): Model;
   /** what these values determine, sorted rising */
   frees(values: readonly number[]): Free;

@@ -1,4 +1,4 @@
-import type { Conditions } from './conditions.ts';
+import { CONDITIONS, type ConditionName, type Conditions, type Surrounded } from './conditions.ts';
 import type { StandardPoint } from './standard-point.ts';
 import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
@@ -11,16 +11,25 @@ const LEAST_SENSITIVITY = 1e-6;
 /**
  * A family with its settings, the usual ones where none are given.
  *
+ * @param settings conditions among them, by their names, hold wherever a caller knows the temperature only
  * @throws Refusal `setting-unknown`, `out-of-range`, `choice-unknown` with value, bound and way out
  * @example modelOf(familyOf('conductivity'), { cellConstant: 0.1 }).signalUnit // 'µS'
+ * @example modelOf(familyOf('chlorine'), { senses: 'acid', ph: 8 }).ideal(1, { temperatureC: 25 }) // 33.04
  */
 export function modelOf(family: Family, settings: Settings = {}): Model {
-  const checked: Record<string, number | string> = {};
+  const checked = checkedSettings(family, settings);
+  const asked: readonly string[] = family.conditions(checked);
   for (const key of Object.keys(settings)) {
-    if (key in family.settings) continue;
-    const names = Object.keys(family.settings).join(', ') || 'none';
+    if (key in family.settings || asked.includes(key)) continue;
+    const names = [...Object.keys(family.settings), ...asked].join(', ') || 'none';
     throw new Refusal('setting-unknown', `${family.name} has no setting “${key}”; it has ${names}.`, { key });
   }
+  const model = family.model(checked);
+  return asked.length ? under(model, surroundedBy(family, settings)) : model;
+}
+
+function checkedSettings(family: Family, settings: Settings): Settings {
+  const checked: Record<string, number | string> = {};
   for (const [key, field] of Object.entries(family.settings)) {
     const given = settings[key] ?? field.usual;
     if (field.kind === 'figure') {
@@ -33,7 +42,41 @@ export function modelOf(family: Family, settings: Settings = {}): Model {
       checked[key] = given;
     }
   }
-  return family.model(checked);
+  return checked;
+}
+
+/**
+ * The conditions that a family asks for, as a loop's settings have them.
+ *
+ * @throws Refusal `out-of-range`, `choice-unknown`
+ * @example surroundedBy(familyOf('chlorine'), { senses: 'acid', ph: 7.4 }) // { ph: 7.4 }
+ */
+export const surroundedBy = (family: Family, settings: Settings): Surrounded =>
+  Object.fromEntries(
+    family.conditions(checkedSettings(family, settings)).map((key) => {
+      const { name, unit, usual, low, high } = CONDITIONS[key];
+      return [key, requireWithin(Number(settings[key] ?? usual), low, high, name, unit, 'Check the set-up.')];
+    }),
+  );
+
+/**
+ * Their names alone.
+ *
+ * @example conditionsFor(familyOf('chlorine'), {}).length // 0
+ */
+export const conditionsFor = (family: Family, settings: Settings): readonly ConditionName[] =>
+  family.conditions(checkedSettings(family, settings));
+
+/** The model where these hold, unless it is asked under others. */
+function under(model: Model, usual: Surrounded): Model {
+  const whole = <At extends Conditions>(at: At): At => ({ ...usual, ...at });
+  return {
+    ...model,
+    ideal: (value, at) => model.ideal(value, whole(at)),
+    valueOf: (response, at) => model.valueOf(response, whole(at)),
+    shows: (standard, value, at) => model.shows(standard, value, whole(at)),
+    workingRows: (at) => model.workingRows(whole(at)),
+  };
 }
 
 /**

@@ -1,3 +1,5 @@
+import type { ConditionName } from '@frustum/core';
+
 /**
  * The open bundle: sites, sensors, lots and runs as measured, with their traces. What it does *not* hold is anything
  * computed: whoever reads it works out zero, slope and verdict anew.
@@ -49,6 +51,8 @@ export interface BundleLoop {
   readonly family: string;
   /** what the arithmetic must know of the sensor */
   readonly settings?: Readonly<Record<string, number | string>>;
+  /** which loops show conditions of this one, by their keys */
+  readonly takes?: Readonly<Partial<Record<ConditionName, string>>>;
   /** in the family's unit, as is the tolerance */
   readonly workingValue: number;
   readonly workingC: number;

@@ -1,4 +1,12 @@
-import { COVERAGE, familyOfPlan, signalDigitsFor, type RunEvent, type RunState } from '@frustum/core';
+import {
+  CONDITIONS,
+  conditionWords,
+  COVERAGE,
+  familyOfPlan,
+  signalDigitsFor,
+  type RunEvent,
+  type RunState,
+} from '@frustum/core';
 import { eventWords } from './event-words.ts';
 import { found } from './found.ts';
 import { measured } from './measured.ts';
@@ -57,8 +65,9 @@ function head({ state, siteName, place, serial }: RecordOf): Piece[] {
     'fixed-time': `by the clock, ${'seconds' in school ? school.seconds : 0} s`,
     'hand-count': `by count, ${'seconds' in school ? school.seconds : 0} s unmoved`,
   }[school.kind];
-  const settings = Object.entries(plan.settings ?? {}).map(
-    ([key, value]) => `${family.settings[key]?.name ?? key} ${value}`,
+  const settings = Object.entries(plan.settings ?? {}).flatMap(
+    // Conditions stand in a line of their own.
+    ([key, value]) => (key in CONDITIONS ? [] : `${family.settings[key]?.name ?? key} ${value}`),
   );
   return [
     { text: plan.loopName, style: 'h1' },
@@ -82,6 +91,7 @@ function head({ state, siteName, place, serial }: RecordOf): Piece[] {
       ],
       ['captured', schoolWords],
       ['sensor was', plan.sensorState && plan.sensorState !== 'in-use' ? plan.sensorState.replace('-', ' ') : ''],
+      ['conditions', (plan.conditions ?? []).map(conditionWords).join('; ')],
       ['surroundings', (plan.surroundings ?? []).join(', ')],
       ['begun', timeOf(state.startedAt)],
       ['ended', state.endedAt ? `${timeOf(state.endedAt)}, ${state.status}` : 'still going'],

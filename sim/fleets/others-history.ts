@@ -57,6 +57,7 @@ function loopOf(loop: HouseLoop, todayMs: number, stands: Stands): BundleLoop {
     place,
     family,
     settings,
+    ...(loop.takes ? { takes: loop.takes } : {}),
     workingValue,
     workingC,
     tolerance,

@@ -1,3 +1,4 @@
+import type { BundleLoop } from '@frustum/formats';
 import type { Shown } from '../physics/body.ts';
 
 /** Where the stand-ins of the house listen. */
@@ -19,6 +20,8 @@ export interface HouseLoop {
   readonly place: string;
   readonly family: string;
   readonly settings: Readonly<Record<string, number | string>>;
+  /** loops that show its conditions, by their keys */
+  readonly takes?: BundleLoop['takes'];
   readonly workingValue: number;
   readonly workingC: number;
   readonly tolerance: number;
@@ -291,7 +294,8 @@ export const OTHERS: readonly HouseLoop[] = [
     body: 'rinse-chlorine',
     name: 'Rinse line chlorine',
     family: 'chlorine',
-    settings: { nominalSlope: 100 },
+    settings: { nominalSlope: 100, senses: 'acid', ph: 7.2 },
+    takes: { ph: 'rinse-line' },
     workingValue: 0.5,
     workingC: 19,
     tolerance: 0.1,

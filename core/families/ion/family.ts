@@ -75,6 +75,7 @@ export const ION: Family = {
     },
   },
   // The gap of 40 to 55 mV between 46.2 and 319 mg/L is 81 to 111 % of the ideal slope.
+  conditions: () => [],
   limits: {
     zero: Infinity,
     sensitivityLow: 0.81,

@@ -31,6 +31,7 @@ export const NITRATE: Family = {
   sensitivity: { name: 'gain', unit: '%', meaning: 'shown for what is there' },
   points: { least: 1, most: 2 },
   settings: {},
+  conditions: () => [],
   limits: {
     zero: 1,
     sensitivityLow: 0.8,

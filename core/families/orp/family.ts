@@ -58,6 +58,7 @@ export const ORP: Family = {
       ],
     },
   },
+  conditions: () => [],
   limits: {
     zero: 30,
     sensitivityLow: 0.99,

@@ -39,6 +39,7 @@ export const PH_COUNTS: Family = {
     aPh: { kind: 'figure', name: 'counts a pH at 25 °C', unit: 'counts', usual: -592, low: -1e8, high: 1e8 },
   },
   // What counts are worth is the converter's own affair: nothing of glass can be read off them.
+  conditions: () => [],
   limits: {
     zero: Infinity,
     sensitivityLow: 0.5,

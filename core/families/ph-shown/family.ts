@@ -26,6 +26,7 @@ export const PH_SHOWN: Family = {
   sensitivity: { name: 'relative gain', unit: '%', meaning: 'pH shown for a pH unit, relative to those in force' },
   points: PH.points,
   settings: {},
+  conditions: () => [],
   limits: {
     zero: 0.5,
     sensitivityLow: 0.85,

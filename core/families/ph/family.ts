@@ -63,6 +63,7 @@ export const PH: Family = {
   sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T) a pH unit' },
   points: { least: 1, most: 5 },
   settings: {},
+  conditions: () => [],
   limits: PH_LIMITS,
   suspects: {
     zero: 'mostly the reference',

@@ -42,6 +42,7 @@ export const TEMPERATURE: Family = {
       ],
     },
   },
+  conditions: () => [],
   limits: {
     zero: 2,
     sensitivityLow: 0.98,

@@ -1,17 +1,23 @@
 import {
+  conditionIn,
   familyOf,
   modelOf,
   Refusal,
   signalOfReading,
   unlessRefused,
   valueOfReading,
+  type ConditionName,
+  type Finished,
+  type LoopId,
   type SensorId,
+  type Surrounded,
   beliefsOf,
   bySensor,
   ofSensor,
 } from '@frustum/core';
 import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../../context.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
 import type { MinuteRecord } from '../../store/commands/readings.ts';
 
 const MINUTE_MS = 60_000;
@@ -74,14 +80,55 @@ export async function readingAt({ store }: Context, sensorId: SensorId, at: stri
   const inForce = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
+  const given = (await conditionsOver(store, fitted, nearest.minute, iso(NEAREST_MINUTES)))(nearest.minute);
   const signal = (reading: number) =>
-    signalOfReading(model, reading, unit, { temperatureC: nearest.temperatureC }, inForce);
+    signalOfReading(model, reading, unit, { temperatureC: nearest.temperatureC, ...given }, inForce);
   const spread = Math.abs(signal(nearest.high) - signal(nearest.low)) / 2;
   return {
     at: nearest.minute,
     signal: signal(nearest.mean),
     signalUncertainty: Math.max(spread, fitted.channel.resolution),
     temperatureC: nearest.temperatureC,
+  };
+}
+
+/** What other loops showed of a loop's conditions, minute by minute; nothing where the set-up's figures hold. */
+async function conditionsOver(
+  store: Context['store'],
+  { loop }: FittedLoop,
+  from: string,
+  to: string,
+): Promise<(minute: string) => Surrounded> {
+  const takes = Object.entries(loop.takes) as [ConditionName, LoopId][];
+  if (!takes.length) return () => ({});
+  const [all, outcomes] = await Promise.all([store.readFittedLoops(), store.readOutcomes()]);
+  const given = await Promise.all(
+    takes.flatMap(([name, loopId]) => {
+      const giver = all.find((f) => f.loop.id === loopId);
+      return giver ? [shownOver(store, giver, name, outcomes, from, to)] : [];
+    }),
+  );
+  return (minute) => Object.assign({}, ...given.map((of) => of(minute))) as Surrounded;
+}
+
+async function shownOver(
+  store: Context['store'],
+  { loop, sensor, channel }: FittedLoop,
+  name: ConditionName,
+  outcomes: readonly Finished[],
+  from: string,
+  to: string,
+): Promise<(minute: string) => Surrounded> {
+  const minutes = await store.readMinutes(channel.id, from, to);
+  const model = modelOf(familyOf(loop.family), loop.settings);
+  const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensor.id)));
+  const byMinute = new Map(minutes.flatMap((m) => (m.onBench ? [] : [[m.minute, m] as const])));
+  return (minute) => {
+    const m = byMinute.get(minute);
+    const { temperatureC, mean } = m ?? { temperatureC: NaN, mean: NaN };
+    const value = m && unlessRefused(() => valueOfReading(model, mean, unitOf(channel.config), { temperatureC }, inForceAt(Date.parse(minute)))); // prettier-ignore
+    const own = value == null ? null : conditionIn(value, model.valueUnit, name);
+    return own === null ? {} : { [name]: own };
   };
 }
 
@@ -114,8 +161,9 @@ export async function readReadings(
   const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
-  const shown = (reading: number, m: MinuteRecord, ms: number) =>
-    unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC: m.temperatureC }, inForceAt(ms)));
+  const given = await conditionsOver(store, fitted, new Date(fromMs).toISOString(), new Date(toMs).toISOString());
+  const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
+    unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
   const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
   const buckets = new Map<
     number,

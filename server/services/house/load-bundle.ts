@@ -23,6 +23,7 @@ import {
   type RunState,
   type ServiceEvent,
   type Standard,
+  type Takes,
   type Unit,
   channelStep,
   eventsOf,
@@ -47,7 +48,8 @@ const DWELL_SECONDS = 120;
  */
 export async function loadBundle(context: Context, bundle: Bundle): Promise<void> {
   const { store, newId } = context;
-  for (const loop of bundle.loops) await addLoop(context, bundle, loop);
+  const loopIds = new Map(bundle.loops.map(({ key }) => [key, newId()]));
+  for (const loop of bundle.loops) await addLoop(context, bundle, loop, loopIds);
   const shelf = await store.readStandards();
   const lots = new Map<string, LotRecord>();
   for (const { key, ...lot } of bundle.lots)
@@ -149,8 +151,13 @@ async function keepDosesOf(
   );
 }
 
-async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: BundleLoop): Promise<void> {
-  const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
+async function addLoop(
+  { store, newId, poller }: Context,
+  bundle: Bundle,
+  loop: BundleLoop,
+  loopIds: ReadonlyMap<string, string>,
+): Promise<void> {
+  const ids = { site: newId(), loop: loopIds.get(loop.key)!, sensor: newId(), channel: newId() };
   const { name, place, workingValue, workingC, tolerance, intervalDays, controls, pointSet } = loop;
   await store.addSensor({
     ids,
@@ -161,6 +168,7 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
       place,
       family: loop.family,
       settings: { ...loop.settings },
+      takes: takesOf(loop, loopIds),
       workingValue,
       workingC,
       tolerance,
@@ -180,6 +188,12 @@ async function addLoop({ store, newId, poller }: Context, bundle: Bundle, loop: 
   });
   poller.add(ids.channel, channelSchema.cast(loop.channel), loop.sensor.fittedOn);
 }
+
+/** The loops that show conditions of this one, as this house knows them. */
+const takesOf = ({ takes = {} }: BundleLoop, loopIds: ReadonlyMap<string, string>): Takes =>
+  Object.fromEntries(
+    Object.entries(takes).flatMap(([name, key]) => (loopIds.has(key) ? [[name, loopIds.get(key)]] : [])),
+  );
 
 /** Smallest step of a channel of the bundle, in the unit of its signal. */
 function resolutionOf({ family: id, settings, workingValue, workingC, channel }: BundleLoop): number {

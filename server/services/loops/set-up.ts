@@ -1,14 +1,17 @@
 import {
+  CONDITIONS,
+  conditionsFor,
   familyOf,
+  showsCondition,
   modelOf,
   Refusal,
   requireReadsAs,
   requireWithin,
   withOwnTable,
   type Model,
-  type SensorLimits,
   type Settings,
   type ChannelId,
+  type ConditionName,
   type LoopId,
   type LotId,
   type SensorId,
@@ -107,6 +110,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   requireReadsAs(family, model, unitOf(channel));
   const { low, high } = model.range;
   requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
+  requireGivers(await store.readFittedLoops(), input, conditionsFor(family, settings));
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(workingValue, { temperatureC: workingC });
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
@@ -119,6 +123,7 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
       place,
       family: family.id,
       settings,
+      takes: given(input.takes),
       workingValue,
       workingC,
       tolerance,
@@ -142,8 +147,27 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
 }
 
 /** Only what was said: a limit that is not there is the family's. */
-const given = (limits: NewSensor['limits']): Partial<SensorLimits> =>
-  Object.fromEntries(Object.entries(limits).filter(([, value]) => value !== undefined));
+const given = <T extends object>(said: T): { [K in keyof T]?: NonNullable<T[K]> } =>
+  Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) as { [K in keyof T]?: NonNullable<T[K]> }; // prettier-ignore
+
+/** A condition comes from a loop of the same house that shows it. @throws Refusal `giver-unfit` */
+function requireGivers(
+  all: readonly FittedLoop[],
+  { siteName, takes }: NewSensor,
+  asked: readonly ConditionName[],
+): void {
+  for (const [key, loopId] of Object.entries(given(takes))) {
+    const name = key as ConditionName;
+    const giver = all.find((f) => f.loop.id === loopId);
+    const fits = giver?.siteName === siteName && showsCondition(giver.loop, name);
+    if (fits && asked.includes(name)) continue;
+    throw new Refusal(
+      'giver-unfit',
+      `The ${CONDITIONS[name].name} cannot come from ${giver ? giver.loop.name : 'there'}: pick a loop of ${siteName} that shows it, or type the figure.`,
+      { condition: name },
+    );
+  }
+}
 
 export async function readShelf({ store }: Context): Promise<ShelfView> {
   const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);

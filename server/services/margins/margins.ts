@@ -131,6 +131,7 @@ function rowFrom(
     siteName,
     family: loop.family,
     settings: loop.settings,
+    takes: loop.takes,
     sensorName: sensor.name,
     serial: sensor.serial,
     fittedOn: sensor.fittedOn,

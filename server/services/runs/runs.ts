@@ -17,6 +17,7 @@ import {
   type RunState,
   type RunId,
   type SensorId,
+  leaningWith,
   leansOn,
   passedGates,
   planOf,
@@ -42,6 +43,7 @@ import {
   refuseIfUnfit,
   SERVER_DEVICE,
 } from './run-events.ts';
+import { conditionsNow } from '../loops/surrounded.ts';
 import { readHouse } from '../house/read-house.ts';
 
 const MOST_TRIES = 5;
@@ -76,7 +78,10 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     );
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);
-  const leaning = leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs));
+  const leaning = leaningWith(
+    order.conditions,
+    leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
+  );
   const pours = poursStandards(order.procedure);
   if (pours)
     requirePoints(
@@ -86,7 +91,8 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     );
   const gates = passedGates(fitted.loop, pours, points, lots, leaning, nowMs, order.overrides);
   const { sensorState, limitPercent } = order;
-  const choice = { ...order, procedure, gates, sensorState, limitPercent };
+  const conditions = await conditionsNow(context, fitted, house, order.conditions);
+  const choice = { ...order, procedure, gates, sensorState, limitPercent, conditions };
   const before = planOf(fitted, points, past, nowMs, choice);
   const water = order.procedure === 'electrical' ? {} : waterNow(context, fitted, before.inForce);
   const plan = { ...before, ...water };

@@ -20,6 +20,7 @@ import { fittedOf } from '../runs/runs.ts';
 import { LOCAL_OPERATOR } from '../runs/run-events.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
+import { conditionsNow } from '../loops/surrounded.ts';
 import { readingsSay } from './readings-say.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
@@ -33,11 +34,12 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
   const nowMs = now();
   const backs = lookBacksOf(fitted, house, nowMs);
   // All at once: each question by itself may wait behind others.
-  const [runs, services, alarms, said, doses] = await Promise.all([
+  const [runs, services, alarms, said, conditions, doses] = await Promise.all([
     store.readRunsOf(sensorId),
     store.readServices(sensorId),
     store.readAlarmsOf(sensorId),
     readingsSay(context, fitted, house),
+    conditionsNow(context, fitted, house),
     Promise.all(backs.map(({ fromMs, toMs }) => store.readDoses(fitted.loop.id, iso(fromMs), iso(toMs)))),
   ]);
   const health = healthOf(fitted, house, said);
@@ -71,6 +73,7 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
       .map((back, i) => ({ ...back, leaned: leanedOn(back, fitted, house, alarms, doses[i]!) }))
       .reverse(),
     leansOn: leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
+    conditions,
   };
 }
 

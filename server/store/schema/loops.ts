@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { ControlAction, DueBy, LoopId, SiteId, SensorLimits, Surrounding } from '@frustum/core';
+import type { ControlAction, DueBy, LoopId, SiteId, SensorLimits, Surrounding, Takes } from '@frustum/core';
 import { sites } from './sites.ts';
 
 /** One measuring point: what is measured, where, its working value and tolerance, and what it controls. */
@@ -18,6 +18,8 @@ export const loops = pgTable(
     family: text('family').notNull(),
     /** what the arithmetic must know of the sensor: cell constant, ion, reference and so on */
     settings: jsonb('settings').$type<Record<string, number | string>>().notNull().default({}),
+    /** loops that show conditions of this one, by the condition's name */
+    takes: jsonb('takes').$type<Takes>().notNull().default({}),
     workingValue: doublePrecision('working_value').notNull(),
     workingC: doublePrecision('working_c').notNull(),
     tolerance: doublePrecision('tolerance').notNull(),

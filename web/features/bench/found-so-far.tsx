@@ -1,5 +1,6 @@
 import {
   asFound,
+  conditionWords,
   expectedIn,
   COVERAGE,
   fitOf,
@@ -167,6 +168,9 @@ function Remarks({ state }: { state: RunState }) {
           Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; each time it settled again.
         </p>
       )}
+      {plan.conditions?.map((c) => (
+        <p key={c.name}>{upper(conditionWords(c))}.</p>
+      ))}
       {plan.gates?.map((g) => (
         <p key={g.id}>
           {g.text} Begun all the same: {g.because}

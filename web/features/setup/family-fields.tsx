@@ -1,12 +1,31 @@
 import { useEffect } from 'react';
 import { useFormContext } from 'react-hook-form';
-import { FAMILIES, familyOf, modelOf, usualSets, type Settings, type Standard } from '@frustum/core';
-import { unlessRefused } from '../../format/in-family.ts';
+import {
+  CONDITIONS,
+  conditionsFor,
+  FAMILIES,
+  familyOf,
+  modelOf,
+  showsCondition,
+  usualSets,
+  type ConditionName,
+  type Settings,
+  type Standard,
+} from '@frustum/core';
+import type { LoopRow } from '@frustum/contract';
+import { unlessRefused, upper } from '../../format/in-family.ts';
 import { settingsOf, type SensorForm } from './sensor-form.ts';
 import { Pick, Text, Tick } from './text-field.tsx';
 
 /** What is measured: the family, what its arithmetic must know, where it works, and its usual standards. */
-export function FamilyFields({ standards }: { standards: readonly Standard[] }) {
+export function FamilyFields({
+  standards,
+  rows,
+}: {
+  standards: readonly Standard[];
+  /** loops that there are: some of them may show its conditions */
+  rows: readonly LoopRow[];
+}) {
   const { watch, setValue } = useFormContext<SensorForm>();
   const [id, typed, points] = watch(['family', 'settings', 'points']);
   const family = familyOf(id);
@@ -52,11 +71,33 @@ export function FamilyFields({ standards }: { standards: readonly Standard[] }) 
           />
         ),
       )}
+      {(unlessRefused(() => conditionsFor(family, settings)) ?? []).map((name) => (
+        <ConditionFields key={`${id}.${name}`} name={name} rows={rows} />
+      ))}
       {sets.length > 0 && (
         <Pick<SensorForm>
           name="points"
           label="Usual standards"
           options={sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ')] as const)}
+        />
+      )}
+    </>
+  );
+}
+
+/** A condition: typed, or shown by another loop of the same site. */
+function ConditionFields({ name, rows }: { name: ConditionName; rows: readonly LoopRow[] }) {
+  const site = useFormContext<SensorForm>().watch('siteName').trim();
+  const { name: words, unit, usual } = CONDITIONS[name];
+  const givers = rows.filter((r) => r.siteName === site && showsCondition(r, name));
+  return (
+    <>
+      <Text<SensorForm> name={`settings.${name}`} label={`${upper(words)}, ${unit}`} hint={String(usual)} />
+      {givers.length > 0 && (
+        <Pick<SensorForm>
+          name={`takes.${name}`}
+          label={`${upper(words)}, from`}
+          options={[['', 'what is typed here'] as const, ...givers.map((r) => [r.loopId, r.loopName] as const)]}
         />
       )}
     </>

@@ -1,12 +1,15 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import type { FieldErrors, Resolver } from 'react-hook-form';
 import {
+  conditionsFor,
   familyOf,
   modelOf,
   Refusal,
   requireWithin,
+  typedCondition,
   USUAL_HOLD_MIN,
   usualSets,
+  type ConditionName,
   type ControlAction,
   type DueBy,
   type Family,
@@ -14,7 +17,7 @@ import {
   type Surrounding,
 } from '@frustum/core';
 import { newSensorSchema, type NewSensor } from '@frustum/contract';
-import { upper } from '../../format/in-family.ts';
+import { unlessRefused, upper } from '../../format/in-family.ts';
 import { channelOf, USUAL_CHANNEL, type ChannelForm } from './channel-form.ts';
 
 /** The form's own shape: flat, all text; the schema makes a sensor of it. */
@@ -25,6 +28,8 @@ export interface SensorForm {
   family: string;
   /** by field of the family, as typed; a field that is not there is as usual */
   settings: Record<string, string>;
+  /** by condition, the loop that shows it; '' = what is typed */
+  takes: Record<string, string>;
   workingValue: string;
   workingC: string;
   tolerance: string;
@@ -53,6 +58,7 @@ export const USUAL_SENSOR: SensorForm = {
   place: '',
   family: 'ph',
   settings: {},
+  takes: {},
   workingValue: '',
   workingC: '25',
   tolerance: '0.1',
@@ -80,15 +86,28 @@ function number(text: string): number | string | undefined {
   return Number.isNaN(Number(plain)) ? text : Number(plain);
 }
 
-/** Settings as the core takes them: only those of this family, figures as figures. */
+/** Settings as the core takes them: only those of this family, figures as figures, conditions in their unit. */
 export function settingsOf(family: Family, typed: Readonly<Record<string, string>>): Settings {
-  return Object.fromEntries(
-    Object.entries(family.settings).map(([key, field]) => {
-      const text = typed[key];
-      if (text === undefined || text.trim() === '') return [key, field.usual];
-      return [key, field.kind === 'figure' ? (number(text) ?? field.usual) : text];
-    }),
-  );
+  const own = Object.entries(family.settings).map(([key, field]): [string, number | string] => {
+    const text = typed[key];
+    if (text === undefined || text.trim() === '') return [key, field.usual];
+    return [key, field.kind === 'figure' ? (number(text) ?? field.usual) : text];
+  });
+  const settings = Object.fromEntries(own);
+  return { ...settings, ...surroundedOf(askedBy(family, settings), typed) };
+}
+
+/** The conditions that a family asks for; none while its settings are no settings yet. */
+const askedBy = (family: Family, settings: Settings) => unlessRefused(() => conditionsFor(family, settings)) ?? [];
+
+/** Conditions that were typed, in their units; what cannot be read stays as it is, so that the core can name it. */
+function surroundedOf(asked: readonly ConditionName[], typed: Readonly<Record<string, string>>): Settings {
+  const said = asked.flatMap((name): [string, number | string][] => {
+    const text = typed[name] ?? '';
+    const value = unlessRefused(() => typedCondition(text, name));
+    return text.trim() ? [[name, value ?? text]] : [];
+  });
+  return Object.fromEntries(said);
 }
 
 /** Limits that people say in percent. */
@@ -96,15 +115,18 @@ const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare'];
 
 /** What the contract's schema is asked about. */
 export function sensorOf(form: SensorForm): unknown {
-  const { points, channel, settings, limits, pressurised, stocked, highPurity, ...rest } = form;
+  const { points, channel, settings, takes, limits, pressurised, stocked, highPurity, ...rest } = form;
   const surroundings: readonly (readonly [boolean, Surrounding])[] = [
     [pressurised, 'pressurised'],
     [stocked, 'stocked'],
     [highPurity, 'high-purity'],
   ];
+  const family = familyOf(form.family);
+  const set = settingsOf(family, settings);
   return {
     ...rest,
-    settings: settingsOf(familyOf(form.family), settings),
+    settings: set,
+    takes: Object.fromEntries(askedBy(family, set).flatMap((name) => (takes[name] ? [[name, takes[name]]] : []))),
     sensorName: rest.sensorName.trim() || `${rest.loopName.trim()} probe`,
     workingValue: number(rest.workingValue),
     workingC: number(rest.workingC),

@@ -63,7 +63,7 @@ function AddSensor() {
           </datalist>
           <Text<SensorForm> name="loopName" label="Loop" hint="what is measured: Reservoir 1 pH" />
           <Text<SensorForm> name="place" label="Place" hint="optional" />
-          <FamilyFields standards={shelf?.standards ?? []} />
+          <FamilyFields standards={shelf?.standards ?? []} rows={data?.rows ?? []} />
           <Text<SensorForm> name="workingC" label="Water temperature, °C" decimal />
           <Text<SensorForm> name="intervalDays" label="Recalibrate every … days" decimal />
           <Pick<SensorForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { leastCarryOver, poursStandards, type Gate } from '@frustum/core';
-import type { LeansOn, LoopRow, ShelfView } from '@frustum/contract';
+import type { LoopRow, SensorView, ShelfView } from '@frustum/contract';
 import { useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { dueWords } from '../../../format/dates.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
@@ -9,7 +9,8 @@ import { Notice } from '../../../ui/notice.tsx';
 import { armHere } from '../armed-here.ts';
 import { Cups } from './cups.tsx';
 import { keepRoom, keptRoom, type Room } from './kept-room.ts';
-import { firstChoice, offersFor, openGates, orderOf, type Choice } from '../start/start-choice.ts';
+import { conditionTrouble, firstChoice, offersFor, openGates, orderOf, type Choice } from '../start/start-choice.ts';
+import { StartConditions } from '../start/start-conditions.tsx';
 import { StartGates } from '../start/start-gates.tsx';
 import { besides } from '../../../format/besides.ts';
 import { problemOf } from '../../../format/problem.ts';
@@ -29,7 +30,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   const [start, { isLoading }] = useStartRunMutation();
   const [picked, setPicked] = useState<readonly Omit<Planned, 'gates'>[]>([]);
   /** what each of them leans on, once it was read */
-  const [leans, setLeans] = useState<Readonly<Record<string, readonly LeansOn[]>>>({});
+  const [leans, setLeans] = useState<Readonly<Record<string, Pick<SensorView, 'leansOn' | 'conditions'>>>>({});
   const [trouble, setTrouble] = useState<string | null>(null);
   const [room, setRoom] = useState(keptRoom);
   const makeRoom = (next: Room) => {
@@ -42,7 +43,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   const planned = picked.map(({ row, choice }): Planned => ({
     row,
     choice,
-    gates: openGates(row, choice, shelf, leans[row.sensorId] ?? [], data.nowMs),
+    gates: openGates(row, choice, shelf, leans[row.sensorId]?.leansOn ?? [], data.nowMs),
   }));
   const reading = planned.some((p) => !leans[p.row.sensorId]);
   const toggle = (row: LoopRow) => {
@@ -52,10 +53,13 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
     const choice = { ...made, points: inLeastOrder(row, made.points, shelf) };
     setPicked([...picked, { row, choice }]);
     void readSensor(row.sensorId).then(({ data: view }) =>
-      setLeans((before) => ({ ...before, [row.sensorId]: view?.leansOn ?? [] })),
+      setLeans((before) => ({ ...before, [row.sensorId]: view ?? { leansOn: [], conditions: [] } })),
     );
   };
   const unanswered = planned.some(({ gates, choice }) => gates.some((g) => !(choice.because[g.id] ?? '').trim()));
+  const conditionsOf = ({ sensorId }: LoopRow) => leans[sensorId]?.conditions ?? [];
+  const unread = planned.some(({ row, choice }) => conditionsOf(row).some((c) => conditionTrouble(choice, c.name)));
+  const change = (row: LoopRow, choice: Choice) => setPicked(picked.map((p) => (p.row === row ? { row, choice } : p)));
   const go = async () => {
     setTrouble(null);
     const left = new Set(planned);
@@ -101,13 +105,16 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
       </fieldset>
       {planned.map(({ row, choice, gates }) => (
         <div key={row.sensorId}>
-          {gates.length > 0 && <h2 className="mt-4">{row.loopName}</h2>}
+          {(gates.length > 0 || conditionsOf(row).length > 0) && <h2 className="mt-4">{row.loopName}</h2>}
+          <StartConditions
+            conditions={conditionsOf(row)}
+            choice={choice}
+            onChange={(conditions) => change(row, { ...choice, conditions })}
+          />
           <StartGates
             gates={gates}
             because={choice.because}
-            onChange={(because) =>
-              setPicked(picked.map((p) => (p.row === row ? { row, choice: { ...choice, because } } : p)))
-            }
+            onChange={(because) => change(row, { ...choice, because })}
           />
         </div>
       ))}
@@ -123,14 +130,16 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
         <button
           type="button"
           className="btn btn-primary h-16 text-xl flex-1"
-          disabled={isLoading || reading || !planned.length || unanswered}
+          disabled={isLoading || reading || !planned.length || unanswered || unread}
           onClick={() => void go()}
         >
-          {unanswered
-            ? 'First say why, above'
-            : planned.length === 1
-              ? 'Start one run'
-              : `Start ${planned.length} runs`}
+          {unread
+            ? 'First mend the conditions, above'
+            : unanswered
+              ? 'First say why, above'
+              : planned.length === 1
+                ? 'Start one run'
+                : `Start ${planned.length} runs`}
         </button>
         {running > 0 ? (
           <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onStarted}>

@@ -1,21 +1,27 @@
 import {
   farFromWork,
   gatesOf,
+  leaningWith,
   modelOf,
   poursStandards,
+  Refusal,
   suggestedSet,
   familyOf,
   proceduresFor,
   serves,
   usualBoxes,
+  typedCondition,
   usualSets,
   type BoxPoint,
+  type ConditionName,
   type Gate,
   type ProcedureKind,
   type SensorState,
   type Standard,
 } from '@frustum/core';
 import { unitOf, type LeansOn, type LoopRow, type LotRow, type ProcedureRow, type StartRun } from '@frustum/contract';
+
+import { unlessRefused, upper } from '../../../format/in-family.ts';
 
 export type SchoolKind = StartRun['school'];
 
@@ -31,6 +37,8 @@ export interface Choice {
   readonly limitPercent: string;
   readonly school: SchoolKind;
   readonly seconds: string;
+  /** as typed for this run, by their names */
+  readonly conditions: Readonly<Partial<Record<ConditionName, string>>>;
   /** why a gate is passed, by its id */
   readonly because: Readonly<Record<string, string>>;
 }
@@ -114,6 +122,7 @@ export function firstChoice(row: LoopRow, offer: Offered, shelf: readonly Standa
     limitPercent: '0.5',
     school,
     seconds: offer.own?.seconds ? String(offer.own.seconds) : USUAL_SECONDS[school],
+    conditions: {},
     because: {},
   };
 }
@@ -149,7 +158,28 @@ export function openGates(
     const standardName = shelf.standards.find((s) => s.id === id)?.name ?? id;
     return lot ? [{ ...lot, standardName }] : [];
   });
-  return gatesOf({ nowMs, family: row.family, lots, leansOn, poured: { loop: row, standards } });
+  const leaning = leaningWith(typedConditions(choice), leansOn);
+  return gatesOf({ nowMs, family: row.family, lots, leansOn: leaning, poured: { loop: row, standards } });
+}
+
+/** Conditions as they are typed; those that cannot be read are not there, and `conditionTrouble` says why. */
+const typedConditions = ({ conditions }: Choice): StartRun['conditions'] =>
+  Object.fromEntries(
+    (Object.keys(conditions) as ConditionName[]).flatMap((name) => {
+      const value = unlessRefused(() => typedCondition(conditions[name]!, name));
+      return value == null ? [] : [[name, value]];
+    }),
+  );
+
+/** Why a condition cannot be what is typed; null when it can. */
+export function conditionTrouble({ conditions }: Choice, name: ConditionName): string | null {
+  try {
+    typedCondition(conditions[name] ?? '', name);
+    return null;
+  } catch (error) {
+    if (error instanceof Refusal) return upper(error.message);
+    throw error;
+  }
 }
 
 /** The order that starts the run. */
@@ -171,6 +201,7 @@ export function orderOf(
       ? choice.points.map((standardId) => ({ standardId, lotId: from[standardId] || null }))
       : [],
     boxes: procedure === 'electrical' ? boxes.map((b) => ({ ...b })) : [],
+    conditions: typedConditions(choice),
     limitPercent: Number(choice.limitPercent.replace(',', '.')),
     school,
     fixedSeconds: Number(choice.seconds),

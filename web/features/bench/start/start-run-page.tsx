@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
-import type { ChannelKind, LeansOn, LoopRow, ProcedureRow, RunRow, ShelfView } from '@frustum/contract';
+import type { ChannelKind, LoopRow, ProcedureRow, SensorView, ShelfView } from '@frustum/contract';
 import { useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { useKeys, type Keys } from '../../../app/keys.ts';
 import { dueWords } from '../../../format/dates.ts';
@@ -11,6 +11,7 @@ import { Notice } from '../../../ui/notice.tsx';
 import { StartBoxes } from './start-boxes.tsx';
 import {
   boxesFor,
+  conditionTrouble,
   firstChoice,
   offersFor,
   openGates,
@@ -23,6 +24,7 @@ import {
   type SchoolKind,
 } from './start-choice.ts';
 import { choiceWords, isLikeLast, StartCard } from './start-card.tsx';
+import { StartConditions } from './start-conditions.tsx';
 import { StartGates } from './start-gates.tsx';
 import { StartPoints } from './start-points.tsx';
 import { besides } from '../../../format/besides.ts';
@@ -50,25 +52,12 @@ export function Page() {
   const { data: shelf, error: noShelf } = useShelfQuery();
   const { data: own, error: noneOwn } = useProceduresQuery();
   if (!data || !shelf || !own) return <NotYet what="Opening the bench" error={error ?? noShelf ?? noneOwn} />;
-  return <Start row={data.row} runs={data.runs} nowMs={data.nowMs} leansOn={data.leansOn} shelf={shelf} own={own} />;
+  return <Start view={data} shelf={shelf} own={own} />;
 }
 
 /** Which procedure, which standards from which bottles, judged how: what is usual is chosen already. */
-function Start({
-  row,
-  runs,
-  nowMs,
-  leansOn,
-  shelf,
-  own,
-}: {
-  row: LoopRow;
-  runs: readonly RunRow[];
-  nowMs: number;
-  leansOn: readonly LeansOn[];
-  shelf: ShelfView;
-  own: readonly ProcedureRow[];
-}) {
+function Start({ view, shelf, own }: { view: SensorView; shelf: ShelfView; own: readonly ProcedureRow[] }) {
+  const { row, runs, nowMs, leansOn } = view;
   const navigate = useNavigate();
   const [asked] = useSearchParams();
   // Where no box stands for what the channel gives, nothing can be plugged in.
@@ -83,6 +72,8 @@ function Start({
   const trouble = poursStandards(choice.procedure)
     ? pointsTrouble(row, choice.procedure, standardsOf(choice, shelf.standards))
     : null;
+  const conditions = choice.procedure === 'electrical' ? [] : view.conditions;
+  const unread = conditions.some((c) => conditionTrouble(choice, c.name) !== null);
   const unanswered = gates.filter((g) => !(choice.because[g.id] ?? '').trim());
   const change = (part: Partial<Choice>) => setChoice({ ...choice, ...part });
   useEffect(() => {
@@ -92,7 +83,7 @@ function Start({
     const answer = await start(orderOf(row, choice, shelf.lots, gates, today));
     if (answer.data) void navigate(`/bench/${answer.data.runId}`, { replace: true });
   };
-  const blocked = isLoading || trouble !== null || unanswered.length > 0;
+  const blocked = isLoading || unread || trouble !== null || unanswered.length > 0;
   const keys: Keys = { n: ['Start the run', () => (blocked ? undefined : void go())] };
   useKeys(keys);
   const due = dueWords(row.due.atMs, nowMs);
@@ -123,15 +114,18 @@ function Start({
         start={
           isLoading
             ? 'Starting …'
-            : trouble
-              ? 'First pick other standards, below'
-              : unanswered.length
-                ? 'First say why, above'
-                : 'Start the run'
+            : unread
+              ? 'First mend the conditions, above'
+              : trouble
+                ? 'First pick other standards, below'
+                : unanswered.length
+                  ? 'First say why, above'
+                  : 'Start the run'
         }
         blocked={blocked}
         onStart={() => void go()}
       >
+        <StartConditions conditions={conditions} choice={choice} onChange={(typed) => change({ conditions: typed })} />
         <StartGates gates={gates} because={choice.because} onChange={(because) => change({ because })} />
         {trouble && (
           <div className="mt-4">
@@ -164,6 +158,7 @@ function Start({
               setChoice({
                 ...firstChoice(row, next, shelf.standards),
                 sensorState: choice.sensorState,
+                conditions: choice.conditions,
                 because: choice.because,
               })
             }

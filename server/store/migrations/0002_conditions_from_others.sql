@@ -1,0 +1,1 @@
+ALTER TABLE "loops" ADD COLUMN "takes" jsonb DEFAULT '{}'::jsonb NOT NULL;
