@@ -124,7 +124,7 @@ export function waitsFor(
   const { current } = one.state;
   if (current?.kind !== 'place') return null;
   const wants = cupOf(one.state, current);
-  if (wants === null || wants === 'air') return null;
+  if (wants === null || one.state.plan.points[current.pointIndex!]!.standard.inAir) return null;
   const inside = all.filter((o) => o.runId !== one.runId && cupInUse(o) === wants);
   return inside.length < places(wants) ? null : inside[0]!;
 }

@@ -1,4 +1,3 @@
-import { AIR } from '../solutions/without-liquid.ts';
 import { signalOf } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import { familyOfPlan, stepIn } from './plan.ts';
@@ -55,5 +54,5 @@ export function cupByTheSheet(state: RunState): string | null {
     (s) => s.kind === 'place' || s.key === 'take-out' || s.key === 'clean' || s.key === 'return',
   );
   const standard = last?.kind === 'place' ? state.plan.points[last.pointIndex!]?.standard : undefined;
-  return standard && standard.id !== AIR.id ? standard.name : null;
+  return standard && !standard.inAir ? standard.name : null;
 }

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { RunEvent, RunEventBody } from './events.ts';
 import { EVENT_VERSION, lifted, type Lift } from './lift.ts';
+import { buffer } from '../solutions/buffers.ts';
+import type { Standard } from '../solutions/standard.ts';
+import { AIR } from '../solutions/without-liquid.ts';
 import { replay } from './replay.ts';
 
 const kept = (version: number | undefined, body: RunEventBody): RunEvent => ({
@@ -27,6 +30,14 @@ describe('events of every version', () => {
     [undefined, 'x'],
   ])('of version %s are read in today’s words', (version, text) => {
     expect(lifted(kept(version, noted('x')), LIFTS)).toEqual(kept(undefined, noted(text)));
+  });
+
+  it('of version 1 had no word for a standard in air: theirs is the one of that id', () => {
+    const point = (standard: Standard) => ({ standard, lot: { id: '', label: '' } });
+    const { inAir: _, ...asItWas } = AIR;
+    const points = [point(asItWas), point(buffer('technical-7.00'))];
+    const started = { type: 'started', plan: { points } } as unknown as RunEventBody;
+    expect(lifted(kept(1, started)).body).toEqual({ type: 'started', plan: { points: [point(AIR), points[1]] } });
   });
 
   it('of a newer Frustum are refused, not guessed at', () => {

@@ -1,14 +1,24 @@
 import { Refusal } from '../quantities/refusal.ts';
+import { AIR } from '../solutions/without-liquid.ts';
 import type { RunEvent, RunEventBody } from './events.ts';
 
 /** Brings a body of one version to the next one. */
 export type Lift = (body: RunEventBody) => RunEventBody;
 
+/** 1 to 2: a standard says itself that the sensor hangs in air for it; before, the one of that id did. */
+function airSaysSo(body: RunEventBody): RunEventBody {
+  if (body.type !== 'started') return body;
+  const points = body.plan.points.map((p) =>
+    p.standard.id === AIR.id ? { ...p, standard: { ...p.standard, inAir: true } } : p,
+  );
+  return { ...body, plan: { ...body.plan, points } };
+}
+
 /**
  * What has changed in the words of events, one entry for each version after the first. A kept event is never written anew:
  * it is lifted whenever it is read, here and nowhere else.
  */
-const LIFTS: readonly Lift[] = [];
+const LIFTS: readonly Lift[] = [airSaysSo];
 
 /** The version that events are written in today. */
 export const EVENT_VERSION = LIFTS.length + 1;

@@ -3,14 +3,6 @@ import type { Surrounding } from './events.ts';
 
 /** Words of the steps that depend on the sensor's state, the loop's surroundings and the procedure, not on the family. */
 
-const HOUR = 3600;
-
-export const SOAK = (seconds: number, dry: boolean): Words => ({
-  title: dry ? 'Soak it: it stood dry' : 'Soak it: it is new',
-  text: `${seconds >= 2 * HOUR ? `${Math.round(seconds / HOUR)} hours` : 'An hour'} in ${seconds >= 2 * HOUR ? 'its low standard' : 'KCl storage solution'}, the cap off. A membrane that has not taken up water drifts for days, and is calibrated for nothing.`,
-  caution: 'Never in distilled, deionised or RO water: that draws the electrolyte out.',
-});
-
 export const ISOLATE: Words = {
   title: 'Isolate, depressurise, drain',
   text: 'Shut the valves on both sides, let the pressure go, drain, and see that it stays drained.',

@@ -1,7 +1,6 @@
-import { AIR } from '../solutions/without-liquid.ts';
 import { familyOf } from '../families/registry.ts';
 import type { DecisionAction, PlannedPoint, RunPlan } from './events.ts';
-import { AROUND, BOXES, CHECK, PLUG, SAMPLE, SOAK, STOCKED, THERMOMETERS } from './procedure-words.ts';
+import { AROUND, BOXES, CHECK, PLUG, SAMPLE, STOCKED, THERMOMETERS } from './procedure-words.ts';
 import type { Procedure } from '../sensor/procedures.ts';
 import type { BenchWords, Words } from '../sensor/words.ts';
 
@@ -68,10 +67,10 @@ const wordsOf = (plan: RunPlan): BenchWords => familyOf(plan.family).words;
 function before(plan: RunPlan): Step[] {
   const words = wordsOf(plan);
   const steps: Step[] = [];
-  const soak = familyOf(plan.family).soakSeconds;
+  const { soak } = familyOf(plan.family);
   const dry = plan.sensorState === 'stored-dry';
   if (soak && (dry || plan.sensorState === 'new'))
-    steps.push(step('soak', 'wait', 1, SOAK(soak, dry), { seconds: soak, skippable: true }));
+    steps.push(step('soak', 'wait', 1, soak.words(dry), { seconds: soak.seconds, skippable: true }));
   if (plan.controls) steps.push(step('hold', 'confirm', 1, words.hold(plan.controls), { skippable: true }));
   for (const [surrounding, key, text] of AROUND)
     if (plan.surroundings?.includes(surrounding)) steps.push(step(key, 'confirm', 1, text));
@@ -161,7 +160,7 @@ function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: O
   ];
   // Fixed time and typed readings have no second settling of their own: the dwell or the count is the check.
   // Nor is there anything to disturb in air, or beside a thermometer.
-  const twice = planned.standard.id === AIR.id ? null : words.repeat;
+  const twice = planned.standard.inAir ? null : words.repeat;
   if (twice && plan.school.kind !== 'fixed-time' && plan.channelKind !== 'hand') {
     steps.push(step('repeat', 'settle', pass, twice.first, { ...at('repeat'), purpose: 'repeat', skippable: true }));
     for (let i = 1; i <= (oncemore[`${pass}.${pointIndex}`] ?? 0); i++) {

@@ -71,7 +71,7 @@ export const ELECTRICAL: Family = {
   procedures: [],
   // Its steps are those of boxes; only what is put on hold is said from here.
   words: ELECTRODE_BENCH,
-  soakSeconds: null,
+  soak: null,
   prior: (step) => usualPrior(step, { anyZero: true }),
   befalls: null,
   onReference: null,

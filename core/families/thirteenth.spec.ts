@@ -73,7 +73,10 @@ const THROWN_AWAY: Family = {
     repeat: null,
     clean: { title: 'New membrane', text: 'Change it.' },
   },
-  soakSeconds: 1800,
+  soak: {
+    seconds: 1800,
+    words: (dry) => ({ title: `Soak it: it ${dry ? 'stood dry' : 'is new'}`, text: 'In water.' }),
+  },
   prior: (step) => usualPrior(step),
   befalls: {
     slopeKnown: false,

@@ -212,7 +212,7 @@ export const CELL_PRACTICE: Omit<
   procedures: ['calibrate', 'check-first', 'verify', 'clean-and-test', 'sample', 'electrical'],
   atWork: () => null,
   words: CELL_BENCH,
-  soakSeconds: null,
+  soak: null,
   prior: usualPrior,
   befalls: OF_CELLS,
   onReference: null,

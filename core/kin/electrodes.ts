@@ -1,8 +1,24 @@
 import type { Befalls, Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
 import { EVERY_BENCH } from './bench.ts';
-import { SITE_FIRST, type BenchWords, type Words } from '../sensor/words.ts';
+import { SITE_FIRST, type BenchWords, type Soak, type Words } from '../sensor/words.ts';
 
 /** What electrodes with a reference have in common: their step sheet, what a sound one shows, and what befalls the reference. */
+
+const HOUR = 3600;
+
+/**
+ * How a membrane takes up water: in its low standard where it takes hours, in KCl storage solution where one is enough.
+ *
+ * @example soakedFor(3600).words(true).title // 'Soak it: it stood dry'
+ */
+export const soakedFor = (seconds: number): Soak => ({
+  seconds,
+  words: (dry) => ({
+    title: dry ? 'Soak it: it stood dry' : 'Soak it: it is new',
+    text: `${seconds >= 2 * HOUR ? `${Math.round(seconds / HOUR)} hours` : 'An hour'} in ${seconds >= 2 * HOUR ? 'its low standard' : 'KCl storage solution'}, the cap off. A membrane that has not taken up water drifts for days, and is calibrated for nothing.`,
+    caution: 'Never in distilled, deionised or RO water: that draws the electrolyte out.',
+  }),
+});
 
 /** Glass, and whatever else is dipped with a reference beside it; in one place so that a reader can hear the words together. */
 export const ELECTRODE_BENCH: BenchWords = {

@@ -30,6 +30,7 @@ export type ActionGroup =
   | 'clean it'
   | 'replace the sensor'
   | 'renew cap and electrolyte'
+  | 'renew the cap'
   | 'replace the standard'
   | 'look at the process'
   | 'look at the wiring';

@@ -4,7 +4,7 @@ import type { Coefficients } from './coefficients.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
 import type { StandardPoint } from './standard-point.ts';
-import type { BenchWords } from './words.ts';
+import type { BenchWords, Soak } from './words.ts';
 import type { Unit } from '../quantities/units.ts';
 import type { Tail } from '../settling/ways.ts';
 import type { Standard } from '../solutions/standard.ts';
@@ -195,8 +195,8 @@ export interface Family {
   /** how runs of it go, the usual one first */
   readonly procedures: readonly ProcedureKind[];
   readonly words: BenchWords;
-  /** how long a membrane that comes from its box, or ran dry, is soaked before it is trusted, s. Common practice, no source. */
-  readonly soakSeconds: number | null;
+  /** what a membrane that comes from its box, or ran dry, waits for before it is trusted. Common practice, no source. */
+  readonly soak: Soak | null;
   /**
    * what is known before one sensor has said anything
    *

@@ -6,6 +6,12 @@ export interface Words {
 
 export const SITE_FIRST = 'Local codes, site rules and the maker’s data sheets come first.';
 
+/** What a membrane waits for that is new, or stood dry. */
+export interface Soak {
+  readonly seconds: number;
+  words(dry: boolean): Words;
+}
+
 /** What a step sheet says, family by family. */
 export interface BenchWords {
   hold(controls: string): Words;

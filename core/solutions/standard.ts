@@ -26,6 +26,8 @@ export interface Standard {
   readonly remedy?: string;
   /** for redox standards: the reference against which the value is printed, by its id; absent = standard hydrogen */
   readonly against?: string;
+  /** the sensor hangs in air for it: no cup, no bottle, nothing to be stirred */
+  readonly inAir?: boolean;
 }
 
 /**

@@ -15,6 +15,7 @@ export const AIR: Standard = {
   uncertainty: 0,
   tableStep: 0,
   source: 'air does not conduct',
+  inAir: true,
 };
 
 /** The input of an instrument, shorted: it says what the instrument itself adds, and nothing of the sensor. */

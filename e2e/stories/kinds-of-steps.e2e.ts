@@ -141,7 +141,10 @@ test('boxes on a transmitter: as found in % of span, one only looked at; termina
   await expect(operator.step).toContainText('Wet hands and mains do not mix');
   await operator.confirms(/The sensor is off/);
   // A look at the screen before it is said that the box is on: what came before belongs to no box.
-  const shows = page.getByText(/^The channel shows/).locator('.fig').first();
+  const shows = page
+    .getByText(/^The channel shows/)
+    .locator('.fig')
+    .first();
   const plugsAndCaptures = async (box: number) => {
     await operator.plugs(box);
     await expect.poll(async () => Math.abs(toNumber(await shows.innerText()) - box)).toBeLessThan(3);

@@ -95,7 +95,7 @@ export const CHLORINE: Family = {
   },
   procedures: ['sample', 'calibrate', 'verify'],
   words: CHLORINE_BENCH,
-  soakSeconds: null,
+  soak: null,
   prior: usualPrior,
   befalls: OF_MEMBRANES,
   onReference: null,

@@ -1,6 +1,7 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS } from '../../solutions/salts.ts';
+import { soakedFor } from '../../kin/electrodes.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
@@ -108,7 +109,7 @@ export const ION: Family = {
   standards: IN_ION_STANDARDS,
   procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
   words: TIP_BENCH,
-  soakSeconds: 24 * 3600,
+  soak: soakedFor(24 * 3600),
   prior: (step) => usualPrior(step, { anyZero: true }),
   befalls: OF_TIPS,
   onReference: 'last',

@@ -71,7 +71,7 @@ export const NITRATE: Family = {
   },
   procedures: ['calibrate', 'check-first', 'verify', 'sample'],
   words: OPTICAL_BENCH,
-  soakSeconds: null,
+  soak: null,
   prior: usualPrior,
   befalls: OF_OPTICS,
   onReference: null,

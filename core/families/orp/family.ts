@@ -1,4 +1,5 @@
 import { againstReference, referencePotential, REFERENCES } from '../../solutions/references.ts';
+import { soakedFor } from '../../kin/electrodes.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
@@ -85,7 +86,7 @@ export const ORP: Family = {
   standards: IN_REDOX,
   procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
   words: REDOX_BENCH,
-  soakSeconds: 3600,
+  soak: soakedFor(3600),
   prior: (step) => usualPrior(step, { noGain: true }),
   befalls: OF_PLATINUM,
   onReference: 'first',

@@ -67,7 +67,7 @@ export const PH_COUNTS: Family = {
   standards: { ...PH.standards, usedBy: () => 'sensors of pH, raw counts' },
   procedures: PH.procedures,
   words: PH.words,
-  soakSeconds: PH.soakSeconds,
+  soak: PH.soak,
   prior: (step) => usualPrior(step, { anyZero: true }),
   befalls: null,
   onReference: PH.onReference,

@@ -53,7 +53,7 @@ export const PH_SHOWN: Family = {
   standards: { ...PH.standards, usedBy: () => 'sensors of pH, shown only' },
   procedures: PH.procedures,
   words: PH.words,
-  soakSeconds: PH.soakSeconds,
+  soak: PH.soak,
   prior: usualPrior,
   befalls: null,
   onReference: PH.onReference,

@@ -3,7 +3,7 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { PLAINLY, type Family, type Model, type WorkingPoint, type WorkingRow } from '../../sensor/family.ts';
 import { GLASS_TAIL, PH_LIMITS } from './limits.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
-import { ELECTRODE_BENCH } from '../../kin/electrodes.ts';
+import { ELECTRODE_BENCH, soakedFor } from '../../kin/electrodes.ts';
 import { OF_GLASS } from './causes.ts';
 import { PH_PRIOR } from './prior.ts';
 import { IN_BUFFERS } from './standards.ts';
@@ -83,7 +83,7 @@ export const PH: Family = {
   standards: IN_BUFFERS,
   procedures: ['calibrate', 'check-first', 'verify', 'sample', 'electrical'],
   words: ELECTRODE_BENCH,
-  soakSeconds: 3600,
+  soak: soakedFor(3600),
   prior: () => PH_PRIOR,
   befalls: OF_GLASS,
   onReference: 'first',

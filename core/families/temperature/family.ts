@@ -84,7 +84,7 @@ export const TEMPERATURE: Family = {
   },
   procedures: ['thermometers', 'electrical'],
   words: THERMOMETER_BENCH,
-  soakSeconds: null,
+  soak: null,
   prior: usualPrior,
   befalls: OF_THERMOMETERS,
   onReference: null,

@@ -1,24 +1,29 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import { Refusal, type Standard, type Unit, type LotId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { lots, standards } from '../schema/index.ts';
 
 export async function readStandards(db: Reader): Promise<Standard[]> {
   const rows = await db.select().from(standards).orderBy(asc(standards.nominal), asc(standards.id));
-  return rows.map(({ unit, against, remedy, ...row }) => ({
+  return rows.map(({ unit, against, remedy, inAir, ...row }) => ({
     ...row,
     unit: unit as Unit,
     ...(against ? { against } : {}),
     ...(remedy ? { remedy } : {}),
+    ...(inAir ? { inAir } : {}),
   }));
 }
 
-/** Writes the built-in standards; those that are there already stay as they are. */
+/** Writes the built-in standards; those that are there already stay as they are, but for what older houses did not know. */
 export async function keepStandards(tx: Transaction, list: readonly Standard[]): Promise<void> {
   await tx
     .insert(standards)
     .values(list.map((s) => ({ ...s, table: s.table.map(([t, v]): [number, number] => [t, v]) })))
-    .onConflictDoNothing();
+    .onConflictDoUpdate({
+      target: standards.id,
+      set: { inAir: sql`excluded.in_air` },
+      setWhere: sql`${standards.inAir} is distinct from excluded.in_air`,
+    });
 }
 
 export type LotRecord = typeof lots.$inferSelect;

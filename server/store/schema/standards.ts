@@ -1,4 +1,4 @@
-import { doublePrecision, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
+import { boolean, doublePrecision, jsonb, pgTable, text } from 'drizzle-orm/pg-core';
 
 /** Known solutions. The built-in ones are written at start; a team's own stand beside them. */
 export const standards = pgTable('standards', {
@@ -15,4 +15,5 @@ export const standards = pgTable('standards', {
   /** for redox standards: the reference that the value is printed against */
   against: text('against'),
   remedy: text('remedy'),
+  inAir: boolean('in_air').notNull().default(false),
 });

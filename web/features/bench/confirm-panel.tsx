@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { AIR, type Step } from '@frustum/core';
+import type { Step } from '@frustum/core';
 import { useKeys, type Keys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -38,7 +38,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const { plan } = state;
   const last = trace.samples.at(-1);
   const holding = step.key === 'return' && state.hold !== null && state.hold.releasedAt === null;
-  const inAir = step.pointIndex != null && plan.points[step.pointIndex]?.standard.id === AIR.id;
+  const inAir = step.pointIndex != null && plan.points[step.pointIndex]?.standard.inAir === true;
   const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding, inAir);
   const inForce = state.adjusted?.coefficients ?? plan.inForce;
   const figures = inFamily(plan);

@@ -157,7 +157,7 @@ function Head({ at, step, trace }: { at: SettleStep; step: Step; trace: LiveTrac
       : input
         ? 'With the input shorted'
         : standard
-          ? planned.standard.id === 'air'
+          ? planned.standard.inAir
             ? 'In the air now'
             : 'In the cup now'
           : 'In the water now';

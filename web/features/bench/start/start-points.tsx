@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { ZERO_PLUG } from '@frustum/core';
 import type { LoopRow, LotRow, ProcedureRow, ShelfView } from '@frustum/contract';
 import { useEndLotMutation } from '../../../app/api.ts';
 import { dayOf } from '../../../format/dates.ts';
@@ -112,6 +113,7 @@ export function StartPoints({
             key={id}
             name={nameOf(id)}
             standardId={id}
+            inAir={shelf.standards.find((s) => s.id === id)?.inAir ?? false}
             lots={shelf.lots.filter((l) => l.standardId === id)}
             value={from[id] ?? ''}
             today={today}
@@ -126,21 +128,20 @@ export function StartPoints({
 const swapped = (points: readonly string[], i: number) =>
   points.map((p, k) => (k === i - 1 ? points[i]! : k === i ? points[i - 1]! : p));
 
-/** Air and a shorting plug come from no bottle. */
-const NO_BOTTLE = ['air', 'zero-plug'];
-
 function LotChoice(props: {
   name: string;
   standardId: string;
+  inAir: boolean;
   lots: readonly LotRow[];
   value: string;
   today: string;
   onPick: (lotId: string) => void;
 }) {
-  const { name, standardId, lots, value, today, onPick } = props;
+  const { name, standardId, inAir, lots, value, today, onPick } = props;
   const [adding, setAdding] = useState(false);
   const [end] = useEndLotMutation();
-  if (NO_BOTTLE.includes(standardId)) return null;
+  // Air and a shorting plug come from no bottle.
+  if (inAir || standardId === ZERO_PLUG.id) return null;
   const picked = lots.find((l) => l.lotId === value);
   return (
     <div className="border-t border-base-300 py-2.5 mt-2">

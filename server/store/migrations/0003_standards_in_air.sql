@@ -1,0 +1,1 @@
+ALTER TABLE "standards" ADD COLUMN "in_air" boolean DEFAULT false NOT NULL;
