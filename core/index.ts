@@ -38,6 +38,7 @@ export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.
 // Solutions: standards over temperature
 export { buffer, BUFFERS } from './solutions/buffers.ts';
 export { CATALOGUE, serves, usualSets } from './families/catalogue.ts';
+export { oxygenPressure, oxygenSaturation, type UnderAir } from './solutions/oxygen.ts';
 export { AIR, ZERO_PLUG } from './solutions/without-liquid.ts';
 export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutions/conductivity-standards.ts';
 export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
