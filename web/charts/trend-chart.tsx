@@ -29,14 +29,20 @@ export default function TrendChart({
   marks: readonly { readonly t: number; readonly dashed: boolean }[];
   label: string;
 }) {
-  const values = points.flatMap((p) => [p.value - p.spread, p.value + p.spread, ...p.band]);
+  const values = points.flatMap((p) => [p.value, ...p.band]);
   const low = Math.min(...(limits ?? []), ...values);
   const high = Math.max(...(limits ?? []), ...values);
   const pad = (high - low) * 0.08 || 1;
+  // One standard alone hardly says which of the two it was: such a ± ends at the edge, and does not flatten all else.
+  const whisker = ({ value, spread }: TrendPoint): [number, number] => [
+    Math.max(0, Math.min(spread, value - low + pad)),
+    Math.max(0, Math.min(spread, high + pad - value)),
+  ];
+  const drawn = points.map((p) => ({ ...p, whisker: whisker(p) }));
   return (
     <div className="h-52" role="img" aria-label={label}>
       <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 500, height: 208 }}>
-        <ComposedChart data={[...points]} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
+        <ComposedChart data={drawn} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
           <XAxis
             dataKey="t"
             domain={['dataMin', 'dataMax']}
@@ -79,7 +85,7 @@ export default function TrendChart({
             dot={{ r: 3, fill: 'var(--color-base-content)', stroke: 'none' }}
             isAnimationActive={false}
           >
-            <ErrorBar dataKey="spread" width={0} stroke="var(--color-primary)" strokeOpacity={0.5} />
+            <ErrorBar dataKey="whisker" width={0} stroke="var(--color-primary)" strokeOpacity={0.5} />
           </Line>
         </ComposedChart>
       </ResponsiveContainer>

@@ -55,7 +55,7 @@ export function FamilyFields({
           <Pick<SensorForm>
             key={`${id}.${key}`}
             name={`settings.${key}`}
-            label={field.name}
+            label={upper(field.name)}
             options={[
               ...field.choices.filter((c) => c.id === field.usual),
               ...field.choices.filter((c) => c.id !== field.usual),
@@ -65,7 +65,7 @@ export function FamilyFields({
           <Text<SensorForm>
             key={`${id}.${key}`}
             name={`settings.${key}`}
-            label={`${field.name}, ${field.unit}`}
+            label={`${upper(field.name)}, ${field.unit}`}
             hint={String(field.usual)}
             decimal
           />
