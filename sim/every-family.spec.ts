@@ -1,5 +1,6 @@
 import {
   AIR,
+  CATALOGUE,
   apply,
   CONDUCTIVITY_STANDARDS,
   conductivityBottle,
@@ -27,6 +28,7 @@ import { FAULTS, faulty, type Switched } from './faults/index.ts';
 import { houseBodies } from './fleets/bodies.ts';
 import { Body, type Shown } from './physics/body.ts';
 import { DEEDS } from './physics/deeds.ts';
+import { airKPa, fullKPa, oxygenAtRest } from './physics/oxygen.ts';
 import { shiftOf } from './physics/reference.ts';
 import type { BodyTruth } from './physics/truth.ts';
 
@@ -45,6 +47,7 @@ interface Case {
 
 const KCL = (id: string) => CONDUCTIVITY_STANDARDS.find((s) => s.id === id)!;
 const conductance = (s: Shown) => s.conductance;
+const oxygenAt = (id: string) => CATALOGUE.find((s) => s.id === id)!;
 const SEA = conductivityBottle({ label: 53_065, labelC: 25, salt: 'seawater', plusMinusPercent: 0.5 });
 
 const CASES: Record<string, Case> = {
@@ -125,6 +128,40 @@ const CASES: Record<string, Case> = {
     // What dirt and stray light add counts as gain here: one point knows no zero.
     truth: (t) => ({ sensitivity: t.optics!.gain + (0.05 + 0.48 + 0.1) / 5 }),
     near: { sensitivity: 0.03 },
+  },
+  'oxygen-optical': {
+    settings: { writtenIn: 'mg/L O2', inAir: 3, perC: 1, pressureKPa: airKPa(0), salinity: 22 },
+    body: 'display-oxygen',
+    points: [
+      [oxygenAt('zero-oxygen'), 'cup-zero oxygen'],
+      [oxygenAt('moist-air'), 'cup-water-saturated air'],
+    ],
+    working: 6.7,
+    tolerance: 0.3,
+    signal: (s) => s.oxygen,
+    // Between nothing and full air at 24 °C, over what the data sheet promises for it: 2 for 20.56 kPa at 25 °C.
+    truth: ({ oxygen }) => {
+      const at = (kPa: number) => oxygenAtRest(oxygen!, kPa, 24);
+      return {
+        zero: at(0) - 1,
+        sensitivity: (at(fullKPa(24, airKPa(0))) - at(0)) / ((0.99 * 2 * fullKPa(24, airKPa(0))) / 20.56),
+      };
+    },
+    near: { zero: 0.004, sensitivity: 0.008 },
+  },
+  'oxygen-membrane': {
+    settings: { writtenIn: '% sat', inAir: 60, perC: 3.5, pressureKPa: airKPa(0) },
+    body: 'line-1-oxygen',
+    points: [[oxygenAt('moist-air'), 'cup-water-saturated air']],
+    working: 88,
+    tolerance: 5,
+    signal: (s) => s.oxygen,
+    // All current in full air at 24 °C goes into the slope: 60 nA for 20.56 kPa at 25 °C, 3.5 %/°C.
+    truth: ({ oxygen }) => {
+      const kPa = fullKPa(24, airKPa(0));
+      return { sensitivity: oxygenAtRest(oxygen!, kPa, 24) / ((60 * Math.exp(-0.035) * kPa) / 20.56) };
+    },
+    near: { sensitivity: 0.008 },
   },
   chlorine: {
     settings: { nominalSlope: 100 },

@@ -4,6 +4,7 @@ export { electrodeAt, foundInBuffers, phBodyAt, referenceAt, SOUND, type Life } 
 export { Body, PLACES } from './physics/body.ts';
 export { potentialAtRest, type ElectrodeTruth, type Sense } from './physics/electrode.ts';
 export { all, bufferPh, POURED, type Liquid, type Mixture } from './physics/liquids.ts';
+export { airKPa, fullKPa, oxygenAtRest, oxygenMgPerL, type OxygenTruth } from './physics/oxygen.ts';
 export type { Process } from './physics/process.ts';
 export { BARE_BODY, type BodyTruth } from './physics/truth.ts';
 export { FAULTS, faulty, type Fault, type Switched } from './faults/index.ts';

@@ -16,6 +16,7 @@ import { AIR } from '../solutions/without-liquid.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { fitSensor, type FitOptions } from '../sensor/fit.ts';
 import { fitIon, GAP_LIMITS, idealGap } from './ion/over-temperature.ts';
+import { IN_OXYGEN } from './oxygen-membrane/standards.ts';
 import { interference } from './ion/nikolsky.ts';
 import { simulateBudget } from '../sensor/monte-carlo.ts';
 import { chainGains } from './ph-shown/chain.ts';
@@ -70,6 +71,13 @@ const CAST: Record<
     noise: 0.3,
   },
   chlorine: { standards: [grabSample('chlorine', 0.82, 'mg/L', 0.04, 22)], working: 0.8, temperatureC: 22, noise: 0.3 },
+  'oxygen-optical': {
+    standards: [IN_OXYGEN.all[0]!, IN_OXYGEN.all[1]!],
+    working: 7.4,
+    temperatureC: 24,
+    noise: 0.002,
+  },
+  'oxygen-membrane': { standards: [IN_OXYGEN.all[1]!], working: 7.4, temperatureC: 24, noise: 0.06 },
   nitrate: { standards: [grabSample('nitrate', 22.1, 'mg/L NO3', 0.9, 22)], working: 5, temperatureC: 20, noise: 0.03 },
 };
 

@@ -6,6 +6,8 @@ import type { Family } from '../sensor/family.ts';
 import { ION } from './ion/family.ts';
 import { NITRATE } from './nitrate/family.ts';
 import { ORP } from './orp/family.ts';
+import { OXYGEN_MEMBRANE } from './oxygen-membrane/family.ts';
+import { OXYGEN_OPTICAL } from './oxygen-optical/family.ts';
 import { PH } from './ph/family.ts';
 import { PH_COUNTS } from './ph-counts/family.ts';
 import { PH_SHOWN } from './ph-shown/family.ts';
@@ -26,6 +28,8 @@ export const FAMILIES: readonly Family[] = [
   ION,
   CHLORINE,
   NITRATE,
+  OXYGEN_OPTICAL,
+  OXYGEN_MEMBRANE,
 ];
 
 /**

@@ -1,4 +1,5 @@
 import { nothingForAxe } from '../support/axe.ts';
+import { instruments } from '../support/instruments.ts';
 import { Operator, toNumber } from '../support/operator.ts';
 import { truthOfBody } from '../support/truth.ts';
 import { expect, test, type Page } from '../support/story.ts';
@@ -10,21 +11,6 @@ import { expect, test, type Page } from '../support/story.ts';
 const due = (page: Page, days: number) => expect(page.getByTestId('next-due')).toContainText(`in ${days} days`);
 const verdict = (page: Page) => page.getByTestId('verdict');
 const closes = async (page: Page, name: RegExp) => page.getByRole('button', { name }).click();
-
-/** What the bench's own instruments show, beside the sensors. */
-async function instruments(orders: readonly object[] = []) {
-  const base = process.env['FRUSTUM_INSTRUMENTS_URL']!;
-  for (const order of orders)
-    await fetch(`${base}/hands`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(order),
-    });
-  return (await (await fetch(`${base}/now`)).json()) as {
-    thermometer: { celsius: number };
-    photometer: { chlorine_mg_l: number; nitrate_n_mg_l: number };
-  };
-}
 
 test('resistivity in high-purity water: its own cautions, verified only', async ({ page }) => {
   const operator = new Operator(page);

@@ -171,7 +171,7 @@ export class Operator {
 
   /** Wiggles and waits for the second look, for as long as two do not agree: a bubble may have gone in between. */
   async wigglesUntilAlike(): Promise<void> {
-    for (let wiggles = 0; wiggles < 4 && (await this.step.innerText()).includes('iggle'); wiggles++) {
+    for (let wiggles = 0; wiggles < 4 && (await this.stepId()).includes('.repeat.'); wiggles++) {
       const id = await this.stepId();
       await this.moves('Wiggle');
       // The trace mostly shows it by itself; at this clock rate a swirl may fall between two samples, so it is said too.

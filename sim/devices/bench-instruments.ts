@@ -1,6 +1,7 @@
 import type { Server } from 'node:http';
 import { chance } from '../physics/chance.ts';
 import { chlorineOf, ionOf } from '../physics/liquids.ts';
+import { airKPa } from '../physics/oxygen.ts';
 import { shareGone } from '../physics/thermal.ts';
 import { jsonDevice } from './listening.ts';
 import type { StandIn } from './stand-in.ts';
@@ -12,7 +13,11 @@ const PHOTOMETER = { spread: 0.015, fadesAMinute: 0.03 };
 /** mg/L that an unzeroed cuvette adds */
 const CUVETTE = 0.06;
 
-/** A bench thermometer and a photometer: what an operator measures with beside the installed sensors. */
+/** Steps of a barometer, hPa; what a titration of oxygen spreads, mg/L. */
+const BAROMETER_STEP = 0.1;
+const TITRATION = 0.03;
+
+/** A bench thermometer, a photometer, a barometer and a burette: what an operator measures with beside the installed sensors. */
 export class BenchInstruments {
   private readonly bodies: ReadonlyMap<string, StandIn>;
   private readonly nowMs: () => number;
@@ -22,7 +27,12 @@ export class BenchInstruments {
   private dippedIn: string | null = null;
   private lastMs: number;
   private blanked = false;
-  private sample: { readonly chlorine: number; readonly nitrateN: number; readonly atMs: number } | null = null;
+  private sample: {
+    readonly chlorine: number;
+    readonly nitrateN: number;
+    readonly oxygen: number;
+    readonly atMs: number;
+  } | null = null;
 
   /** @param rate how many times faster than a clock the thermometer follows */
   constructor(bodies: ReadonlyMap<string, StandIn>, seed: number, nowMs: () => number, rate = 1) {
@@ -46,6 +56,8 @@ export class BenchInstruments {
         chlorine_mg_l: this.sample ? shown(this.sample.chlorine) : null,
         nitrate_n_mg_l: this.sample ? shown(this.sample.nitrateN) : null,
       },
+      barometer: { hpa: Math.round((10 * airKPa(this.nowMs())) / BAROMETER_STEP) * BAROMETER_STEP },
+      titration: { oxygen_mg_l: this.sample ? Math.round(this.sample.oxygen * 100) / 100 : null },
     };
   }
 
@@ -61,6 +73,7 @@ export class BenchInstruments {
       this.sample = {
         chlorine: chlorineOf(mix) * spread(),
         nitrateN: ionOf(mix, 'nitrate') * 14.007 * spread(),
+        oxygen: body.oxygenMgPerL() + TITRATION * this.dice.normal(),
         atMs: this.nowMs(),
       };
     } else throw new RangeError(`the instruments cannot ${action ?? ''} ${probe ?? ''}`.trim());

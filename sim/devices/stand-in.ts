@@ -80,7 +80,12 @@ export class StandIn implements ProbePort {
       potentialMv: first ? shown.electrodes[first]! : 0,
       clockSeconds: this.clock + this.jumped,
       status: this.status,
-      has: { cell: !!this.made.truth.cell, chlorine: !!this.made.truth.chlorine, optics: !!this.made.truth.optics },
+      has: {
+        cell: !!this.made.truth.cell,
+        chlorine: !!this.made.truth.chlorine,
+        optics: !!this.made.truth.optics,
+        oxygen: this.made.truth.oxygen?.kind ?? null,
+      },
     };
   }
 

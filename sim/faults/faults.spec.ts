@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { Body } from '../physics/body.ts';
 import type { ElectrodeTruth, Sense } from '../physics/electrode.ts';
+import type { OxygenTruth } from '../physics/oxygen.ts';
 import type { Process } from '../physics/process.ts';
 import { DEEDS } from '../physics/deeds.ts';
 import { BARE_BODY, type BodyTruth } from '../physics/truth.ts';
@@ -36,10 +37,10 @@ const WATER: Process = {
 class Bench {
   readonly body: Body;
 
-  constructor(name: string | null, severity = 1, process = WATER) {
+  constructor(name: string | null, severity = 1, process = WATER, more: Partial<BodyTruth> = {}) {
     const fault = name === null ? null : FAULTS.find((f) => f.name === name)!;
     const on: Switched[] = fault ? [{ fault, severity, from: 0 }] : [];
-    const truth = (s: number) => faulty(SOUND, on, s);
+    const truth = (s: number) => faulty({ ...SOUND, ...more }, on, s);
     this.body = new Body({ senses: SENSES, truth, process, seed: 7, atMs: 0, roomC: 25 });
   }
 
@@ -83,6 +84,11 @@ const off = (name: string, place: string, severity = 1) =>
   new Bench(name, severity).in(place).ph() - sound().in(place).ph();
 const slope = (b: Bench) =>
   (b.in('cup-4.01').ph() - b.in('cup-7.00').ph()) / (sound().in('cup-4.01').ph() - sound().in('cup-7.00').ph());
+
+const CAP: OxygenTruth = { kind: 'cap', faded: 0, quenching: 0.1, fouled: 0 };
+const MEMBRANE: OxygenTruth = { kind: 'membrane', zeroNa: 1, slopeNa: 3, fouled: 0 };
+const oxygen = (name: string | null, truth: OxygenTruth, place: string, seconds = 300) =>
+  new Bench(name, 1, WATER, { oxygen: truth }).in(place, seconds).mean((b) => b.shown().oxygen);
 
 const SYMPTOMS: Record<string, () => void> = {
   'electrolyte diluted': () => {
@@ -248,6 +254,25 @@ const SYMPTOMS: Record<string, () => void> = {
     const line = (name: string | null) => new Bench(name).after(200).mean((x) => x.shown().chlorine);
     expect(line('low flow')).toBeLessThan(0.1 * line(null));
     expect(line(null)).toBeGreaterThan(40);
+  },
+  'cap faded': () => {
+    // A fifth of the lifetime: 1/0.8 where there is no oxygen, and the slope by what it is quenched less.
+    expect(oxygen('cap faded', CAP, 'cup-zero oxygen')).toBeCloseTo(1.25, 2);
+    const slopes = ['cap faded', null].map((name) => oxygen(name, CAP, 'cup-air-saturated water') - oxygen(name, CAP, 'cup-zero oxygen')); // prettier-ignore
+    expect(slopes[0]! / slopes[1]!).toBeCloseTo(0.75, 1);
+  },
+  'membrane fouled': () => {
+    const share = (truth: OxygenTruth) => oxygen('membrane fouled', truth, 'process') / oxygen(null, truth, 'process');
+    expect(share(MEMBRANE)).toBeCloseTo(0.5, 1);
+    expect(share(CAP)).toBeGreaterThan(0.9);
+    // Five times slower: after a minute a sound one has arrived, and this one has not.
+    const early = (name: string | null) => oxygen(name, MEMBRANE, 'cup-zero oxygen', 60);
+    expect(early('membrane fouled')).toBeGreaterThan(early(null) + 5);
+  },
+  'membrane torn': () => {
+    expect(oxygen('membrane torn', MEMBRANE, 'cup-zero oxygen')).toBeCloseTo(16, 0);
+    expect(oxygen('membrane torn', MEMBRANE, 'process') / oxygen(null, MEMBRANE, 'process')).toBeGreaterThan(1.6);
+    expect(oxygen('membrane torn', CAP, 'process')).toBeCloseTo(oxygen(null, CAP, 'process'), 2);
   },
   'process moved': () => {
     expect(off('process moved', 'process')).toBeCloseTo(-0.5 * 59.16 * 0.98, 0);

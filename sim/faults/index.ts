@@ -22,6 +22,9 @@ import { WET_CELL } from './wet-cell.ts';
 import { WRONG_RANGE } from './wrong-range.ts';
 import { DIRTY_WINDOW } from './dirty-window.ts';
 import { LOW_FLOW } from './low-flow.ts';
+import { CAP_FADED } from './cap-faded.ts';
+import { MEMBRANE_FOULED } from './membrane-fouled.ts';
+import { MEMBRANE_TORN } from './membrane-torn.ts';
 import { POLES_EXCHANGED } from './poles-exchanged.ts';
 import { ANOTHER_SCALE } from './another-scale.ts';
 import { ANOTHER_COEFFICIENT } from './another-coefficient.ts';
@@ -56,6 +59,9 @@ export const FAULTS: readonly Fault[] = [
   WRONG_RANGE,
   DIRTY_WINDOW,
   LOW_FLOW,
+  CAP_FADED,
+  MEMBRANE_FOULED,
+  MEMBRANE_TORN,
   PROCESS_MOVED,
   POLES_EXCHANGED,
   ANOTHER_SCALE,

@@ -103,6 +103,21 @@ export function houseBodies(seed: number, daysSince = 0): HouseBody[] {
     ),
     body('rinse-chlorine', RINSE_LINE, {}, { chlorine: { zeroNa: 1.5, slopeNa: 92, flow: 32 } }, cups('chlorine-free')),
     body(
+      'display-oxygen',
+      DISPLAY,
+      {},
+      // A dye that bleaches by a tenth in a year.
+      { oxygen: { kind: 'cap', faded: 0.00028 * days, quenching: 0.096, fouled: 0 } },
+      cups('water-saturated air', 'zero oxygen', 'air-saturated water'),
+    ),
+    body(
+      'line-1-oxygen',
+      LINE_1,
+      {},
+      { oxygen: { kind: 'membrane', zeroNa: 0.5, slopeNa: 2.75 - 0.0016 * days, fouled: 0 } },
+      cups('water-saturated air', 'zero oxygen', 'air-saturated water'),
+    ),
+    body(
       'rinse-orp',
       RINSE_LINE,
       { orp: { of: 'orp' } },

@@ -76,7 +76,8 @@ function loopOf(loop: HouseLoop, todayMs: number, stands: Stands): BundleLoop {
 function lotsOf(todayMs: number) {
   const every = 100;
   const ids = [...new Set(OTHERS.flatMap((l) => l.measured.map(([id]) => id)))].filter(
-    (id) => !['air', 'sample', 'thermometers'].includes(id),
+    // Air comes from no bottle, and sulfite is mixed on the day.
+    (id) => !['air', 'moist-air', 'zero-oxygen', 'sample', 'thermometers'].includes(id),
   );
   return ids.flatMap((standardId, k) =>
     Array.from({ length: 4 }, (_, i) => {

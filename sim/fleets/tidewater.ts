@@ -36,6 +36,8 @@ const DISPLAY: Process = {
   salinity: 22,
   eh: 430,
   ions: { potassium: 6.4, chloride: 343 },
+  oxygen: 0.96,
+  oxygenSwing: 0.05,
 };
 const feed = (ph: number, dailySwing: number): Process => ({
   ph,
@@ -46,7 +48,7 @@ const feed = (ph: number, dailySwing: number): Process => ({
   ions: { nitrate: 9.5, potassium: 5.6, chloride: 0.6 },
   dosing: { everyHours: 8, share: 0.06 },
 });
-const LINE_1 = feed(5.8, 0.12);
+const LINE_1: Process = { ...feed(5.8, 0.12), oxygen: 0.88, oxygenSwing: 0.02 };
 const LINE_2 = feed(5.9, 0.1);
 const REMINERALISED: Process = {
   ph: 7.6,

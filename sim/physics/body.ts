@@ -5,6 +5,7 @@ import {
   AROUND,
   chlorineOf,
   ionOf,
+  oxygenOf,
   phOf,
   POURED,
   standardOf,
@@ -13,6 +14,7 @@ import {
   type Liquid,
   type Mixture,
 } from './liquids.ts';
+import { airKPa, fullKPa, OXYGEN_NOISE, oxygenAtRest, oxygenGone, oxygenMgPerL } from './oxygen.ts';
 import { processC, waterOf, type Process } from './process.ts';
 import { FRESH_KCL, shiftOf } from './reference.ts';
 import { shareGone, slownessAt } from './thermal.ts';
@@ -67,6 +69,8 @@ export interface Shown {
   readonly chlorine: number;
   /** mg/L as N */
   readonly nitrateN: number;
+  /** nA of a membrane, or lifetime without oxygen over lifetime of a cap */
+  readonly oxygen: number;
   readonly temperatureC: number;
   /** impedance as a transmitter measures it: membrane of the first electrode, MΩ, and junction, kΩ */
   readonly membraneMohm: number;
@@ -91,6 +95,7 @@ export class Body {
   private conductance = 0;
   private chlorine = 0;
   private nitrateN = 0;
+  private oxygen = 0;
   private clinging: { mix: Mixture; ml: number };
   /** the film about the membrane, while it has not been stirred in */
   private film: { mix: Mixture; share: number } | null = null;
@@ -124,8 +129,8 @@ export class Body {
     this.clinging = { mix: this.bulk(), ml: WET_ML };
     const truth0 = this.truth(0);
     for (const name of Object.keys(this.senses)) this.followers.set(name, new Follower(this.rest(name, truth0)));
-    const { conductance, chlorine, nitrateN } = this.atRest(truth0);
-    Object.assign(this, { conductance, chlorine, nitrateN });
+    const { conductance, chlorine, nitrateN, oxygen } = this.atRest(truth0);
+    Object.assign(this, { conductance, chlorine, nitrateN, oxygen });
   }
 
   /** Advances by seconds of its own clock, a quarter of a second at most for exactness. */
@@ -148,6 +153,7 @@ export class Body {
     this.conductance += (rest.conductance - this.conductance) * shareGone(seconds, 2);
     this.chlorine += (rest.chlorine - this.chlorine) * shareGone(seconds, 30 * cold);
     this.nitrateN += (rest.nitrateN - this.nitrateN) * shareGone(seconds, 12);
+    if (truth.oxygen) this.oxygen += (rest.oxygen - this.oxygen) * oxygenGone(truth.oxygen, seconds, this.bodyC);
     this.stir = Math.max(0, this.stir - seconds);
   }
 
@@ -223,6 +229,12 @@ export class Body {
     return all(AROUND[this.place] ?? AROUND['storage']!);
   }
 
+  /** Oxygen in what the body stands in, as a titration finds it, mg/L. */
+  oxygenMgPerL(): number {
+    const salinity = this.place === 'process' ? (this.process.salinity ?? 0) : 0;
+    return oxygenMgPerL(oxygenOf(this.bulk()), this.surroundingsC(), salinity, airKPa(this.atMs));
+  }
+
   /** What the membranes meet: the bulk with the film that has not gone. */
   private met(truth: BodyTruth): Mixture {
     if (truth.capped) return all(AROUND['storage']!);
@@ -276,7 +288,7 @@ export class Body {
 
   private atRest(truth: BodyTruth) {
     const mix = this.met(truth);
-    const { cell, chlorine, optics } = truth;
+    const { cell, chlorine, optics, oxygen } = truth;
     const dry = this.place === 'air' && !truth.capped;
     const open = (1 - truth.bubble) * (1 - (cell?.scaled ?? 0));
     const us = dry ? this.airFilmUs : (usOf(mix, this.bodyC) * (cell?.gain ?? 0) * open) / (cell?.constant ?? 1);
@@ -294,7 +306,15 @@ export class Body {
         5 * (Math.log(1 - optics.dirt) / Math.log(0.9)) +
         light
       : 0;
-    return { conductance: dry ? us : Math.min(us, cell?.mostUs ?? us), chlorine: current, nitrateN };
+    // In the room's air it is as full as in water under it; a bubble is full of air, too.
+    const share = oxygenOf(mix);
+    const kPa = fullKPa(this.bodyC, airKPa(this.atMs)) * (dry ? 1 : share + (1 - share) * truth.bubble);
+    return {
+      conductance: dry ? us : Math.min(us, cell?.mostUs ?? us),
+      chlorine: current,
+      nitrateN,
+      oxygen: oxygen ? oxygenAtRest(oxygen, kPa, this.bodyC) : 0,
+    };
   }
 
   // ---- what the instrument sees ----
@@ -319,6 +339,7 @@ export class Body {
         : 0,
       chlorine: truth.chlorine ? this.chlorine + 0.4 * this.chance.normal() : 0,
       nitrateN: truth.optics ? Math.max(0, this.nitrateN + 0.02 * this.chance.normal()) : 0,
+      oxygen: truth.oxygen && !input.pulled ? this.oxygen + OXYGEN_NOISE[truth.oxygen.kind] * this.chance.normal() : 0,
       temperatureC: (elsewhereC ?? this.bodyC) + offsetC + 0.01 * this.chance.normal(),
       membraneMohm: this.impedance(first?.megohm ?? 0, truth),
       // A thinner electrolyte conducts less, about in proportion.

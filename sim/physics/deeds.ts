@@ -8,12 +8,13 @@ const ON_THE_WIRE = 0.8;
 export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak' | 'dry the plug', Fault>> = {
   clean: {
     name: 'clean',
-    shows: 'scale, dirt and bubbles are gone, and a blocked junction is four fifths free',
+    shows: 'scale, dirt, growth and bubbles are gone, and a blocked junction is four fifths free',
     on: (t) => ({
       ...t,
       bubble: 0,
       cell: t.cell && { ...t.cell, scaled: 0 },
       optics: t.optics && { ...t.optics, dirt: 0 },
+      oxygen: t.oxygen && { ...t.oxygen, fouled: 0 },
       reference: {
         ...t.reference,
         blockedMv: 0.2 * t.reference.blockedMv,

@@ -4,6 +4,8 @@ import {
   conductivityOfSeawater,
   daviesCoefficient,
   ferrocyanidePotential,
+  oxygenPressure,
+  oxygenSaturation,
   pureWater,
   quinhydronePotential,
   referencePotential,
@@ -12,6 +14,7 @@ import {
 import { describe, expect, it } from 'vitest';
 import { curveThrough, on } from './curves.ts';
 import { activityOf, all, bufferPh, ehOf, gamma, ionOf, phOf, POURED, stirred, usOf } from './liquids.ts';
+import { fullKPa, oxygenMgPerL } from './oxygen.ts';
 import { referenceMv, FRESH_REFERENCE } from './reference.ts';
 import { freshUs, kclUs, pureUs, seawaterUs } from './waters.ts';
 
@@ -47,6 +50,21 @@ describe('the stand-in’s liquids against the core’s tables and formulas', ()
   it('pure water from mobilities and ion product within 5 % of the table from 5 to 45 °C, 0.055 µS/cm at 25 °C', () => {
     expect(pureUs(25)).toBeCloseTo(0.055, 3);
     for (let t = 5; t <= 45; t += 5) expect(Math.abs(pureUs(t) / pureWater(t) - 1)).toBeLessThan(0.05);
+  });
+
+  it('oxygen: gsw’s table and Magnus’ vapour within 0.2 % of Benson and Krause, at any salt and pressure', () => {
+    for (const temperatureC of [2, 12, 18.5, 25.5, 33])
+      for (const salinity of [0, 11, 22, 35])
+        for (const pressureKPa of [84, 98.4, 101.325]) {
+          const core = oxygenSaturation({ temperatureC, salinity, pressureKPa });
+          const there = oxygenMgPerL(1, temperatureC, salinity, pressureKPa);
+          expect(Math.abs(there / core - 1), `${temperatureC} °C, S ${salinity}, ${pressureKPa} kPa`).toBeLessThan(
+            2e-3,
+          );
+          expect(
+            Math.abs(fullKPa(temperatureC, pressureKPa) / oxygenPressure({ temperatureC, pressureKPa }) - 1),
+          ).toBeLessThan(1e-3);
+        }
   });
 
   it('fresh water bends away from 2 %/°C by less than 2 % within ten degrees', () => {

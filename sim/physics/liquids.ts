@@ -20,6 +20,8 @@ export interface Liquid {
   readonly ions: Ions;
   /** free chlorine, mg/L */
   readonly chlorine: number;
+  /** share of what it holds in equilibrium with moist air at its own temperature */
+  readonly oxygen: number;
   /** a buffer or standard: the reference meets what it was made for, and a blocked junction does not show */
   readonly standard: boolean;
 }
@@ -32,6 +34,7 @@ const PLAIN: Omit<Liquid, 'us'> = {
   poise: 0.05,
   ions: NO_IONS,
   chlorine: 0,
+  oxygen: 1,
   standard: false,
 };
 
@@ -169,6 +172,10 @@ export const POURED: Readonly<Record<string, Liquid>> = {
   'chloride 319': salt('chloride', 10),
   'nitrate 5 as N': salt('nitrate', 5 / NITROGEN),
   'chlorine-free': conducting((t) => freshUs(300, t)),
+  // Sulfite takes all of it; the others are kept full by a stream of bubbles, and by a wet sponge.
+  'zero oxygen': { ...conducting((t) => freshUs(20_000, t)), oxygen: 0 },
+  'air-saturated water': conducting((t) => freshUs(300, t)),
+  'water-saturated air': conducting(pureUs),
 };
 
 /** Liquids that no cup is needed for. */
@@ -218,6 +225,7 @@ const even = () => 1;
 export const usOf = (mix: Mixture, t: number) => weighted(mix, (l) => l.us(t), even);
 export const poiseOf = (mix: Mixture) => weighted(mix, (l) => l.poise, even);
 export const chlorineOf = (mix: Mixture) => weighted(mix, (l) => l.chlorine, even);
+export const oxygenOf = (mix: Mixture) => weighted(mix, (l) => l.oxygen, even);
 export const standardOf = (mix: Mixture) => weighted(mix, (l) => Number(l.standard), even);
 export const ionOf = (mix: Mixture, ion: IonName) => weighted(mix, (l) => l.ions[ion], even);
 

@@ -18,6 +18,9 @@ export interface Process {
   readonly poise?: number;
   readonly ions?: Partial<Ions>;
   readonly chlorine?: number;
+  /** share of saturation, and half of the day's way up and down: plants give by day and take by night */
+  readonly oxygen?: number;
+  readonly oxygenSwing?: number;
   /** salts and ions leave with what is drawn off and refilled: share a day, from this moment on */
   readonly dilution?: { readonly fromMs: number; readonly aDay: number };
   /** a dose raises salts and ions by a share at once; what lives in the water takes it up until the next */
@@ -44,6 +47,10 @@ export function strengthOf({ dilution, dosing }: Process, atMs: number): number 
   return washed * (dosing ? 1 + dosing.share * (0.5 - since) : 1);
 }
 
+/** Oxygen as a share of saturation. */
+export const oxygenShare = ({ oxygen = 1, oxygenSwing = 0 }: Process, atMs: number) =>
+  oxygen + oxygenSwing * light(atMs - DAY_MS / 24);
+
 /** The water of a process at a moment. */
 export function waterOf(process: Process, atMs: number): Liquid {
   const strength = strengthOf(process, atMs);
@@ -60,6 +67,7 @@ export function waterOf(process: Process, atMs: number): Liquid {
       chloride: (ions.chloride ?? 0) * strength,
     },
     chlorine,
+    oxygen: oxygenShare(process, atMs),
     standard: false,
   };
 }

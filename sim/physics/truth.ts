@@ -1,4 +1,5 @@
 import type { ElectrodeTruth } from './electrode.ts';
+import type { OxygenTruth } from './oxygen.ts';
 import { FRESH_REFERENCE, type ReferenceTruth } from './reference.ts';
 
 /** A contacting conductivity cell. */
@@ -69,6 +70,7 @@ export interface BodyTruth {
   readonly cell: CellTruth | null;
   readonly chlorine: ChlorineTruth | null;
   readonly optics: OpticsTruth | null;
+  readonly oxygen: OxygenTruth | null;
   readonly thermometer: ThermometerTruth;
   readonly input: InputTruth;
   /** the wetting cap is still on: no cup reaches the membrane */
@@ -105,6 +107,7 @@ export const BARE_BODY: BodyTruth = {
   cell: null,
   chlorine: null,
   optics: null,
+  oxygen: null,
   thermometer: { offsetC: 0, elsewhereC: null },
   input: NO_INPUT_TROUBLE,
   capped: false,

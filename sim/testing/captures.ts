@@ -33,6 +33,8 @@ export const CAPTURE_FAMILIES = [
   'temperature',
   'nitrate',
   'chlorine',
+  'oxygen-optical',
+  'oxygen-membrane',
 ] as const;
 /** Platinum in water that hardly poises it: no sound capture in any reasonable time, reported apart. */
 export const WEAK_WATER = 'orp-weak';
@@ -95,6 +97,8 @@ const cell = (dice: Chance): Partial<BodyTruth> => ({
   cell: { constant: 1, gain: 1 + 0.02 * dice.normal(), scaled: 0.05 * dice.uniform(), filmUs: 2, mostUs: 2e6 },
 });
 
+const OXYGEN_CUPS = ['water-saturated air', 'zero oxygen', 'air-saturated water'];
+
 const ORP: Kind = {
   cups: ['redox 430', 'redox pH 4'],
   sense: { of: 'orp' },
@@ -142,6 +146,22 @@ const KINDS: Readonly<Record<CaptureFamily, Kind>> = {
     truth: (d) => ({ chlorine: { zeroNa: 2 * d.uniform(), slopeNa: between(d, 60, 110), flow: 35 } }),
     signal: (s) => s.chlorine,
     steps: [0.1],
+  },
+  'oxygen-optical': {
+    cups: OXYGEN_CUPS,
+    truth: (d) => ({
+      oxygen: { kind: 'cap', faded: 0.15 * d.uniform(), quenching: between(d, 0.07, 0.14), fouled: 0.15 * d.uniform() },
+    }),
+    signal: (s) => s.oxygen,
+    steps: [0.0001, 0.001],
+  },
+  'oxygen-membrane': {
+    cups: OXYGEN_CUPS,
+    truth: (d) => ({
+      oxygen: { kind: 'membrane', zeroNa: d.uniform(), slopeNa: between(d, 1.8, 3.2), fouled: 0.2 * d.uniform() },
+    }),
+    signal: (s) => s.oxygen,
+    steps: [0.01, 0.1],
   },
 };
 
