@@ -43,7 +43,7 @@ describe('a typed reading', () => {
 
   it.each<[string, Partial<TypedEntry>, RegExp]>([
     ['no figure', { reading: 'seven' }, /^The reading “seven” is not a figure/],
-    ['no temperature', { reading: '0', temperature: '' }, /^The temperature “” is not a figure/],
+    ['no temperature', { reading: '0', temperature: '' }, /^The temperature is missing. Type it like 24.5/],
     ['too hot a cup', { reading: '0', temperature: '300', degrees: '°F' }, /110/],
     [
       'a unit of another kind',

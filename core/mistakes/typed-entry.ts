@@ -57,8 +57,11 @@ export function typedCapture(
   const [reading, temperature] = [entry.reading.trim(), entry.temperature.trim()];
   const value = figure(reading);
   const typed = family.thermometer ? value : figure(temperature);
-  if (value === null) return { trouble: `The reading “${entry.reading}” is not a figure. Type it like 7.02.` };
-  if (typed === null) return { trouble: `The temperature “${entry.temperature}” is not a figure. Type it like 24.5.` };
+  const none = (what: string, text: string, like: string) => ({
+    trouble: `${text ? `The ${what} “${text}” is not a figure` : `The ${what} is missing`}. Type it like ${like}.`,
+  });
+  if (value === null) return none('reading', reading, '7.02');
+  if (typed === null) return none('temperature', temperature, '24.5');
   const degrees = family.thermometer && isUnit(entry.unit) ? entry.unit : entry.degrees;
   const temperatureC = convertTo(typed, degrees, '°C')!;
   try {

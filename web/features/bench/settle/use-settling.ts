@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Look, Seen, SettlingJudge } from '../../../workers/settling.worker.ts';
+import type { Look, Seen, SettlingJudge } from '../../../workers/settling-judge.ts';
 
 /** Before a judge that could not start is replaced, ms. */
 const AGAIN_MS = 2000;
