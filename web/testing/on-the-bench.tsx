@@ -1,4 +1,4 @@
-import { expose, type Endpoint } from 'comlink';
+import { expose } from 'comlink';
 import { render, screen, within } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { useState } from 'react';

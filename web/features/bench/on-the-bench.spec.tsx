@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { cleanup, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { builtIn, CATALOGUE, grabSample, planOnPaper, type ProcedureKind, type RunPlan } from '@frustum/core';
+import { builtIn, CATALOGUE, grabSample, planOnPaper, type RunPlan } from '@frustum/core';
 import { OnTheBench, type Body } from '../../testing/on-the-bench.tsx';
 
 afterEach(() => {
