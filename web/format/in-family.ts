@@ -9,6 +9,7 @@ import {
   signalOfReading,
   valueOfReading,
   type Coefficients,
+  type Surrounded,
   type Family,
   type Model,
   type Settings,
@@ -34,7 +35,13 @@ export interface InFamily {
   shown(signal: number, temperatureC: number, inForce: Coefficients): number | null;
   /** the signal behind a reading in the channel's unit; null where there is none */
   signalOf(reading: number, unit: string, temperatureC: number, inForce: Coefficients): number | null;
-  valueOf(reading: number, unit: string, temperatureC: number, inForce: Coefficients): number | null;
+  valueOf(
+    reading: number,
+    unit: string,
+    temperatureC: number,
+    inForce: Coefficients,
+    surrounded?: Surrounded,
+  ): number | null;
 }
 
 /** What it computes, or null where the core refuses. */
@@ -84,8 +91,8 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
     shown: (signal, temperatureC, inForce) => unlessRefused(() => shownValue(model, signal, { temperatureC }, inForce)),
     signalOf: (reading, unit, temperatureC, inForce) =>
       unlessRefused(() => signalOfReading(model, reading, unit, { temperatureC }, inForce)),
-    valueOf: (reading, unit, temperatureC, inForce) =>
-      unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC }, inForce)),
+    valueOf: (reading, unit, temperatureC, inForce, surrounded = {}) =>
+      unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...surrounded }, inForce)),
   };
   if (known.size > 400) known.clear();
   known.set(key, made);

@@ -4,6 +4,7 @@ import { MS_PER_DAY } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { useConeQuery } from '../../app/api.ts';
 import { useLiveChannel, useLiveState } from '../../app/live.ts';
+import { ValueNow } from '../../app/value-now.tsx';
 import { dueWords } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
@@ -153,13 +154,12 @@ const Kept = () => <div className="h-[60px]" />;
 function LiveValue({ row }: { row: LoopRow }) {
   const { state, message, sample } = useLiveChannel(row.channelId);
   if (row.channel.kind === 'hand' || (!sample && state === 'live')) return null;
-  const figures = inFamily(row);
   return (
     <span title={message || undefined}>
       {' · '}
       {sample && (
         <span className="fig">
-          {figures.value(figures.valueOf(sample.signal, sample.unit, sample.temperatureC, row.inForce))} {figures.unit}
+          <ValueNow row={row} sample={sample} />
         </span>
       )}{' '}
       {state !== 'live' && <ChannelMark state={state} />}

@@ -1,8 +1,10 @@
 import { Link } from 'react-router';
-import { unitOf, type ChannelConfig, type LoopRow } from '@frustum/contract';
+import { CONDITIONS, type ConditionOfRun } from '@frustum/core';
+import { unitOf, type ChannelConfig, type SensorView } from '@frustum/contract';
 import { useLiveChannel } from '../../app/live.ts';
+import { ValueNow } from '../../app/value-now.tsx';
 import { fixed } from '../../format/numbers.ts';
-import { inFamily } from '../../format/in-family.ts';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 
@@ -28,8 +30,16 @@ function rangeOf(channel: ChannelConfig): string {
   return `${rangeLow ?? 'no lower end'} to ${rangeHigh ?? 'no upper end'} ${unitOf(channel)}`;
 }
 
+/** Where a condition of a loop comes from, now and between its runs. */
+function comesFrom({ name, value, from, loopName, because }: ConditionOfRun): string {
+  const { unit } = CONDITIONS[name];
+  const figure = `${Number(value.toPrecision(5))} ${unit}`;
+  if (from === 'loop') return `from ${loopName}`;
+  return because ? `${figure}: ${loopName} gives none, ${because}` : `${figure}, as set up`;
+}
+
 /** Where this loop's value comes from, what it is just now, and where to change that. */
-export function ChannelSection({ row }: { row: LoopRow }) {
+export function ChannelSection({ row, conditions }: Pick<SensorView, 'row' | 'conditions'>) {
   const { channel } = row;
   const { state, message, sample } = useLiveChannel(row.channelId);
   const range = rangeOf(channel);
@@ -51,8 +61,7 @@ export function ChannelSection({ row }: { row: LoopRow }) {
           <Fact name="Shows now">
             {sample ? (
               <span className="fig text-xl">
-                {figures.value(figures.valueOf(sample.signal, sample.unit, sample.temperatureC, row.inForce))}{' '}
-                <span className="sub text-base">{figures.unit}</span>
+                <ValueNow row={row} sample={sample} unitClass="sub text-base" />
               </span>
             ) : (
               '–'
@@ -79,6 +88,11 @@ export function ChannelSection({ row }: { row: LoopRow }) {
           {channel.coefficientsIn === 'sensor' ? 'in the sensor’s head' : 'in the instrument'}
         </Fact>
         <Fact name="Compensated by">{channel.compensatedBy || 'its own thermometer'}</Fact>
+        {conditions.map((c) => (
+          <Fact key={c.name} name={upper(CONDITIONS[c.name].name)}>
+            {comesFrom(c)}
+          </Fact>
+        ))}
         {range && <Fact name="Range">{range}</Fact>}
         {channel.outputs.length > 0 && <Fact name="Outputs on it">{channel.outputs.join(', ')}</Fact>}
         {'staleSeconds' in channel && (

@@ -153,7 +153,7 @@ function Sensor({ view }: { view: SensorView }) {
       <DosesSection key={`doses of ${row.loopId}`} row={row} />
       <ReadingsSection row={row} lookBacks={view.lookBacks} />
       <ScheduleSection key={row.sensorId} row={row} />
-      <ChannelSection row={row} />
+      <ChannelSection row={row} conditions={view.conditions} />
       <Runs runs={runs} figures={figures} />
       <ServiceSection view={view} />
     </main>
