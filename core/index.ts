@@ -277,7 +277,7 @@ export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 
 // Health
 export { lookBacks, type ErrorThen, type LookBack } from './drift/look-back.ts';
-export { diagnose, type Diagnosis, type Pushed } from './health/diagnose.ts';
+export { diagnose, type Diagnosis, type Pushed, type Thin } from './health/diagnose.ts';
 export {
   healthFacts,
   type Beside as HealthBeside,

@@ -141,7 +141,6 @@ function standardSteps(plan: RunPlan, decisions: Decisions, oncemore: Oncemore, 
 function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: Oncemore): Step[] {
   const words = wordsOf(plan);
   const planned = plan.points[pointIndex]!;
-  const { name } = planned.standard;
   const at = (key: string) => ({ id: `p${pass}.${key}.${pointIndex}`, pointIndex });
   if (planned.role === 'input')
     return [
@@ -149,14 +148,14 @@ function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: O
       step('settle', 'settle', pass, PLUG.settle, { ...at('settle'), purpose: 'as-found', skippable: true }),
     ];
   const previous = plan.points[pointIndex - 1];
-  const after = previous && previous.role !== 'input' ? previous.standard.name : undefined;
-  const put = words.place(name, after);
+  const after = previous && previous.role !== 'input' ? previous.standard : undefined;
+  const put = words.place(planned.standard, after);
   // The second pair of an ion tip: what holds at the temperature of the water is taken from it.
   const secondPair = plan.points.slice(0, pointIndex).some((p) => p.standard.id === planned.standard.id);
   const warm = `This one stands as warm as the water, ${plan.workingC.toFixed(1)} °C: float it there first, closed.`;
   const steps: Step[] = [
     step('place', 'place', pass, secondPair ? { ...put, text: `${warm} ${put.text}` } : put, at('place')),
-    step('settle', 'settle', pass, words.settle(name), { ...at('settle'), purpose: 'as-found' }),
+    step('settle', 'settle', pass, words.settle(planned.standard), { ...at('settle'), purpose: 'as-found' }),
   ];
   // Fixed time and typed readings have no second settling of their own: the dwell or the count is the check.
   // Nor is there anything to disturb in air, or beside a thermometer.
@@ -185,7 +184,7 @@ function thermometerSteps(plan: RunPlan, decisions: Decisions): Step[] {
   const words = wordsOf(plan);
   const { steps, last, pass } = throughPasses(plan, decisions, (p) => [
     step('enter', 'enter', p, THERMOMETERS.enter, { id: `p${p}.enter.0`, pointIndex: 0 }),
-    step('settle', 'settle', p, words.settle('the thermometers'), {
+    step('settle', 'settle', p, words.settle({ name: 'the thermometers', nominal: plan.workingValue }), {
       id: `p${p}.settle.0`,
       pointIndex: 0,
       purpose: 'as-found',

@@ -68,8 +68,8 @@ const THROWN_AWAY: Family = {
   words: {
     ...EVERY_BENCH,
     takeOut: { title: 'Out of the flow', text: 'Shut the flow, take it out.' },
-    place: (name) => ({ title: `Into ${name}`, text: 'Stir.' }),
-    settle: (name) => ({ title: `Settle in ${name}`, text: 'Wait.' }),
+    place: ({ name }) => ({ title: `Into ${name}`, text: 'Stir.' }),
+    settle: ({ name }) => ({ title: `Settle in ${name}`, text: 'Wait.' }),
     repeat: null,
     clean: { title: 'New membrane', text: 'Change it.' },
   },

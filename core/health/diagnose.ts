@@ -11,6 +11,10 @@ export interface Pushed {
   readonly push: number;
 }
 
+/** Why too little is known: too few runs, or no cause is likelier than all others together. */
+export type Thin =
+  { readonly code: 'few-runs'; readonly runs: number; readonly of: number } | { readonly code: 'no-leader' };
+
 /** What the evidence comes to. */
 export interface Diagnosis {
   /** chance that it is sound */
@@ -20,7 +24,7 @@ export interface Diagnosis {
   /** the cause that is named: null for a sound sensor, and where too little is known to say */
   readonly named: Cause | null;
   /** too little to say: what would be enough */
-  readonly thin: string | null;
+  readonly thin: Thin | null;
   /** evidence for and against the likeliest cause, the strongest first */
   readonly evidence: readonly Pushed[];
   /** the test that would separate the two leading explanations; null where nothing needs one */
@@ -94,9 +98,9 @@ export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
     causes: ranked.map((w) => ({ cause: w.cause, chance: chanceOf(w) })),
     named,
     thin: few
-      ? `Not enough to say: ${facts.runs} of ${LEAST_RUNS} runs.`
+      ? { code: 'few-runs', runs: facts.runs, of: LEAST_RUNS }
       : !named && sound < NAMED_ABOVE
-        ? 'Not enough to say which: no cause is likelier than all others together.'
+        ? { code: 'no-leader' }
         : null,
     evidence: seen
       .map(({ piece, figure }, i) => {

@@ -164,7 +164,7 @@ describe('which half is failing', () => {
   it('with two runs there is not enough to say, and it says what would be', () => {
     const made = diagnose(healthFacts(past([0, -18], steady)));
     expect(made.named).toBeNull();
-    expect(made.thin).toBe('Not enough to say: 2 of 3 runs.');
+    expect(made.thin).toEqual({ code: 'few-runs', runs: 2, of: 3 });
     expect(made.test).toBeNull();
   });
 

@@ -86,19 +86,19 @@ export const CELL_BENCH: BenchWords = {
     text: 'Rinse with RO or DI water and shake. Never touch the face of the cell with fingers, and do not clean it yet: the first look is the as-found one.',
     caution: `Pressurised line: isolate, depressurise, drain first. Keep connectors and wet hands away from mains. ${SITE_FIRST}`,
   },
-  place: (name, previous) =>
-    name.startsWith('air')
+  place: ({ name, inAir }, previous) =>
+    inAir
       ? {
           title: 'Into the air, bone dry',
           text: 'Blow the cell out and let it stand: a drop between the electrodes is a false zero. Hold it clear of everything.',
         }
       : {
           title: `Into fresh ${name}`,
-          text: `${previous && !previous.startsWith('air') ? `Rinse with a little ${name}, discard it, then fill afresh. ` : ''}Float the standard beside the thermometer until it is as warm as the water. Vent holes up, at an angle; no water of the process may leak in.`,
+          text: `${previous && !previous.inAir ? `Rinse with a little ${name}, discard it, then fill afresh. ` : ''}Float the standard beside the thermometer until it is as warm as the water. Vent holes up, at an angle; no water of the process may leak in.`,
           caution: 'Plastic cup or sachet, no force. Never pour used standard back.',
         },
-  settle: (name) =>
-    name.startsWith('air')
+  settle: ({ name, inAir }) =>
+    inAir
       ? {
           title: 'Settle in air',
           text: 'It must fall to nothing and stay there. If it creeps, the cell is still wet: blow it out again.',

@@ -1,6 +1,6 @@
 import type { Befalls, Cause, Expected, NextTest, Piece } from '../sensor/befalls.ts';
 import { EVERY_BENCH } from './bench.ts';
-import { SITE_FIRST, type BenchWords, type Soak, type Words } from '../sensor/words.ts';
+import { SITE_FIRST, type BenchWords, type Soak, type Stand, type Words } from '../sensor/words.ts';
 
 /** What electrodes with a reference have in common: their step sheet, what a sound one shows, and what befalls the reference. */
 
@@ -28,15 +28,15 @@ export const ELECTRODE_BENCH: BenchWords = {
     text: 'Rinse with RO, DI or tap water and blot. Do not wipe the glass, and do not clean it yet: the first look is the as-found one.',
     caution: `Pressurised line: isolate, depressurise, drain first. Keep connectors and wet hands away from mains. ${SITE_FIRST}`,
   },
-  place: (name: string, previous?: string): Words => ({
+  place: ({ name }: Stand, previous?: Stand): Words => ({
     title: previous ? `Rinse, blot, into fresh ${name}` : `Into a fresh cup of ${name}`,
     text: previous
-      ? `A drop of ${previous} carried over pulls the reading toward it. Rinse well, blot, then into a fresh cup of ${name}.`
+      ? `A drop of ${previous.name} carried over pulls the reading toward it. Rinse well, blot, then into a fresh cup of ${name}.`
       : `Pour ${name} fresh into a small plastic cup, at the temperature of the water. Tip fully under, no bubbles on the glass.`,
     caution:
       'Blown glass breaks: plastic cup, no force. Eye protection and gloves with pH 10. Never pour used buffer back.',
   }),
-  settle: (name: string): Words => ({
+  settle: ({ name }: Stand): Words => ({
     title: `Settle in ${name}`,
     text: 'Tip fully under, no bubbles on the glass. Swirl once, then let it be.',
     caution: 'Blown glass: plastic cup, no force.',

@@ -1,3 +1,5 @@
+import type { Standard } from '../solutions/standard.ts';
+
 export interface Words {
   readonly title: string;
   readonly text: string;
@@ -5,6 +7,9 @@ export interface Words {
 }
 
 export const SITE_FIRST = 'Local codes, site rules and the maker’s data sheets come first.';
+
+/** What a sensor is put into: as much of a standard as words are made of. */
+export type Stand = Pick<Standard, 'name' | 'nominal' | 'inAir'>;
 
 /** What a membrane waits for that is new, or stood dry. */
 export interface Soak {
@@ -16,8 +21,8 @@ export interface Soak {
 export interface BenchWords {
   hold(controls: string): Words;
   readonly takeOut: Words;
-  place(name: string, previous?: string): Words;
-  settle(name: string): Words;
+  place(into: Stand, previous?: Stand): Words;
+  settle(into: Stand): Words;
   /** settling once more after a disturbance, and again where the last two did not agree; null where nothing is to be disturbed */
   readonly repeat: { readonly first: Words; readonly again: Words } | null;
   readonly verdict: Words;

@@ -1,15 +1,18 @@
 import { differenceInCalendarDays, format } from 'date-fns';
 
 /** "in 9 days, Thu 3 Dec", "Today", "overdue 6 days": in the viewer's zone. */
-export function dueWords(atMs: number | null, nowMs: number): { readonly main: string; readonly day: string } {
-  if (atMs === null) return { main: 'First run', day: '' };
+export function dueWords(
+  atMs: number | null,
+  nowMs: number,
+): { readonly main: string; readonly day: string; readonly overdue: boolean } {
+  if (atMs === null) return { main: 'First run', day: '', overdue: false };
   const days = differenceInCalendarDays(atMs, nowMs);
   // Beyond half a year a day without its year may be this year's or the next one's.
   const day = format(atMs, Math.abs(days) > 180 ? 'EEE d MMM yyyy' : 'EEE d MMM');
-  if (days === 0) return { main: 'Today', day };
-  if (days === 1) return { main: 'Tomorrow', day };
-  if (days > 0) return { main: `in ${days} days`, day };
-  return { main: days === -1 ? 'overdue 1 day' : `overdue ${-days} days`, day };
+  if (days === 0) return { main: 'Today', day, overdue: false };
+  if (days === 1) return { main: 'Tomorrow', day, overdue: false };
+  if (days > 0) return { main: `in ${days} days`, day, overdue: false };
+  return { main: days === -1 ? 'overdue 1 day' : `overdue ${-days} days`, day, overdue: true };
 }
 
 export const dayOf = (at: string | number) => format(new Date(at), 'd MMM yyyy');

@@ -15,8 +15,8 @@ export const CHLORINE_BENCH: BenchWords = {
     text: 'The sensor stays in its flow cell, at its right flow. Look for bubbles under the membrane.',
     caution: `Disinfectant lines: the site’s rules come first. ${SITE_FIRST}`,
   },
-  place: (name) => sample(name),
-  settle: (name) => ({
+  place: ({ name }) => sample(name),
+  settle: ({ name }) => ({
     title: `Reading at ${name}`,
     text: 'The reading at the moment of sampling is what is paired with the photometer’s value.',
   }),

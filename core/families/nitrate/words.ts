@@ -9,11 +9,11 @@ export const OPTICAL_BENCH: BenchWords = {
     text: 'Shut the inlet and drain before the housing is opened. Do not clean the windows yet: the first look is the as-found one.',
     caution: `Isolate and depressurise first. Do not look into ultraviolet light. Mind seals and alignment. ${SITE_FIRST}`,
   },
-  place: (name) => ({
+  place: ({ name }) => ({
     title: `Into fresh ${name}, in the dark`,
     text: 'Bring the cold standard to temperature first. Shade the cup from light. Check that bottle and channel speak of the same: as N, or as NO3.',
   }),
-  settle: (name) => ({
+  settle: ({ name }) => ({
     title: `Settle in ${name}`,
     text: 'Wait until reading and temperature both stand still. Three attempts are normal.',
   }),

@@ -15,20 +15,21 @@ export const oxygenBench = (face: string): Omit<BenchWords, 'clean'> => ({
     text: `Rinse it and dab the ${face} dry with a soft tissue. Do not wipe it, and do not clean it yet: the first look is the as-found one.`,
     caution: `Aeration goes on while the sensor is out: stocked water is never left without it. Keep plugs and wet hands away from mains. ${SITE_FIRST}`,
   },
-  place: (name, previous): Words =>
-    name.startsWith('water-saturated')
+  place: ({ name, nominal, inAir }, previous): Words =>
+    inAir
       ? {
           title: `Into ${name}`,
-          text: `${previous ? `Rinse ${previous} off well first: a film of it eats what should be measured. ` : ''}Hang it over water or a wet sponge in a vessel that is not tight, no drop on the ${face}, out of the sun. Air and sensor as warm as each other.`,
+          text: `${previous ? `Rinse ${previous.name} off well first: a film of it eats what should be measured. ` : ''}Hang it over water or a wet sponge in a vessel that is not tight, no drop on the ${face}, out of the sun. Air and sensor as warm as each other.`,
         }
       : {
           title: `Into fresh ${name}`,
-          text: name.startsWith('zero')
-            ? 'Sulfite in water, mixed today, filled to the brim: no bubble under the sensor.'
-            : `${previous ? `Rinse ${previous} off well first: a drop of it eats oxygen. ` : ''}Bubble air through for an hour at an even temperature, then stir gently and let no bubble sit on the ${face}.`,
-          ...(name.startsWith('zero') ? { caution: GLOVES } : {}),
+          text:
+            nominal === 0
+              ? 'Sulfite in water, mixed today, filled to the brim: no bubble under the sensor.'
+              : `${previous ? `Rinse ${previous.name} off well first: a drop of it eats oxygen. ` : ''}Bubble air through for an hour at an even temperature, then stir gently and let no bubble sit on the ${face}.`,
+          ...(nominal === 0 ? { caution: GLOVES } : {}),
         },
-  settle: (name) => ({
+  settle: ({ name }) => ({
     title: `Settle in ${name}`,
     text: 'Wait until reading and temperature both stand still. It goes down slower than it comes up.',
   }),

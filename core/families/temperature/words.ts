@@ -9,7 +9,7 @@ export const THERMOMETER_BENCH: BenchWords = {
     text: 'Leave the probe where it is. Put two independent thermometers beside it and wait two to three minutes each: two that disagree by more than their accuracy decide nothing.',
     caution: `This thermometer may compensate other channels, and move what they control. ${SITE_FIRST}`,
   },
-  place: (name) => ({
+  place: ({ name }) => ({
     title: `Beside ${name}`,
     text: 'Probe and thermometer close together, in moving water, away from heaters.',
   }),

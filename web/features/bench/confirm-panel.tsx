@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Step } from '@frustum/core';
+import type { RunState, Step } from '@frustum/core';
 import { useKeys, type Keys } from '../../app/keys.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -23,12 +23,14 @@ const DONE_IN: Record<string, Record<string, string>> = {
 };
 
 /** What the button of a step says when it is done. */
-export function doneWords(step: Step, procedure: string, holding: boolean, inAir = false): string {
+export function doneWords(step: Step, { plan }: Pick<RunState, 'plan'>, holding: boolean): string {
+  const procedure = plan.procedure?.kind ?? 'calibrate';
+  const point = step.pointIndex == null ? undefined : plan.points[step.pointIndex];
   const words =
     DONE_IN[procedure]?.[step.key] ?? DONE[step.key] ?? (step.kind === 'place' ? 'It is in the cup' : 'Done');
   if (step.kind === 'place' && procedure === 'electrical') return 'The box is on';
-  if (step.kind === 'place' && inAir) return 'It is in the air';
-  if (step.title.startsWith('Shorting plug')) return 'The plug is on';
+  if (step.kind === 'place' && point?.standard.inAir) return 'It is in the air';
+  if (step.kind === 'place' && point?.role === 'input') return 'The plug is on';
   return holding ? `${words}, hold released` : words;
 }
 
@@ -38,8 +40,7 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
   const { plan } = state;
   const last = trace.samples.at(-1);
   const holding = step.key === 'return' && state.hold !== null && state.hold.releasedAt === null;
-  const inAir = step.pointIndex != null && plan.points[step.pointIndex]?.standard.inAir === true;
-  const label = doneWords(step, plan.procedure?.kind ?? 'calibrate', holding, inAir);
+  const label = doneWords(step, state, holding);
   const inForce = state.adjusted?.coefficients ?? plan.inForce;
   const figures = inFamily(plan);
   const still = step.id === 'return' ? stillThere(run, trace) : null;

@@ -42,7 +42,7 @@ export function Row({
   const { data: cone } = useConeQuery(row.sensorId, { skip: !row.hasCone });
   const { margin } = row;
   const figures = inFamily(row);
-  const overdue = row.due.atMs !== null && due.main.startsWith('overdue');
+  const { overdue } = due;
   return (
     <div
       role="row"

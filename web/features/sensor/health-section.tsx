@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { Diagnosis, NextTest, ServiceSaid } from '@frustum/core';
+import type { Diagnosis, NextTest, ServiceSaid, Thin } from '@frustum/core';
 import type { LoopRow, SensorView } from '@frustum/contract';
 import { useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
@@ -54,12 +54,15 @@ export function HealthSection({ view: { health, serviceSaid, untested, row } }: 
 }
 
 const titleOf = ({ thin, named }: Diagnosis) =>
-  thin ?? (named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.');
+  thin ? thinWords(thin) : named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.';
+
+const thinWords = (thin: Thin) =>
+  thin.code === 'few-runs'
+    ? `Not enough to say: ${thin.runs} of ${thin.of} runs.`
+    : 'Not enough to say which: no cause is likelier than all others together.';
 
 const captionOf = ({ causes: [leader], thin }: Diagnosis) =>
-  leader && !thin?.startsWith('Not enough to say:')
-    ? `Evidence for “${leader.cause.name}”, against all else`
-    : 'Evidence so far';
+  leader && thin?.code !== 'few-runs' ? `Evidence for “${leader.cause.name}”, against all else` : 'Evidence so far';
 
 function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
   return (
