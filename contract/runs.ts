@@ -12,7 +12,10 @@ import {
 } from 'yup';
 import { moment, words } from './fields.ts';
 import {
+  areFactsOf,
+  inTodaysWords,
   CONDITIONS,
+  ODD_IDS,
   UNITS,
   type ConditionName,
   type LotId,
@@ -69,6 +72,29 @@ const thermometerSchema = object({
   plusMinusC: finite().min(0.001).max(10),
 }).noUnknown();
 
+/** A code with the facts of it: plain figures and short texts by name, since a sentence is made of nothing else. */
+const MOST_FACTS = 10;
+const oddSchema = object({
+  id: string()
+    .oneOf([...ODD_IDS])
+    .required(),
+  facts: lazy((given: unknown) =>
+    object(
+      Object.fromEntries(
+        Object.entries((given ?? {}) as Record<string, unknown>).map(([key, value]) => [
+          key,
+          typeof value === 'number' ? finite() : typeof value === 'boolean' ? boolean().required() : words(300),
+        ]),
+      ),
+    )
+      .noUnknown()
+      .test('few', `Facts are ${MOST_FACTS} at most.`, (facts) => Object.keys(facts).length <= MOST_FACTS)
+      .test('whole', 'These are not the facts of “${path}”.', (facts, { parent }) =>
+        areFactsOf((parent as { id?: unknown }).id, facts),
+      ),
+  ),
+}).noUnknown();
+
 /** Bodies that a client may send. `started` is not among them: the server writes it. */
 const BODIES: Readonly<Record<string, Schema>> = {
   'step-done': object({ type: string().required(), stepId: stepId(), ...onTrace }).noUnknown(),
@@ -122,9 +148,12 @@ const BODIES: Readonly<Record<string, Schema>> = {
   warned: object({
     type: string().required(),
     stepId: stepId(),
-    warning: words(300).required(),
+    odd: oddSchema.required(),
     kept: boolean().required(),
-  }).noUnknown(),
+  })
+    // A page that was open while Frustum was renewed still says it in a sentence.
+    .transform((value: unknown) => inTodaysWords(value as RunEventBody))
+    .noUnknown(),
   noted: object({ type: string().required(), text: words(2000).required('Type the note first.') }).noUnknown(),
   'hold-released': object({ type: string().required() }).noUnknown(),
   decided: object({

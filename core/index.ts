@@ -241,7 +241,7 @@ export {
   type Places,
 } from './calibration/bench-of-many.ts';
 export { planBench, planOnPaper, type BenchPlan, type PlannedMovement } from './calibration/bench-plan.ts';
-export { EVENT_VERSION, lifted } from './calibration/lift.ts';
+export { EVENT_VERSION, inTodaysWords, lifted } from './calibration/lift.ts';
 export { apply, replay } from './calibration/replay.ts';
 export type { KeptCapture, RunState } from './calibration/state.ts';
 export type { TraceMoment } from './calibration/events.ts';
@@ -299,8 +299,10 @@ export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 export { cupIn, takenByMistake } from './mistakes/cup.ts';
 export { weigh, type Weighed } from './mistakes/engine.ts';
 export { factsOf, type Before, type Cup, type Facts } from './mistakes/facts.ts';
-export type { Hypothesis, Warning } from './mistakes/hypothesis.ts';
+export { oddOf, type Hypothesis, type Warning } from './mistakes/hypothesis.ts';
 export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
+export { aboutOf, ODD_IDS, type Odd, type OddFacts, type OddId } from './calibration/odd.ts';
+export { areFactsOf, oddRecord, oddWords, type OddWords } from './mistakes/sentences.ts';
 export { slipIn, temperatureSlip, type Typed } from './mistakes/typed.ts';
 export { typedFacts, type TypedReading } from './mistakes/typed-facts.ts';
 export { typedCapture, type EntryResult, type TypedEntry } from './mistakes/typed-entry.ts';

@@ -133,7 +133,7 @@ export function provoked(
       said.push(...named.filter((id) => !said.includes(id)));
       // Who looks and finds it otherwise says so, and goes on.
       if (warning && named.some((id) => mistake?.caught.includes(id))) stopped = warning.stops;
-      else if (warning) answered.push(`${warning.record}.`);
+      else if (warning) answered.push(warning.id);
       if (settling.state === 'ready' || stopped) break;
     }
     if (stopped) break;

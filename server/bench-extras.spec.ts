@@ -270,6 +270,9 @@ describe('a procedure of a team’s own', () => {
   });
 });
 
+/** As a page of before an upgrade says it: in a sentence. */
+const WARNED = { type: 'warned', stepId: 'p1.settle.1', warning: 'It looked like 10.01 where 4.01 was asked for.', kept: true }; // prettier-ignore
+
 describe('the verdict’s company, and the record', () => {
   it('what if nothing is done, the record with everything in it, and two who decide at once', async () => {
     const { runId } = await starts();
@@ -281,10 +284,15 @@ describe('the verdict’s company, and the record', () => {
       { type: 'step-done', stepId: 'p1.place.1', traceSeconds: null },
       capture(1, 156.3, 'p1.settle.1'),
       capture(1, 156.2, 'p1.repeat.1', 'repeat'),
-      { type: 'warned', stepId: 'p1.settle.1', warning: 'It looked like 10.01 where 4.01 was asked for.', kept: true },
+      WARNED,
       { type: 'noted', text: 'Growth on the glass. =HYPERLINK("http://x")' },
     ])
       await send(runId, body);
+    // What a page of before says in a sentence is kept with the code that it was about.
+    const events = ((await api().get(`/api/runs/${runId}`)).body as RunView).events;
+    expect(events.find((e) => e.body.type === 'warned')!.body).toMatchObject({ odd: { id: 'as-said', facts: { was: 'wrong-cup' } } }); // prettier-ignore
+    const odd = { id: 'wrong-cup', facts: { other: '10.01' } };
+    expect((await send(runId, { type: 'warned', stepId: 'p1.settle.1', odd, kept: true })).status).toBe(422);
     const { outlook } = (await api().get(`/api/runs/${runId}/outlook`)).body as OutlookView;
     expect(outlook!.leave.chanceOutside).toBeGreaterThan(outlook!.adjust.chanceOutside);
 

@@ -37,8 +37,8 @@ describe('figures as they are shown', () => {
   });
 
   it('dates as people say them', () => {
-    expect(dueWords(NOW + 9 * DAY, NOW)).toEqual({ main: 'in 9 days', day: 'Wed 2 Dec' });
-    expect(dueWords(NOW + 419 * DAY, NOW)).toEqual({ main: 'in 419 days', day: 'Sun 16 Jan 2028' });
+    expect(dueWords(NOW + 9 * DAY, NOW)).toEqual({ main: 'in 9 days', day: 'Wed 2 Dec', overdue: false });
+    expect(dueWords(NOW + 419 * DAY, NOW)).toEqual({ main: 'in 419 days', day: 'Sun 16 Jan 2028', overdue: false });
     expect(dueWords(NOW, NOW).main).toBe('Today');
     expect(dueWords(NOW + DAY, NOW).main).toBe('Tomorrow');
     expect(dueWords(NOW + 2 * DAY, NOW).main).toBe('in 2 days');

@@ -8,6 +8,7 @@ import type { Sample } from '../settling/trace.ts';
 import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { ControlAction } from './outlook.ts';
+import type { Odd } from './odd.ts';
 import type { Procedure } from '../sensor/procedures.ts';
 
 /** A calibration that the instrument did not take. */
@@ -174,7 +175,8 @@ export type RunEventBody =
   | ({ readonly type: 'entered'; readonly stepId: string; readonly entry: Entry } & TraceMoment)
   | ({ readonly type: 'skipped'; readonly stepId: string; readonly because: string } & TraceMoment)
   | ({ readonly type: 'photographed' } & PhotoTaken)
-  | { readonly type: 'warned'; readonly stepId: string; readonly warning: string; readonly kept: boolean }
+  /** `kept`: it stands all the same; else it was mended */
+  | { readonly type: 'warned'; readonly stepId: string; readonly odd: Odd; readonly kept: boolean }
   | { readonly type: 'noted'; readonly text: string }
   /** the hold came off outside the return step: after a run was abandoned, or earlier than planned */
   | { readonly type: 'hold-released' }

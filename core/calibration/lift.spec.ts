@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { RunEvent, RunEventBody } from './events.ts';
-import { EVENT_VERSION, lifted, type Lift } from './lift.ts';
+import { aboutOf } from './odd.ts';
+import { oddRecord } from '../mistakes/sentences.ts';
+import { EVENT_VERSION, inTodaysWords, lifted, type Lift } from './lift.ts';
 import { buffer } from '../solutions/buffers.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { AIR } from '../solutions/without-liquid.ts';
@@ -39,6 +41,29 @@ describe('events of every version', () => {
     const started = { type: 'started', plan: { points } } as unknown as RunEventBody;
     expect(lifted(kept(1, started)).body).toEqual({ type: 'started', plan: { points: [point(AIR), points[1]] } });
   });
+
+  it.each([
+    [
+      'It looked like 4.01 where 7.00 was asked for.',
+      true,
+      'wrong-cup',
+      'It looked like 4.01 where 7.00 was asked for.',
+    ],
+    ['The cell conducted in air; mended.', false, 'wet-cell', 'The cell conducted in air; mended.'],
+    ['Another scale was doubted in 989.', true, 'typed-scale', 'Another scale was doubted in 989.'],
+    ['Something that nobody knows any more.', true, '', 'Something that nobody knows any more.'],
+  ] as const)(
+    'of version 2 warned in a sentence: “%s” stays as it was said, and is about “%s”',
+    (warning, mine, was, said) => {
+      const body = lifted(
+        kept(2, { type: 'warned', stepId: 's', warning, kept: mine } as unknown as RunEventBody),
+      ).body;
+      expect(body).toMatchObject({ type: 'warned', stepId: 's', kept: mine, odd: { id: 'as-said', facts: { was } } });
+      const { odd } = body as Extract<RunEventBody, { type: 'warned' }>;
+      expect([aboutOf(odd), oddRecord(odd, mine)]).toEqual([was, said]);
+      expect(inTodaysWords(body)).toEqual(body);
+    },
+  );
 
   it('of a newer Frustum are refused, not guessed at', () => {
     expect(() => lifted(kept(4, noted('x')), LIFTS)).toThrow(/written by a newer Frustum \(version 4.*up to 3\)/);

@@ -1,5 +1,6 @@
 import { Refusal } from '../quantities/refusal.ts';
 import { AIR } from '../solutions/without-liquid.ts';
+import type { OddId } from './odd.ts';
 import type { RunEvent, RunEventBody } from './events.ts';
 
 /** Brings a body of one version to the next one. */
@@ -14,11 +15,58 @@ function airSaysSo(body: RunEventBody): RunEventBody {
   return { ...body, plan: { ...body.plan, points } };
 }
 
+/** How sentences of version 2 began, and what they were about. */
+const BEGINNINGS: readonly (readonly [string, OddId])[] = [
+  ['It was restless and shifted', 'bubble'],
+  ['It read in', 'cap-on'],
+  ['It lay toward', 'carry-over'],
+  ['The cup of', 'cup-cold'],
+  ['It was restless and hardly', 'dry-tip'],
+  ['It swung at a steady beat', 'hum'],
+  ['Adjusted inside its own noise', 'inside-noise'],
+  ['It looked turned over', 'polarity'],
+  ['Read back it was', 'read-back'],
+  ['Another scale was doubted', 'typed-scale'],
+  ['Another scale', 'scale'],
+  ['The time was up', 'still-moving'],
+  ['The thermometer did not move', 'thermometer-elsewhere'],
+  ['A power of ten', 'tenfold'],
+  ['Exchanged digits', 'digits'],
+  ['Another unit was doubted', 'other-unit'],
+  ['Another bottle was doubted', 'other-bottle'],
+  ['A figure far from', 'far-figure'],
+  ['°F was doubted', 'fahrenheit'],
+  ['A temperature far from', 'far-temperature'],
+  ['It was far from its history', 'unlike-itself'],
+  ['The cell conducted in air', 'wet-cell'],
+  ['Another temperature coefficient', 'wrong-coefficient'],
+  ['It looked like', 'wrong-cup'],
+  ['It stopped at the end of a range', 'wrong-range'],
+  ['It shows', 'still-in-cup'],
+];
+const MENDED = '; mended.';
+
+/** 2 to 3: what was warned of is a code with its facts; before, it was a sentence, which stays as it was said. */
+function oddHasACode(body: RunEventBody): RunEventBody {
+  if (body.type !== 'warned' || !('warning' in body) || typeof body.warning !== 'string') return body;
+  const { warning, ...rest } = body as typeof body & { warning: string };
+  const was = BEGINNINGS.find(([words]) => warning.startsWith(words))?.[1] ?? '';
+  const text = warning.endsWith(MENDED) ? warning.slice(0, -MENDED.length) : warning;
+  return { ...rest, odd: { id: 'as-said', facts: { text, was } } };
+}
+
 /**
  * What has changed in the words of events, one entry for each version after the first. A kept event is never written anew:
  * it is lifted whenever it is read, here and nowhere else.
  */
-const LIFTS: readonly Lift[] = [airSaysSo];
+const LIFTS: readonly Lift[] = [airSaysSo, oddHasACode];
+
+/**
+ * What a browser of before has kept or sends, in today’s words: there a version is not said, and old words tell themselves.
+ *
+ * @example inTodaysWords({ type: 'closed' }).type // 'closed'
+ */
+export const inTodaysWords = <B extends RunEventBody>(body: B): B => oddHasACode(body) as B;
 
 /** The version that events are written in today. */
 export const EVENT_VERSION = LIFTS.length + 1;

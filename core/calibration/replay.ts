@@ -88,7 +88,7 @@ export function apply(state: RunState, event: RunEvent): RunState {
     case 'warned':
       return {
         ...next,
-        warnings: [...state.warnings, { stepId: body.stepId, warning: body.warning, kept: body.kept }],
+        warnings: [...state.warnings, { stepId: body.stepId, odd: body.odd, kept: body.kept }],
       };
     case 'noted':
       return { ...next, notes: [...state.notes, { text: body.text, at: event.at, by: event.by }] };

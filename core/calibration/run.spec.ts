@@ -323,7 +323,13 @@ describe('a run is its events', () => {
           else if (!step || step.kind === 'decide') continue;
           else if (kind === 'disturbed')
             paper.add({ type: 'disturbed', stepId: step.id, traceSeconds: 3, noticed: true });
-          else if (kind === 'warned') paper.add({ type: 'warned', stepId: step.id, warning: 'w', kept: false });
+          else if (kind === 'warned')
+            paper.add({
+              type: 'warned',
+              stepId: step.id,
+              odd: { id: 'as-said', facts: { text: 'w', was: '' } },
+              kept: false,
+            });
           else if (step.kind === 'settle') paper.capture({ zero: 1, sensitivity: 0.97 });
           else paper.done(step.id);
           state = apply(state, paper.events.at(-1)!);

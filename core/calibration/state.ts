@@ -1,3 +1,4 @@
+import type { Odd } from './odd.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Capture, DecisionAction, PhotoTaken, RunPlan, Refused } from './events.ts';
@@ -46,7 +47,7 @@ export interface RunState {
   readonly disturbedAt: number | null;
   /** whether it was disturbed in the current step */
   readonly disturbed: boolean;
-  readonly warnings: readonly { readonly stepId: string; readonly warning: string; readonly kept: boolean }[];
+  readonly warnings: readonly { readonly stepId: string; readonly odd: Odd; readonly kept: boolean }[];
   readonly notes: readonly { readonly text: string; readonly at: string; readonly by: string }[];
   readonly abandonedBecause: string | null;
   readonly seq: number;

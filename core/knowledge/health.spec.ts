@@ -48,7 +48,7 @@ const on = (day: number, kind: ServiceEvent['kind']): ServiceEvent => ({ atMs: d
 describe('which half, in a house', () => {
   it('a refill begins the story anew, and tells what the one before it was', () => {
     const { fitted, house } = houseOf('ph', [...falling, [-1, 0.968]], [on(100, 'refilled')]);
-    expect(healthOf(fitted, house)!.thin).toBe('Not enough to say: 1 of 3 runs.');
+    expect(healthOf(fitted, house)!.thin).toEqual({ code: 'few-runs', runs: 1, of: 3 });
     const told = serviceSaid(fitted, house)!;
     expect(told).toMatchObject({ kinds: ['refilled'], atMs: 100 * MS_PER_DAY, foundMs: 120 * MS_PER_DAY });
     expect(told.health.named?.id).toBe('electrolyte-diluted');

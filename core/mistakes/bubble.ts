@@ -1,7 +1,7 @@
 import type { Facts } from './facts.ts';
 import { anySizeLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
-import { countsFigure, levelWords } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** A bubble shifts an electrode by a few millivolts, in steps, and takes up to this share of a cell. Common practice, no source. */
 const SHIFT_STEPS = 12;
@@ -19,7 +19,6 @@ export const BUBBLE: Hypothesis<Facts> = {
   id: 'bubble',
   prior: 0.07,
   alike: 'restless',
-  mark: 'It was restless and shifted',
   about: 'level',
   weight(facts) {
     const { off, sd, noise, model, expected, step } = facts;
@@ -37,19 +36,9 @@ export const BUBBLE: Hypothesis<Facts> = {
   },
   // A beat makes noise too, and shows only after a while. A small one in a cell looks like another coefficient: both are named.
   sayable: ({ swing, model, noise, ready }) => (model.signalUnit === 'mV' ? swing !== null : ready || noise > ROCKS),
-  says: (facts) => ({
-    title:
-      facts.model.signalUnit === 'mV'
-        ? 'It is more restless than usual: is there a bubble on it, or is the tip dry?'
-        : 'Is there a bubble in the cell? It reads low, and rocks.',
-    because: `The samples scatter by ${countsFigure(facts.noise * facts.step, facts.step / 10)} ${facts.model.signalUnit}. ${levelWords(facts)}`,
-    tells: `What would tell: tilt it and tap it. With the bubble gone it jumps to its own value and is quiet.${
-      facts.model.signalUnit === 'mV'
-        ? ' If it stays restless, soak the tip in storage solution.'
-        : ' If nothing changes, does the channel correct for temperature as the set-up says? A small bubble and another coefficient look alike.'
-    }`,
-    mended: 'Tapped, settle again',
-    stands: 'There is none',
-    record: 'It was restless and shifted, as with a bubble',
+  facts: (facts) => ({
+    ...levelOf(facts),
+    scatter: facts.noise * facts.step,
+    onTip: facts.model.signalUnit === 'mV',
   }),
 };

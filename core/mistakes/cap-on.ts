@@ -1,7 +1,8 @@
+import type { OddFacts } from '../calibration/odd.ts';
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { countsFigure, levelWords } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** Where what is in its cap would put it, in steps; null where nothing is known of that. */
 function inStorage({ cup, model, family, temperatureC, expected, step }: Facts): { off: number; sd: number } | null {
@@ -36,38 +37,20 @@ const capped = (facts: Facts): number => {
 
 export const unmovedWeight = still;
 
-const says = (facts: Facts) => {
-  const { unmoved, cup, signal, step, model } = facts;
-  if (!unmoved)
-    return {
-      title: `Is the cap still on? It reads like what is in there, not like ${cup.asked.name}.`,
-      because: levelWords(facts),
-      tells: 'What would tell: look at the tip.',
-      mended: 'Cap off, settle again',
-      stands: 'It is off',
-      record: `It read in ${cup.asked.name} what is in the cap`,
-    };
-  const last = unmoved.standard.name;
-  return {
-    title: `It reads in ${cup.asked.name} what it read in ${last}.`,
-    because: `${countsFigure(signal, step)} ${model.signalUnit} in both. A cap that is still on, a probe that is still in the other cup, and broken glass or a short all read like this.`,
-    tells:
-      'What would tell: look at the tip. With the cap off and in this cup it must move; broken glass stays where it is.',
-    mended: 'Put right, settle again',
-    stands: 'Cap off, and in this cup',
-    record: `It read in ${cup.asked.name} what it read in ${last}`,
-  };
-};
+const facts = (of: Facts): OddFacts['cap-on'] => ({
+  ...levelOf(of),
+  asked: of.cup.asked.name,
+  last: of.unmoved?.standard.name ?? '',
+});
 
-/** The cap is still on: the liquid in it is measured, whatever is outside. */
-export const CAP_ON: Hypothesis<Facts> = {
-  id: 'cap-on',
-  prior: 0.01,
+/** What a cap and a signal that has not moved have in common. */
+export const LIKE_CAP = {
   alike: 'which-cup',
-  mark: 'It read in',
   stops: true,
   about: 'level',
-  weight: capped,
-  sayable: ({ unmoved, ready }) => unmoved !== null || ready,
-  says,
-};
+  sayable: ({ unmoved, ready }: Facts) => unmoved !== null || ready,
+  facts,
+} as const;
+
+/** The cap is still on: the liquid in it is measured, whatever is outside. */
+export const CAP_ON: Hypothesis<Facts> = { ...LIKE_CAP, id: 'cap-on', prior: 0.01, weight: capped };

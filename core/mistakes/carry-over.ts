@@ -2,7 +2,7 @@ import type { Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { levelWords } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** Shares of the way back to the last cup that what clung to the probe makes, the small ones likelier. */
 const SHARES = Array.from({ length: 24 }, (_, i) => 0.01 * 1.16 ** i);
@@ -14,7 +14,6 @@ const WEIGHTS_TOTAL = logSum(WEIGHTS);
 export const CARRY_OVER: Hypothesis<Facts> = {
   id: 'carry-over',
   prior: 0.045,
-  mark: 'It lay toward',
   about: 'level',
   weight(facts) {
     const { unmoved, off, sd } = facts;
@@ -23,13 +22,5 @@ export const CARRY_OVER: Hypothesis<Facts> = {
     const logs = SHARES.map((s, i) => WEIGHTS[i]! - WEIGHTS_TOTAL + normalLog(off, s * unmoved.off, sd));
     return instead(facts, { off: logSum(logs) });
   },
-  says: (facts) => ({
-    title: `Did some of ${facts.unmoved!.standard.name} come along? This lies toward it.`,
-    because: levelWords(facts),
-    tells:
-      'What would tell: rinse, dab dry, and a fresh cup. What was carried over is gone then; a change of the sensor is not.',
-    mended: 'Rinsed, fresh cup, settle again',
-    stands: 'It was rinsed well',
-    record: `It lay toward ${facts.unmoved!.standard.name}`,
-  }),
+  facts: (facts) => ({ ...levelOf(facts), last: facts.unmoved!.standard.name }),
 };

@@ -2,7 +2,6 @@ import type { Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { flatLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
-import { countsFigure } from './words.ts';
 
 /** Noise of a dry membrane over that of a wet one. Common practice, no source. */
 const RESTLESS = 25;
@@ -12,7 +11,6 @@ export const DRY_TIP: Hypothesis<Facts> = {
   id: 'dry-tip',
   prior: 0.01,
   alike: 'restless',
-  mark: 'It was restless and hardly',
   about: 'level',
   stops: true,
   weight(facts) {
@@ -28,12 +26,10 @@ export const DRY_TIP: Hypothesis<Facts> = {
   },
   // A beat makes noise too, and shows only after a while.
   sayable: ({ swing }) => swing !== null,
-  says: ({ noise, step, model, cup }) => ({
-    title: `It hardly answers in ${cup.asked.name}, and is restless: the tip may be dry.`,
-    because: `The samples scatter by ${countsFigure(noise * step, step / 10)} ${model.signalUnit}, many times what a wet membrane does.`,
-    tells: 'What would tell: soak it in storage solution, an hour if it was dry for long, and look again.',
-    mended: 'Soaked, settle again',
-    stands: 'It is wet',
-    record: 'It was restless and hardly answered',
+  facts: ({ noise, step, model, cup }) => ({
+    asked: cup.asked.name,
+    scatter: noise * step,
+    step,
+    unit: model.signalUnit,
   }),
 };

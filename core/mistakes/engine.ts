@@ -1,5 +1,6 @@
 import { logSum } from '../statistics/chances.ts';
-import { type Hypothesis, type Warning } from './hypothesis.ts';
+import type { Hypothesis, Warning } from './hypothesis.ts';
+import type { Odd } from '../calibration/odd.ts';
 
 /** What remains after all that could be odd was weighed against "nothing odd". */
 export interface Weighed {
@@ -21,6 +22,9 @@ const SURELY_ODD = 0.3;
 /** The second is named where the first is no likelier than this, and it no unlikelier than that. */
 const DECIDED = 0.85;
 const NAMED_ABOVE = 0.12;
+
+/** A hypothesis gives the facts of its own code: the registry's specs look at each. */
+const oddIn = <F>(h: Hypothesis<F>, facts: F) => ({ id: h.id, facts: h.facts(facts) }) as Odd;
 
 /**
  * Weighs a registry of hypotheses against "nothing odd" and against each other: they share one unit of chance, so that
@@ -67,12 +71,12 @@ export function weigh<F>(
     sound,
     classes: ranked.map(([id, { chance, leader }]) => ({ id, chance, leader: open[leader]!.id })),
     warning: said
-      ? {
+      ? ({
           id: said.id,
           stops: typeof said.stops === 'function' ? said.stops(facts) : (said.stops ?? false),
-          ...said.says(facts),
-          ...(near ? { or: { id: near.id, title: near.says(facts).title } } : {}),
-        }
+          facts: said.facts(facts),
+          ...(near ? { or: oddIn(near, facts) } : {}),
+        } as Warning)
       : null,
   };
 }

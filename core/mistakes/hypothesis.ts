@@ -1,20 +1,16 @@
-/** What the operator is told: what it looks like, on what evidence, what would tell, and what the two answers are called. */
-export interface Warning {
-  readonly id: string;
+import type { Odd, OddFacts, OddId } from '../calibration/odd.ts';
+
+/** What the operator is asked: what it looks like, with the facts of it. Its sentences are made where it is shown (`sentences.ts`). */
+export type Warning = Odd & {
   /** nothing is captured until it is answered; the others are said beside the reading */
   readonly stops: boolean;
-  readonly title: string;
-  readonly because: string;
-  readonly tells: string;
   /** what explains it nearly as well, where nothing tells the two apart */
-  readonly or?: { readonly id: string; readonly title: string };
-  /** the answer of somebody who has mended it */
-  readonly mended: string;
-  /** the answer of somebody who knows better */
-  readonly stands: string;
-  /** how the record says it, without the full stop; the first words are the same for every figure */
-  readonly record: string;
-}
+  readonly or?: Odd;
+};
+
+/** What a record keeps of a warning. */
+export const oddOf = (warning: Warning | null | undefined): Odd | null =>
+  warning ? ({ id: warning.id, facts: warning.facts } as Odd) : null;
 
 /**
  * One thing that may have gone wrong. A new one is a file with a value of this type and a line in `registry.ts`.
@@ -22,14 +18,14 @@ export interface Warning {
  * `weight` is the logarithm of how much better this explains the facts than "nothing odd" does: 0 = just as well. Each
  * hypothesis overrides what it has an opinion of (`instead`), and takes the rest as it is in a sound cup.
  */
-export interface Hypothesis<F> {
-  readonly id: string;
+export type Hypothesis<F> = { readonly [Id in OddId]: HypothesisOf<F, Id> }[OddId];
+
+interface HypothesisOf<F, Id extends OddId> {
+  readonly id: Id;
   /** chance of it before anything is seen. Common practice, no source. */
   readonly prior: number;
   /** hypotheses of one class cannot be told apart by a signal: they are weighed together, and the words name them all */
   readonly alike?: string;
-  /** the first words of its `record`: by them a run is asked whether it was answered */
-  readonly mark: string;
   /** `level`: judges where the signal stands. Who has answered for that once in a cup is not asked again by another one. */
   readonly about?: 'level';
   /** capturing in spite of it would be wrong more often than not */
@@ -37,7 +33,8 @@ export interface Hypothesis<F> {
   weight(facts: F): number;
   /** competes always, and is said only then; absent = always */
   sayable?(facts: F): boolean;
-  says(facts: F): Omit<Warning, 'id' | 'stops' | 'or'>;
+  /** what a sentence about it is made of */
+  facts(facts: F): OddFacts[Id];
 }
 
 const LOG_ROOT_2PI = 0.5 * Math.log(2 * Math.PI);

@@ -1,6 +1,5 @@
 import { weigh, type Weighed } from './engine.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
-import { shown } from '../reckoner/figures.ts';
 
 /** An error that is to be adjusted away. */
 export interface ToAdjust {
@@ -17,17 +16,9 @@ export interface ToAdjust {
 export const INSIDE_NOISE: Hypothesis<ToAdjust> = {
   id: 'inside-noise',
   prior: 0.6,
-  mark: 'Adjusted inside its own noise',
   weight: ({ error, uncertainty, tolerance }) =>
     normalLog(error, 0, uncertainty) - normalLog(error, 0, Math.hypot(uncertainty, tolerance)),
-  says: ({ error, uncertainty, unit, digits }) => ({
-    title: 'Adjusting here chases noise.',
-    because: `The error of ${shown(error, digits)} ${unit} lies inside its own ±${shown(2 * uncertainty, digits)} (k = 2).`,
-    tells: 'What would tell: a second run. If it is the same then, it is real.',
-    mended: 'Leave it',
-    stands: 'Adjust all the same',
-    record: `Adjusted inside its own noise: ${shown(error, digits)} ${unit}`,
-  }),
+  facts: ({ error, uncertainty, unit, digits }) => ({ error, uncertainty, unit, decimals: digits }),
 };
 
 /**

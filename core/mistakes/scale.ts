@@ -2,7 +2,7 @@ import type { Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { countsFigure } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** mg/L for one µS/cm, in the scales that are about. Common practice, no source. */
 const SCALES = [0.5, 0.64, 0.7];
@@ -14,7 +14,6 @@ const FITS = 0.01;
 export const SCALE: Hypothesis<Facts> = {
   id: 'scale',
   prior: 0.02,
-  mark: 'Another scale',
   stops: true,
   about: 'level',
   weight(facts) {
@@ -27,12 +26,5 @@ export const SCALE: Hypothesis<Facts> = {
   },
   // A forecast that is still on its way passes many figures.
   sayable: ({ ready }) => ready,
-  says: ({ signal, expected, step, model }) => ({
-    title: 'Is that another scale? The ratio is one between µS/cm and ppm.',
-    because: `${countsFigure(signal, step)} where ${countsFigure(expected, step)} ${model.signalUnit} are expected: ${(signal / expected).toFixed(2)} times. The ppm scales are 0.5, 0.64 and 0.7.`,
-    tells: 'What would tell: the unit on the display, and the scale in its menu.',
-    mended: 'Scale changed, settle again',
-    stands: 'The scale is right',
-    record: 'Another scale would explain it',
-  }),
+  facts: levelOf,
 };

@@ -1,7 +1,6 @@
 import { weigh, type Weighed } from './engine.ts';
 import { logSum } from '../statistics/chances.ts';
 import { cauchyLog, normalLog, type Hypothesis } from './hypothesis.ts';
-import { shown } from '../reckoner/figures.ts';
 
 /** A figure that was typed, beside what was to be expected. All in one unit. */
 export interface Typed {
@@ -28,9 +27,6 @@ function sound({ value, expected, sd }: Typed): number {
   const wide = normalLog(value, expected, sd);
   return near > 0 && near < sd ? logSum([wide, normalLog(value, expected, near)]) - Math.LN2 : wide;
 }
-const digits = (x: number, like: number) =>
-  shown(x, Math.min(4, Math.max(0, 2 - Math.floor(Math.log10(Math.abs(like) || 1)))));
-
 /** What else may have been meant, each with the share of its kind and with how a change of it changes what is typed. */
 function slip(facts: Typed, meant: readonly { readonly value: number; readonly stretch: number }[]): number {
   if (!meant.length) return -Infinity;
@@ -42,11 +38,8 @@ function slip(facts: Typed, meant: readonly { readonly value: number; readonly s
 const best = ({ expected }: Typed, values: readonly number[]) =>
   values.reduce((a, b) => (Math.abs(b - expected) < Math.abs(a - expected) ? b : a));
 
-const answers = (facts: Typed, meant: number) => ({
-  because: `About ${digits(facts.expected, facts.expected)} ${facts.unit} was to be expected; ${digits(meant, facts.expected)} would fit.`,
-  mended: 'Type it again',
-  stands: `It is ${facts.text}`,
-});
+const typedIn = ({ text, unit, expected }: Typed) => ({ text, unit, expected });
+const meantIn = (facts: Typed, values: readonly number[]) => ({ ...typedIn(facts), meant: best(facts, values) });
 
 const POWERS = [0.001, 0.01, 0.1, 10, 100, 1000];
 
@@ -55,7 +48,6 @@ export const TENFOLD: Hypothesis<Typed> = {
   id: 'tenfold',
   prior: 0.02,
   alike: 'slip',
-  mark: 'A power of ten',
   weight: (facts) =>
     // Ten times nothing is nothing.
     facts.value === 0 || Math.abs(facts.expected) <= facts.sd
@@ -64,18 +56,11 @@ export const TENFOLD: Hypothesis<Typed> = {
           facts,
           POWERS.map((p) => ({ value: facts.value / p, stretch: p })),
         ),
-  says(facts) {
-    const meant = best(
+  facts: (facts) =>
+    meantIn(
       facts,
       POWERS.map((p) => facts.value / p),
-    );
-    return {
-      title: `Is the comma where it belongs? ${facts.text} ${facts.unit} is a power of ten from what was to be expected.`,
-      ...answers(facts, meant),
-      tells: 'What would tell: the display, its comma and its unit.',
-      record: `A power of ten was doubted in ${facts.text}`,
-    };
-  },
+    ),
 };
 
 /** Neighbours exchanged, as hands do. */
@@ -99,21 +84,12 @@ export const DIGITS: Hypothesis<Typed> = {
   id: 'digits',
   prior: 0.02,
   alike: 'slip',
-  mark: 'Exchanged digits',
   weight: (facts) =>
     slip(
       facts,
       exchanged(facts.text).map((value) => ({ value, stretch: 1 })),
     ),
-  says(facts) {
-    const meant = best(facts, exchanged(facts.text));
-    return {
-      title: `Are two digits exchanged in ${facts.text}?`,
-      ...answers(facts, meant),
-      tells: 'What would tell: the display.',
-      record: `Exchanged digits were doubted in ${facts.text}`,
-    };
-  },
+  facts: (facts) => meantIn(facts, exchanged(facts.text)),
 };
 
 /** Read in another scale. */
@@ -121,48 +97,32 @@ export const TYPED_SCALE: Hypothesis<Typed> = {
   id: 'typed-scale',
   prior: 0.02,
   alike: 'slip',
-  mark: 'Another scale was doubted',
   weight: (facts) =>
     slip(
       facts,
       facts.scales.map((s) => ({ value: facts.value / s, stretch: s })),
     ),
-  says(facts) {
-    const meant = best(
+  facts: (facts) =>
+    meantIn(
       facts,
       facts.scales.map((s) => facts.value / s),
-    );
-    return {
-      title: `Is ${facts.text} in another scale?`,
-      ...answers(facts, meant),
-      tells: 'What would tell: the unit on the display, and which scale its menu says.',
-      record: `Another scale was doubted in ${facts.text}`,
-    };
-  },
+    ),
 };
 
 /** Typed in the unit of another kind: the display showed millivolts. */
 export const OTHER_UNIT: Hypothesis<Typed> = {
   id: 'other-unit',
   prior: 0.02,
-  mark: 'Another unit was doubted',
   weight(facts) {
     const units = facts.elsewhere ?? [];
     if (!units.length) return -Infinity;
     const logs = units.map((e) => normalLog(facts.value, e.expected, e.sd) - Math.log(units.length));
     return logSum(logs) - sound(facts);
   },
-  says(facts) {
-    const { text, unit, value, expected } = facts;
-    const off = (e: { expected: number; sd: number }) => Math.abs(value - e.expected) / e.sd;
+  facts: (facts) => {
+    const off = (e: { expected: number; sd: number }) => Math.abs(facts.value - e.expected) / e.sd;
     const other = facts.elsewhere!.reduce((a, b) => (off(b) < off(a) ? b : a));
-    return {
-      title: `Is ${text} in ${other.unit}?`,
-      ...answers(facts, expected),
-      because: `About ${digits(expected, expected)} ${unit} was to be expected, and ${digits(other.expected, 100)} ${other.unit} is the same.`,
-      tells: 'What would tell: the unit on the display. The list beside the figure changes it here.',
-      record: `Another unit was doubted in ${text}`,
-    };
+    return { ...typedIn(facts), otherUnit: other.unit, inOther: other.expected };
   },
 };
 
@@ -170,23 +130,14 @@ export const OTHER_UNIT: Hypothesis<Typed> = {
 export const OTHER_BOTTLE: Hypothesis<Typed> = {
   id: 'other-bottle',
   prior: 0.03,
-  mark: 'Another bottle was doubted',
   weight(facts) {
     const { others, value, sd } = facts;
     if (!others.length) return -Infinity;
     return logSum(others.map((o) => normalLog(value, o.value, sd) - Math.log(others.length))) - sound(facts);
   },
-  says(facts) {
-    const other = facts.others.reduce((a, b) =>
-      Math.abs(b.value - facts.value) < Math.abs(a.value - facts.value) ? b : a,
-    );
-    return {
-      title: `Is that the right cup? ${facts.text} ${facts.unit} is what ${other.name} reads.`,
-      ...answers(facts, facts.expected),
-      because: `About ${digits(facts.expected, facts.expected)} ${facts.unit} was to be expected.`,
-      tells: 'What would tell: look at the bottle.',
-      record: `Another bottle was doubted at ${facts.text}`,
-    };
+  facts: (facts) => {
+    const off = (o: { value: number }) => Math.abs(o.value - facts.value);
+    return { ...typedIn(facts), other: facts.others.reduce((a, b) => (off(b) < off(a) ? b : a)).name };
   },
 };
 
@@ -196,16 +147,9 @@ const WIDER = 8;
 export const FAR_FIGURE: Hypothesis<Typed> = {
   id: 'far-figure',
   prior: 0.02,
-  mark: 'A figure far from',
   // Of any size: a long tail, so that no other slip is named that does not fit either.
   weight: (facts) => cauchyLog(facts.value, facts.expected, WIDER * facts.sd) - sound(facts),
-  says: (facts) => ({
-    title: `${facts.text} ${facts.unit} is far from what was to be expected here.`,
-    ...answers(facts, facts.expected),
-    because: `About ${digits(facts.expected, facts.expected)} ± ${digits(2 * facts.sd, facts.expected)} ${facts.unit} was to be expected.`,
-    tells: 'What would tell: look at the display once more, and whether the probe is in the cup.',
-    record: `A figure far from the expected was typed: ${facts.text}`,
-  }),
+  facts: (facts) => ({ ...typedIn(facts), sd: facts.sd }),
 };
 
 /** Slips of a typed figure. A new one is a value here and in this list. */
@@ -235,33 +179,17 @@ const USUAL_C = 5;
 export const FAHRENHEIT: Hypothesis<TypedTemperature> = {
   id: 'fahrenheit',
   prior: 0.03,
-  mark: '°F was doubted',
   weight: ({ celsius, about }) =>
     normalLog((celsius - 32) / 1.8, about, USUAL_C) - Math.log(1.8) - normalLog(celsius, about, USUAL_C),
-  says: ({ text, celsius, about }) => ({
-    title: `Is ${text} in °F?`,
-    because: `${text} °F is ${((celsius - 32) / 1.8).toFixed(1)} °C; the water has about ${about.toFixed(0)} °C.`,
-    tells: 'What would tell: the unit on the display.',
-    mended: 'Type it again',
-    stands: `It is ${text} °C`,
-    record: `°F was doubted in ${text}`,
-  }),
+  facts: ({ text, celsius, about }) => ({ text, celsius, about }),
 };
 
 /** Nobody holds a cup that warm or cold. */
 export const FAR_TEMPERATURE: Hypothesis<TypedTemperature> = {
   id: 'far-temperature',
   prior: 0.01,
-  mark: 'A temperature far from',
   weight: ({ celsius, about }) => normalLog(celsius, about, 6 * USUAL_C) - normalLog(celsius, about, USUAL_C),
-  says: ({ text, about }) => ({
-    title: `Is the cup really at ${text} °C?`,
-    because: `The water has about ${about.toFixed(0)} °C.`,
-    tells: 'What would tell: the display, and where the thermometer stands.',
-    mended: 'Type it again',
-    stands: `It is ${text} °C`,
-    record: `A temperature far from the water was typed: ${text}`,
-  }),
+  facts: ({ text, celsius, about }) => ({ text, celsius, about }),
 };
 
 /**

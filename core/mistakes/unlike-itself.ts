@@ -1,7 +1,7 @@
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { levelWords } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** So many times further than the history allows, as a spread. */
 const WIDER = 8;
@@ -12,17 +12,9 @@ const LEAST_STEPS = 10;
 export const UNLIKE_ITSELF: Hypothesis<Facts> = {
   id: 'unlike-itself',
   prior: 0.02,
-  mark: 'It was far from its history',
   about: 'level',
   weight: (facts) => instead(facts, { off: normalLog(facts.off, 0, WIDER * Math.hypot(facts.sd, LEAST_STEPS)) }),
   // Forecasts of the first seconds are no reading.
   sayable: ({ ready }) => ready,
-  says: (facts) => ({
-    title: `That is a large change for this sensor: ${Math.abs(facts.off / Math.hypot(facts.sd, LEAST_STEPS)).toFixed(1)} times its usual spread.`,
-    because: levelWords(facts),
-    tells: 'What would tell: a fresh cup from another bottle. If it reads the same there, it is the sensor.',
-    mended: 'Fresh cup, settle again',
-    stands: 'Capture it all the same',
-    record: 'It was far from its history',
-  }),
+  facts: (facts) => ({ ...levelOf(facts), times: Math.abs(facts.off / Math.hypot(facts.sd, LEAST_STEPS)) }),
 };

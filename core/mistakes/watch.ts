@@ -20,7 +20,7 @@ const IN_AIR: readonly Hypothesis<Facts>[] = [WET_CELL];
  * Is anything odd in this cup? Live or on a recording, after any sample; in a worker or on the server.
  *
  * @param samples since the probe came into this cup
- * @param answered what the operator has said to earlier warnings in this cup, as the record has it
+ * @param answered codes of the earlier warnings in this cup that the operator has answered
  * @returns null while it is too early to say anything
  */
 export function watched(
@@ -44,7 +44,7 @@ export function weighCup(
   answered: readonly string[] = [],
   registry = facts.cup.anchor ? READING_BACK : IN_A_CUP,
 ): Weighed {
-  const said = registry.filter((h) => answered.some((a) => a.startsWith(h.mark)));
+  const said = registry.filter((h) => answered.includes(h.id));
   const level = said.some((h) => h.about === 'level');
   const classes = new Set(said.map((h) => h.alike ?? h.id));
   const ruledOut = (h: Hypothesis<Facts>) => classes.has(h.alike ?? h.id) || (level && h.about === 'level');

@@ -6,5 +6,9 @@ import { shown } from '../reckoner/figures.ts';
 export const countsFigure = (value: number, step: number) => shown(value, signalDigitsFor(step));
 
 /** The signal, and what the history expects of it here. */
-export const levelWords = ({ signal, expected, step, model }: Facts) =>
-  `It is heading for ${countsFigure(signal, step)} ${model.signalUnit}; this sensor gives ${countsFigure(expected, step)} there.`;
+export const levelOf = ({ signal, expected, step, model }: Facts) => ({
+  signal,
+  expected,
+  step,
+  unit: model.signalUnit,
+});

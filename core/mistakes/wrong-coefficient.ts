@@ -2,7 +2,6 @@ import type { Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { countsFigure } from './words.ts';
 
 /** What channels compensate with, per °C: nothing, common waters, and strong solutions. Common practice, no source. */
 const COEFFICIENTS = [0, 0.014, 0.019, 0.02, 0.021, 0.025, 0.03];
@@ -27,7 +26,6 @@ function offsOf({ expected, step, temperatureC }: Facts, percent: number): numbe
 export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   id: 'wrong-coefficient',
   prior: 0.1,
-  mark: 'Another temperature coefficient',
   stops: true,
   about: 'level',
   weight(facts) {
@@ -37,14 +35,12 @@ export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
     const offs = offsOf(facts, percent);
     return instead(facts, { off: logSum(offs.map((o) => normalLog(off, o, sd) - Math.log(offs.length))) });
   },
-  says: ({ cup, family, temperatureC, off, step, model, signal, expected }) => ({
-    title: `Does the channel correct for temperature as the set-up says?`,
-    because: `At ${temperatureC.toFixed(1)} °C it is ${countsFigure(off * step, step)} ${model.signalUnit} off (${((100 * (signal - expected)) / expected).toFixed(1).replace('-', '−')} %), which another coefficient than ${setIn({ cup, family })} %/°C explains.`,
-    tells: `What would tell: the same standard at 25 °C, where no coefficient counts; or the figure in the channel’s own menu.${
-      off < 0 ? ' A bubble between the plates reads low as well: tap the cell first.' : ''
-    }`,
-    mended: 'Put right, settle again',
-    stands: 'It is as in the set-up',
-    record: 'Another temperature coefficient would explain it',
+  facts: ({ cup, family, temperatureC, off, step, model, signal, expected }) => ({
+    cupC: temperatureC,
+    off: off * step,
+    step,
+    unit: model.signalUnit,
+    percent: (100 * (signal - expected)) / expected,
+    setIn: setIn({ cup, family })!,
   }),
 };

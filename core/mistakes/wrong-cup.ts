@@ -2,7 +2,7 @@ import type { Facts, Instead } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { levelWords } from './words.ts';
+import { levelOf } from './words.ts';
 
 /** The bottles, but for the one that was measured last: a signal that has not moved is another hypothesis. */
 const othersOf = ({ others, unmoved }: Facts) => others.filter((o) => o.standard.id !== unmoved?.standard.id);
@@ -38,7 +38,6 @@ function mayBeWorn({ cup, family, model, signal, expected }: Facts): boolean {
 export const WRONG_CUP: Hypothesis<Facts> = {
   id: 'wrong-cup',
   prior: 0.03,
-  mark: 'It looked like',
   stops: (facts) => !mayBeWorn(facts),
   about: 'level',
   alike: 'which-cup',
@@ -50,20 +49,10 @@ export const WRONG_CUP: Hypothesis<Facts> = {
     const logs = others.map((o) => normalLog(off, o.off, o.sd) - Math.log(others.length));
     return instead(facts, { off: logSum(logs) });
   },
-  says(facts) {
-    const other = likest(facts).standard.name;
-    const asked = facts.cup.asked.name;
-    const poles =
-      facts.mirrored !== null && Math.abs(facts.off - facts.mirrored) < AS_WELL * facts.sd
-        ? ' Plus and minus of the input exchanged would read alike: then all cups on the other side of zero do.'
-        : '';
-    return {
-      title: `Is that the right cup? This reads like ${other}, not ${asked}.`,
-      because: levelWords(facts) + poles,
-      tells: 'What would tell: look at the bottle. Change the cup, rinse in between; it then settles again from there.',
-      mended: 'Cup changed, settle again',
-      stands: `It is ${asked}`,
-      record: `It looked like ${other} where ${asked} was asked for`,
-    };
-  },
+  facts: (facts) => ({
+    ...levelOf(facts),
+    other: likest(facts).standard.name,
+    asked: facts.cup.asked.name,
+    poles: facts.mirrored !== null && Math.abs(facts.off - facts.mirrored) < AS_WELL * facts.sd,
+  }),
 };

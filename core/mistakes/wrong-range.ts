@@ -1,7 +1,6 @@
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
-import { countsFigure } from './words.ts';
 
 /** Ends of ranges, as a figure of each decade. Common practice, no source. */
 const ENDS = [1, 2, 5];
@@ -22,7 +21,6 @@ function endNear(signal: number): number {
 export const WRONG_RANGE: Hypothesis<Facts> = {
   id: 'wrong-range',
   prior: 0.02,
-  mark: 'It stopped at the end of a range',
   stops: true,
   about: 'level',
   weight(facts) {
@@ -36,12 +34,11 @@ export const WRONG_RANGE: Hypothesis<Facts> = {
   },
   // A forecast that is still on its way passes many figures.
   sayable: ({ ready }) => ready,
-  says: ({ signal, expected, step, model, cup }) => ({
-    title: `It stops at ${countsFigure(endNear(signal), step)} ${model.signalUnit}: the range may be too small for ${cup.asked.name}.`,
-    because: `${countsFigure(expected, step)} ${model.signalUnit} are expected; a round figure below it is the end of a range.`,
-    tells: 'What would tell: switch to the next range. It shows the whole value then.',
-    mended: 'Range changed, settle again',
-    stands: 'The range is right',
-    record: 'It stopped at the end of a range',
+  facts: ({ signal, expected, step, model, cup }) => ({
+    asked: cup.asked.name,
+    end: endNear(signal),
+    expected,
+    step,
+    unit: model.signalUnit,
   }),
 };

@@ -1,4 +1,4 @@
-import type { Entry, RunEventBody } from '@frustum/core';
+import { oddRecord, type Entry, type RunEventBody } from '@frustum/core';
 
 const entryWords = (entry: Entry) =>
   entry.kind === 'sample'
@@ -25,7 +25,7 @@ export function eventWords(body: RunEventBody): string {
     case 'photographed':
       return `picture kept at ${body.stepId}${body.typed ? `, read as ${body.typed}` : ''}`;
     case 'warned':
-      return `${body.kept ? 'kept in spite of: ' : 'noticed: '}${body.warning}`;
+      return `${body.kept ? 'kept in spite of: ' : 'noticed: '}${oddRecord(body.odd, body.kept)}`;
     case 'noted':
       return `note: ${body.text}`;
     case 'hold-released':

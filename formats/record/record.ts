@@ -3,6 +3,7 @@ import {
   conditionWords,
   COVERAGE,
   familyOfPlan,
+  oddRecord,
   signalDigitsFor,
   type RunEvent,
   type RunState,
@@ -123,7 +124,7 @@ function standing(state: RunState): Piece[] {
   const items = [
     ...(state.plan.gates ?? []).map((g) => `${g.text} Begun all the same: ${g.because}`),
     ...state.skipped.map((s) => `Passed over: ${s.title}. ${s.because}`),
-    ...state.warnings.map((w) => `${w.kept ? 'Kept in spite of: ' : 'Noticed: '}${w.warning}`),
+    ...state.warnings.map((w) => `${w.kept ? 'Kept in spite of: ' : 'Noticed: '}${oddRecord(w.odd, w.kept)}`),
     ...(state.disturbances ? [`Disturbed ${state.disturbances} times; each time it settled again.`] : []),
   ];
   return items.length ? [h2('Noted on the way'), ...list(items)] : [];

@@ -1,3 +1,4 @@
+import { inTodaysWords } from '@frustum/core';
 import {
   createAsyncThunk,
   createSlice,
@@ -98,7 +99,7 @@ function load(): Lists {
     try {
       const { event, problem } = JSON.parse(localStorage.getItem(key)!) as Kept;
       if (problem) (refused[runId] ??= []).push({ event, problem });
-      else (pending[runId] ??= []).push(event);
+      else (pending[runId] ??= []).push({ ...event, body: inTodaysWords(event.body) });
     } catch {
       // Not ours, or half written: it stays where it is.
     }

@@ -90,7 +90,7 @@ export const OXYGEN_MEMBRANE: Family = {
     },
   },
   step: { absolute: 0.2, relative: 0.005 },
-  tail: { seconds: 15, spread: 0.7, share: 0.2, forecast: { usual: 1, times: [0.27, 0.8, 2.3] } },
+  tail: { seconds: 15, spread: 0.7, share: 0.2, forecast: { usual: 1, times: [0.2, 0.8, 2.6] } },
   model: (s) => membrane(unitIn(s), Number(s['inAir']), Number(s['perC'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take water-saturated air alone, or zero oxygen with it.'),

@@ -74,7 +74,7 @@ export const OXYGEN_OPTICAL: Family = {
     },
   },
   step: { absolute: 0.005, relative: 0.003 },
-  tail: { seconds: 12, spread: 0.5, share: 0.1, forecast: { usual: 1, times: [0.22, 0.65, 1.25] } },
+  tail: { seconds: 12, spread: 0.5, share: 0.1, forecast: { usual: 1, times: [0.15, 0.65, 1.5] } },
   model: (s) => cap(unitIn(s), Number(s['inAir']), Number(s['perC'])),
   frees: zeroOrGain,
   tooClose: (values) => apartBy(values, 0.5, 'Take water-saturated air alone, or zero oxygen with it.'),

@@ -16,7 +16,9 @@ import {
   watched,
   type Capture,
   type DecisionAction,
+  oddOf,
   type Entry,
+  type Odd,
   type PlannedPoint,
   type RunEvent,
   type RunEventBody,
@@ -265,7 +267,7 @@ function remake(
       const measured = step.purpose === 'read-back' ? null : (run.passes[pass]?.[step.pointIndex!] ?? null);
       const { capture, odd } = captureOf(now, measured, shelf);
       // Nobody can answer any more: the record says in spite of what it was taken.
-      if (odd) add({ type: 'warned', stepId: step.id, warning: `${odd}.`, kept: true }, 0);
+      if (odd) add({ type: 'warned', stepId: step.id, odd, kept: true }, 0);
       now = add({ type: 'captured', stepId: step.id, traceSeconds: null, capture }, DWELL_SECONDS);
     } else if (step.kind === 'enter') {
       now = add({ type: 'entered', stepId: step.id, entry: entryOf(run.entry!), traceSeconds: null });
@@ -292,7 +294,7 @@ function captureOf(
   state: RunState,
   measured: BundleCapture | null,
   shelf: readonly Standard[],
-): { capture: Capture; odd: string | null } {
+): { capture: Capture; odd: Odd | null } {
   const step = state.current!;
   const pointIndex = step.pointIndex!;
   if (!measured) {
@@ -306,7 +308,7 @@ function captureOf(
   if (settled.state === 'waiting')
     throw new Refusal('trace-too-short', `The trace of ${standard.name} has too few samples to say where it stands.`);
   return {
-    odd: watched(cupIn(state, step, standard, shelf), settled, samples)?.warning?.record ?? null,
+    odd: oddOf(watched(cupIn(state, step, standard, shelf), settled, samples)?.warning),
     capture: {
       pointIndex,
       purpose: step.purpose!,

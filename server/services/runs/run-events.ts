@@ -1,5 +1,14 @@
 import { isDeepStrictEqual } from 'node:util';
-import { adjustTrouble, DECISIONS, outcomeOf, Refusal, tooOld, type RunEvent, type RunState } from '@frustum/core';
+import {
+  adjustTrouble,
+  DECISIONS,
+  oddRecord,
+  outcomeOf,
+  Refusal,
+  tooOld,
+  type RunEvent,
+  type RunState,
+} from '@frustum/core';
 import type { OutgoingEvent } from '@frustum/contract';
 import type { RunRecord } from '../../store/commands/runs.ts';
 
@@ -122,7 +131,7 @@ function factWords(body: OutgoingEvent['body']): string {
     return `a capture (${method}) of ${Number(signal.toPrecision(6))} at ${temperatureC} °C in step ${body.stepId}`;
   }
   if (body.type === 'skipped') return `step ${body.stepId} was passed over, because ${body.because}`;
-  if (body.type === 'warned') return `a warning in step ${body.stepId}: ${body.warning}`;
+  if (body.type === 'warned') return `a warning in step ${body.stepId}: ${oddRecord(body.odd, body.kept)}`;
   return `${body.type}${'stepId' in body ? ` of step ${body.stepId}` : ''}`;
 }
 

@@ -76,9 +76,9 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
       </button>
       {asked && still && (
         <StillThere
-          words={still}
+          still={still}
           release={holding}
-          onInsist={(record) => finish({ type: 'warned', stepId: step.id, warning: record, kept: true })}
+          onInsist={(odd) => finish({ type: 'warned', stepId: step.id, odd, kept: true })}
         />
       )}
       <PassOver run={run} step={step} trace={trace} />

@@ -7,6 +7,7 @@ import {
   judge,
   inputOf,
   lastPass,
+  oddRecord,
   planInForce,
   pointsOf,
   signalOf,
@@ -184,7 +185,7 @@ function Remarks({ state }: { state: RunState }) {
       {state.warnings.map((w, i) => (
         <p key={i}>
           {w.kept ? 'Kept in spite of: ' : 'Noticed: '}
-          {w.warning}
+          {oddRecord(w.odd, w.kept)}
         </p>
       ))}
     </div>

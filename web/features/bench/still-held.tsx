@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { oddRecord } from '@frustum/core';
 import { Notice } from '../../ui/notice.tsx';
 import { StillThere, stillThere } from './still-there.tsx';
 import type { LiveTrace } from './use-live-trace.ts';
@@ -25,9 +26,9 @@ export function StillHeld({ run, trace }: { run: BenchRun; trace: LiveTrace }) {
       </button>
       {asked && still && (
         <StillThere
-          words={still}
+          still={still}
           release
-          onInsist={(text) => send({ type: 'noted', text }, { type: 'hold-released' })}
+          onInsist={(odd) => send({ type: 'noted', text: oddRecord(odd, true) }, { type: 'hold-released' })}
         />
       )}
     </div>

@@ -3,6 +3,7 @@ import {
   convertTo,
   figure,
   kindOf,
+  oddOf,
   Refusal,
   slipIn,
   standardOf,
@@ -154,7 +155,7 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
           warning={doubt}
           onAgain={() => setDoubt(null)}
           onStands={() => {
-            run.send({ type: 'warned', stepId: step.id, warning: `${doubt.record}.`, kept: true });
+            run.send({ type: 'warned', stepId: step.id, odd: oddOf(doubt)!, kept: true });
             setDoubt(null);
             onEntry(make);
           }}

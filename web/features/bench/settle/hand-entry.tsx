@@ -3,7 +3,9 @@ import {
   cupIn,
   typedCapture,
   kindOf,
+  oddOf,
   unitsOf,
+  type Odd,
   type RunState,
   type Standard,
   type Step,
@@ -42,7 +44,7 @@ export function HandEntry({
   runId: string;
   onCapture: (capture: CaptureBody) => void;
   /** a figure was doubted, and stands all the same */
-  onDoubt: (record: string) => void;
+  onDoubt: (odd: Odd) => void;
 }) {
   const { plan } = state;
   const figures = inFamily(plan);
@@ -129,7 +131,7 @@ export function HandEntry({
               document.getElementById('entry-reading')?.focus();
             }}
             onStands={() => {
-              onDoubt(doubt.record);
+              onDoubt(oddOf(doubt)!);
               submit(true);
             }}
           />

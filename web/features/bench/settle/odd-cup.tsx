@@ -1,4 +1,4 @@
-import type { Step } from '@frustum/core';
+import { oddOf, oddWords, type Step } from '@frustum/core';
 import { WarningWords } from '../enter/doubted.tsx';
 import type { SettleStep } from './use-settle-step.ts';
 import type { BenchRun } from '../use-run.ts';
@@ -7,15 +7,17 @@ import type { BenchRun } from '../use-run.ts';
 export function OddCup({ run, step, at }: { run: BenchRun; step: Step; at: SettleStep }) {
   const { warning } = at;
   if (!warning) return null;
-  const { mended, stands, record, stops } = warning;
+  const { stops } = warning;
+  const { mended, stands } = oddWords(warning);
+  const odd = oddOf(warning)!;
   const mend = () => {
     at.answer();
-    run.send({ type: 'warned', stepId: step.id, warning: `${record}; mended.`, kept: false });
+    run.send({ type: 'warned', stepId: step.id, odd, kept: false });
     at.disturb();
   };
   const keep = () => {
     at.answer();
-    run.send({ type: 'warned', stepId: step.id, warning: `${record}.`, kept: true });
+    run.send({ type: 'warned', stepId: step.id, odd, kept: true });
   };
   const tall = stops ? 'h-16 text-lg' : 'h-12';
   return (

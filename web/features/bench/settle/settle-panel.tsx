@@ -130,7 +130,7 @@ export function SettlePanel({
           standard={standard ?? planned.standard}
           runId={run.view.runId}
           onCapture={at.keep}
-          onDoubt={(record) => run.send({ type: 'warned', stepId: step.id, warning: `${record}.`, kept: true })}
+          onDoubt={(odd) => run.send({ type: 'warned', stepId: step.id, odd, kept: true })}
         />
       )}
       {sampling && <SampledEarlier sensorId={run.view.sensorId} figures={at.figures} at={at} />}

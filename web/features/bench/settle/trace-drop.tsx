@@ -1,5 +1,17 @@
 import { useState, type DragEvent } from 'react';
-import { responseIn, settleIn, shownPh, thinned, watched, type Cup, type RunState, type Warning } from '@frustum/core';
+import {
+  oddOf,
+  oddWords,
+  responseIn,
+  settleIn,
+  shownPh,
+  thinned,
+  watched,
+  type Cup,
+  type Odd,
+  type RunState,
+  type Warning,
+} from '@frustum/core';
 import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../../format/numbers.ts';
 import { FileFaults } from '../../../ui/file-faults.tsx';
@@ -22,7 +34,7 @@ export function TraceDrop({
   inForce: RunState['plan']['inForce'];
   onCapture: (capture: CaptureBody) => void;
   /** says for the record in spite of what it was captured */
-  onDoubt: (record: string) => void;
+  onDoubt: (odd: Odd) => void;
 }) {
   const standard = cup.asked;
   const [faults, setFaults] = useState<readonly TraceFault[]>([]);
@@ -110,11 +122,11 @@ export function TraceDrop({
             type="button"
             className={`btn ${ready.warning ? 'btn-outline border-base-300' : 'btn-primary'} h-14 mt-2`}
             onClick={() => {
-              if (ready.warning) onDoubt(ready.warning.record);
+              if (ready.warning) onDoubt(oddOf(ready.warning)!);
               onCapture(ready.capture);
             }}
           >
-            {ready.warning ? `${ready.warning.stands}: capture` : 'Capture'} from {ready.name}
+            {ready.warning ? `${oddWords(ready.warning).stands}: capture` : 'Capture'} from {ready.name}
           </button>
         </div>
       )}

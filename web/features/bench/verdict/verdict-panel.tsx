@@ -6,6 +6,7 @@ import {
   dosedBy,
   judge,
   mayAdjust,
+  oddWords,
   planInForce,
   pointsOf,
   spanOf,
@@ -126,12 +127,13 @@ function Chased({ state, verdict }: { state: RunState; verdict: Verdict }) {
   const facts = { error, uncertainty, tolerance: plan.tolerance, unit, digits };
   const { warning } = chasesNoise(facts);
   if (!warning) return null;
+  const words = oddWords(warning);
   return (
     <div className="mb-3" data-warning={warning.id}>
       <Notice kind="care">
-        <p className="font-semibold">{warning.title}</p>
-        <p className="text-[15px]">{warning.because}</p>
-        <p className="sub text-[15px]">{warning.tells}</p>
+        <p className="font-semibold">{words.title}</p>
+        <p className="text-[15px]">{words.because}</p>
+        <p className="sub text-[15px]">{words.tells}</p>
       </Notice>
     </div>
   );
