@@ -9,6 +9,8 @@ import type {
   Outlook,
   OwnWords,
   ProcedureKind,
+  RefusalCode,
+  RefusalFactsOf,
   RunEvent,
   SensorLimits,
   Settings,
@@ -251,7 +253,8 @@ export interface Problem {
   readonly title: string;
   readonly status: number;
   readonly detail: string;
-  readonly code: string;
-  readonly facts?: Readonly<Record<string, unknown>>;
+  /** of the refusal; or what was no request, or no answer */
+  readonly code: RefusalCode | 'not-valid' | 'not-json' | 'not-readable' | 'too-large' | 'crash' | 'no-answer';
+  readonly facts?: RefusalFactsOf[RefusalCode];
   readonly errors?: readonly { readonly path: string; readonly message: string }[];
 }

@@ -231,7 +231,7 @@ export async function tortureFiles(cases: number, seed: number, say: (line: stri
         await again.close();
         counts.whole++;
       } catch (error) {
-        const known = error instanceof Refusal && error.code === 'database-damaged' && error.facts['snapshot'];
+        const known = error instanceof Refusal && error.code === 'database-damaged' && error.facts.snapshot;
         if (!known) wrong.push(`${what}: ${errorOf(error).message.slice(0, 300)}`);
         counts.refused++;
         const folders = storeFolders(folder);

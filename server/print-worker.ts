@@ -2,7 +2,7 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
-import { Refusal, replay } from '@frustum/core';
+import { Refusal, replay, saidOf } from '@frustum/core';
 import { recordOf } from '@frustum/formats';
 import type { Printed, PrintJob } from './services/runs/printer.ts';
 
@@ -38,6 +38,6 @@ try {
   const document = recordOf({ ...job, state: replay(job.events) });
   tell({ pdf: await library().createPdf(document).getBuffer() });
 } catch (error) {
-  if (error instanceof Refusal) tell({ refusal: { code: error.code, message: error.message } });
+  if (error instanceof Refusal) tell({ refusal: saidOf(error) });
   else tell({ trouble: error instanceof Error ? error.message : String(error) });
 }

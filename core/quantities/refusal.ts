@@ -1,24 +1,46 @@
-/** Facts that go with a refusal: whatever a message or a screen needs to say value, limit and way out. */
-export type RefusalFacts = Readonly<Record<string, string | number | boolean | null>>;
+import type { RefusalCode, RefusalFactsOf } from './refusal-codes.ts';
 
-/**
- * A typed "no" of the core: a code that programs branch on, a sentence for the operator, and the facts in it.
- *
- * The sentence says the value, the bound and the remedy, in that order.
- *
- * @example new Refusal('out-of-range', '61 °C is outside the table (0 to 50 °C). Cool the cup.', { value: 61 }).code // 'out-of-range'
- */
-export class Refusal extends Error {
+/** Codes that have no facts, or none that every place knows. */
+type Optional<C extends RefusalCode> = object extends RefusalFactsOf[C] ? true : false;
+type Facts<C extends RefusalCode> =
+  Optional<C> extends true ? readonly [facts?: RefusalFactsOf[C]] : readonly [facts: RefusalFactsOf[C]];
+
+class Said extends Error {
   override readonly name = 'Refusal';
-  readonly code: string;
-  readonly facts: RefusalFacts;
+  readonly code: RefusalCode;
+  readonly facts: RefusalFactsOf[RefusalCode];
 
-  constructor(code: string, message: string, facts: RefusalFacts = {}) {
+  constructor(code: RefusalCode, message: string, facts: RefusalFactsOf[RefusalCode] = {}) {
     super(message);
     this.code = code;
     this.facts = facts;
   }
 }
+
+/**
+ * A typed "no" of the core: a code that programs branch on, a sentence for the operator, and the facts in it. By its code a
+ * program knows its facts.
+ *
+ * The sentence says the value, the bound and the remedy, in that order. Every code with its facts is in `refusal-codes.ts`.
+ *
+ * @example new Refusal('sensitivity-zero', 'A sensitivity of 0 % shows nothing.', { sensitivity: 0 }).code // 'sensitivity-zero'
+ */
+export type Refusal = Said &
+  { readonly [C in RefusalCode]: { readonly code: C; readonly facts: RefusalFactsOf[C] } }[RefusalCode];
+export const Refusal = Said as unknown as {
+  readonly prototype: Refusal;
+  new <C extends RefusalCode>(code: C, message: string, ...facts: Facts<C>): Extract<Refusal, { readonly code: C }>;
+};
+
+/** A refusal as it goes from one thread or machine to another. */
+export type RefusalSaid = Pick<Refusal, 'code' | 'message' | 'facts'>;
+
+/** @example saidOf(new Refusal('no-house', 'There is no house here.')).code // 'no-house' */
+export const saidOf = ({ code, message, facts }: Refusal): RefusalSaid => ({ code, message, facts });
+
+/** The same refusal on the other side. @example refusalSaid({ code: 'no-house', message: 'There is no house here.', facts: {} }).code // 'no-house' */
+export const refusalSaid = ({ code, message, facts }: RefusalSaid): Refusal =>
+  new Said(code, message, facts) as Refusal;
 
 /**
  * Stops anything that is not an ordinary number before it can spread.

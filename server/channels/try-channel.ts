@@ -40,7 +40,8 @@ export async function tryChannel(
     return { ok: true, stage: 'done', message, milliseconds: milliseconds(), raw, reading };
   } catch (error) {
     if (!(error instanceof Refusal)) throw error;
-    const stage = String(error.facts['stage'] ?? 'read');
+    const away = error.code === 'device-unreachable' || error.code === 'device-fault';
+    const stage = away ? error.facts.stage : 'read';
     return { ok: false, stage, message: error.message, milliseconds: milliseconds(), raw: [], reading: null };
   } finally {
     wire.close();

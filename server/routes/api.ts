@@ -15,7 +15,15 @@ import {
   testChannelSchema,
   type OutgoingEvent,
 } from '@frustum/contract';
-import { Refusal, type ChannelId, type LoopId, type LotId, type RunId, type SensorId } from '@frustum/core';
+import {
+  Refusal,
+  type ChannelId,
+  type LoopId,
+  type LotId,
+  type RunId,
+  type SensorId,
+  type RefusalCode,
+} from '@frustum/core';
 import type { Context } from '../context.ts';
 import { acknowledge, readAlarms } from '../services/alarms/alarms.ts';
 import { FairTurns } from '../services/running/fair-turns.ts';
@@ -81,10 +89,13 @@ interface Ids {
   readonly photoId: string;
 }
 
+/** Codes that say that there is no such record, without further facts. */
+type UnknownCode = Extract<RefusalCode, `${string}-unknown`>;
+
 const isId = <T extends string>(text: string): text is T => UUID.test(text);
 
 /** Ids go to the database: what is no UUID is no record, and never reaches it. */
-function id<Name extends keyof Ids>(request: Parameters<typeof param>[0], name: Name, code: string): Ids[Name] {
+function id<Name extends keyof Ids>(request: Parameters<typeof param>[0], name: Name, code: UnknownCode): Ids[Name] {
   const value = param(request, name);
   if (isId<Ids[Name]>(value)) return value;
   throw new Refusal(code, `There is no record “${value.slice(0, 40)}”. Go back to Margins.`);

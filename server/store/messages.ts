@@ -1,4 +1,4 @@
-import type { RefusalFacts } from '@frustum/core';
+import type { RefusalSaid } from '@frustum/core';
 import type { KeptSnapshot } from './snapshot.ts';
 
 export interface WorkerOptions {
@@ -45,7 +45,7 @@ export type Answer =
   | {
       readonly id: number;
       readonly ok: false;
-      readonly refusal: { code: string; message: string; facts: RefusalFacts };
+      readonly refusal: RefusalSaid;
     }
   | { readonly id: number; readonly ok: false; readonly crash: string }
   /** what somebody who starts it should know, in a sentence */

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { Refusal } from '@frustum/core';
+import { Refusal, refusalSaid } from '@frustum/core';
 import type { Store } from './commands/index.ts';
 import { diskRefusal, errorOf } from './failures.ts';
 import { FOLDER_LOST } from './folder-lock.ts';
@@ -71,9 +71,8 @@ export async function openStore(
       waiting.delete(answer.id);
       if (answer.ok) mine?.resolve(answer.value);
       else if ('refusal' in answer) {
-        const { code, message, facts } = answer.refusal;
-        const refusal = new Refusal(code, message, facts);
-        if (code === FOLDER_LOST.code) onTrouble(refusal);
+        const refusal = refusalSaid(answer.refusal);
+        if (refusal.code === FOLDER_LOST.code) onTrouble(refusal);
         mine?.reject(refusal);
       } else mine?.reject(new Error(answer.crash));
     });

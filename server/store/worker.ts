@@ -5,7 +5,7 @@
  */
 import { parentPort, workerData } from 'node:worker_threads';
 import { drizzle } from 'drizzle-orm/pglite';
-import { Refusal } from '@frustum/core';
+import { Refusal, saidOf } from '@frustum/core';
 import { changesOf } from './changes.ts';
 import { READERS, WRITERS } from './commands/index.ts';
 import type { Database, Transaction } from './database.ts';
@@ -34,8 +34,7 @@ const opening =
 const { client, kept } = await opening.catch((error: unknown) => {
   if (!(error instanceof Refusal)) throw error;
   // A thread's error arrives without its class: told as an answer, it keeps its words.
-  const { code, message, facts } = error;
-  tell({ id: 0, ok: false, refusal: { code, message, facts } });
+  tell({ id: 0, ok: false, refusal: saidOf(error) });
   // Nothing keeps the thread from ending once its words are out.
   port.close();
   return new Promise<never>(() => {});
@@ -77,7 +76,7 @@ async function answer(request: Request): Promise<void> {
     const refusal = error instanceof Refusal ? error : diskRefusal(error);
     tell(
       refusal
-        ? { id: request.id, ok: false, refusal: { code: refusal.code, message: refusal.message, facts: refusal.facts } }
+        ? { id: request.id, ok: false, refusal: saidOf(refusal) }
         : { id: request.id, ok: false, crash: failureWords(request.command, error) },
     );
   } finally {

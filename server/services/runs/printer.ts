@@ -1,13 +1,10 @@
 import { Worker } from 'node:worker_threads';
-import { Refusal } from '@frustum/core';
+import { refusalSaid, type RefusalSaid } from '@frustum/core';
 import type { RecordOf } from '@frustum/formats';
 
 /** What a record is made of, as it goes to the thread that prints it: the state is made from the events there. */
 export type PrintJob = Omit<RecordOf, 'state'>;
-export type Printed =
-  | { readonly pdf: Uint8Array }
-  | { readonly refusal: { readonly code: string; readonly message: string } }
-  | { readonly trouble: string };
+export type Printed = { readonly pdf: Uint8Array } | { readonly refusal: RefusalSaid } | { readonly trouble: string };
 
 /** Longer than this, or with more memory, no record takes: a picture inside it does. */
 const LIMITS = { milliseconds: 20_000, megabytes: 256 };
@@ -43,7 +40,7 @@ async function printNow(job: PrintJob, limits: typeof LIMITS): Promise<Buffer> {
       worker.once('error', reject);
       worker.once('exit', () => reject(new Error('the printing thread has ended')));
     });
-    if ('refusal' in printed) throw new Refusal(printed.refusal.code, printed.refusal.message);
+    if ('refusal' in printed) throw refusalSaid(printed.refusal);
     if ('trouble' in printed) throw new Error(printed.trouble);
     return Buffer.from(printed.pdf);
   } finally {
