@@ -13,15 +13,23 @@ import {
 import { moment, words } from './fields.ts';
 import {
   areFactsOf,
-  inTodaysWords,
+  CAPTURE_METHODS,
+  CAPTURE_PURPOSES,
   CONDITIONS,
+  DECISION_ACTIONS,
+  inTodaysWords,
   ODD_IDS,
+  PROCEDURE_KINDS,
+  SENSOR_STATES,
+  SERVICE_KINDS,
   UNITS,
   type ConditionName,
+  type Entry,
   type LotId,
+  type Odd,
   type ProcedureKind,
-  type SensorId,
   type RunEventBody,
+  type SensorId,
   type SensorState,
   type ServiceEvent,
 } from '@frustum/core';
@@ -36,6 +44,9 @@ const onTrace = {
   traceEpoch: string().nullable().max(60).default(null),
 };
 const iso = () => moment('The time is not ISO 8601.');
+/** One of a core's tuple. */
+const oneOf = <const T extends string>(values: readonly T[]) => string<T>().oneOf(values).required();
+const is = <const T extends string>(value: T, message?: string) => string<T>().oneOf([value], message).required();
 
 /** More than any sensor gives, in any unit: 5 S of sea water in µS. */
 const MOST_SIGNAL = 5_000_000;
@@ -48,8 +59,8 @@ const sampleSchema = object({
 
 const captureSchema = object({
   pointIndex: finite().integer().min(0).max(4),
-  purpose: string().oneOf(['as-found', 'repeat', 'read-back', 'as-left']).required(),
-  method: string().oneOf(['live', 'typed', 'trace', 'reading']).required(),
+  purpose: oneOf(CAPTURE_PURPOSES),
+  method: oneOf(CAPTURE_METHODS),
   // Whatever the family's unit is; what its own sensor cannot give, the core refuses by name.
   signal: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
   signalUncertainty: finite().min(0).max(MOST_SIGNAL),
@@ -72,12 +83,29 @@ const thermometerSchema = object({
   plusMinusC: finite().min(0.001).max(10),
 }).noUnknown();
 
+/** A value from elsewhere: of a sample, or of two thermometers. */
+const ENTRIES = {
+  sample: object({
+    kind: is('sample', '“${value}” is nothing that can be entered.'),
+    value: finite(),
+    unit: oneOf(UNITS),
+    plusMinus: finite().moreThan(0, 'The ± is above 0. Type what the lab or the kit states.'),
+    temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
+  }).noUnknown(),
+  thermometers: object({
+    kind: is('thermometers'),
+    a: thermometerSchema.required(),
+    b: thermometerSchema.required(),
+  }).noUnknown(),
+} satisfies { readonly [K in Entry['kind']]: Schema<Extract<Entry, { kind: K }>> };
+const entrySchema = lazy((value: unknown): Schema<Entry> =>
+  (value as { kind?: unknown } | null)?.kind === 'thermometers' ? ENTRIES.thermometers : ENTRIES.sample,
+);
+
 /** A code with the facts of it: plain figures and short texts by name, since a sentence is made of nothing else. */
 const MOST_FACTS = 10;
 const oddSchema = object({
-  id: string()
-    .oneOf([...ODD_IDS])
-    .required(),
+  id: oneOf(ODD_IDS),
   facts: lazy((given: unknown) =>
     object(
       Object.fromEntries(
@@ -93,97 +121,70 @@ const oddSchema = object({
         areFactsOf((parent as { id?: unknown }).id, facts),
       ),
   ),
-}).noUnknown();
+  // `whole` has looked: a code has its own facts.
+}).noUnknown() as unknown as Schema<Odd>;
 
-/** Bodies that a client may send. `started` is not among them: the server writes it. */
-const BODIES: Readonly<Record<string, Schema>> = {
-  'step-done': object({ type: string().required(), stepId: stepId(), ...onTrace }).noUnknown(),
-  'step-reopened': object({ type: string().required(), stepId: stepId(), ...onTrace }).noUnknown(),
-  disturbed: object({
-    type: string().required(),
-    stepId: stepId(),
-    ...onTrace,
-    noticed: boolean().required(),
-  }).noUnknown(),
+type SentType = Exclude<RunEventBody['type'], 'started'>;
+/** One event of a type, as a browser sends it. */
+type Sent<T extends SentType> = Extract<RunEventBody, { readonly type: T }>;
+
+/** Bodies that a client may send, each checked against the type that the core has for it. `started` is not among them: the server writes it. */
+const BODIES = {
+  'step-done': object({ type: is('step-done'), stepId: stepId(), ...onTrace }).noUnknown(),
+  'step-reopened': object({ type: is('step-reopened'), stepId: stepId(), ...onTrace }).noUnknown(),
+  disturbed: object({ type: is('disturbed'), stepId: stepId(), ...onTrace, noticed: boolean().required() }).noUnknown(),
   captured: object({
-    type: string().required(),
+    type: is('captured'),
     stepId: stepId(),
     capture: captureSchema.required(),
     ...onTrace,
   }).noUnknown(),
-  entered: object({
-    type: string().required(),
-    stepId: stepId(),
-    entry: lazy((value: unknown) =>
-      (value as { kind?: unknown } | null)?.kind === 'thermometers'
-        ? object({
-            kind: string().oneOf(['thermometers']).required(),
-            a: thermometerSchema.required(),
-            b: thermometerSchema.required(),
-          }).noUnknown()
-        : object({
-            kind: string().oneOf(['sample'], '“${value}” is nothing that can be entered.').required(),
-            value: finite(),
-            unit: string()
-              .oneOf([...UNITS])
-              .required(),
-            plusMinus: finite().moreThan(0, 'The ± is above 0. Type what the lab or the kit states.'),
-            temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
-          }).noUnknown(),
-    ),
-    ...onTrace,
-  }).noUnknown(),
+  entered: object({ type: is('entered'), stepId: stepId(), entry: entrySchema, ...onTrace }).noUnknown(),
   skipped: object({
-    type: string().required(),
+    type: is('skipped'),
     stepId: stepId(),
     because: words(300).required('Say why, in a few words.'),
     ...onTrace,
   }).noUnknown(),
   photographed: object({
-    type: string().required(),
+    type: is('photographed'),
     photoId: string().uuid().required(),
     stepId: stepId(),
     typed: words(60).default(''),
   }).noUnknown(),
-  warned: object({
-    type: string().required(),
-    stepId: stepId(),
-    odd: oddSchema.required(),
-    kept: boolean().required(),
-  })
+  warned: object({ type: is('warned'), stepId: stepId(), odd: oddSchema, kept: boolean().required() })
     // A page that was open while Frustum was renewed still says it in a sentence.
-    .transform((value: unknown) => inTodaysWords(value as RunEventBody))
+    .transform((value: unknown) => inTodaysWords(value as Sent<'warned'>))
     .noUnknown(),
-  noted: object({ type: string().required(), text: words(2000).required('Type the note first.') }).noUnknown(),
-  'hold-released': object({ type: string().required() }).noUnknown(),
+  noted: object({ type: is('noted'), text: words(2000).required('Type the note first.') }).noUnknown(),
+  'hold-released': object({ type: is('hold-released') }).noUnknown(),
   decided: object({
-    type: string().required(),
-    action: string().oneOf(['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace', 'go-on']).required(),
+    type: is('decided'),
+    action: oneOf(DECISION_ACTIONS),
     because: words(500).default(''),
   }).noUnknown(),
   adjusted: object({
-    type: string().required(),
+    type: is('adjusted'),
     coefficients: coefficientsSchema.required(),
-    how: string().oneOf(['written', 'entered-by-hand']).required(),
+    how: oneOf(['written', 'entered-by-hand'] as const),
   }).noUnknown(),
   'adjustment-refused': object({
-    type: string().required(),
+    type: is('adjustment-refused'),
     message: words(300).required('Type what the instrument says.'),
     shows: coefficientsSchema.nullable().default(null),
   }).noUnknown(),
-  closed: object({ type: string().required() }).noUnknown(),
-  abandoned: object({
-    type: string().required(),
-    because: words(500).required('Say why, in a few words.'),
-  }).noUnknown(),
-};
+  closed: object({ type: is('closed') }).noUnknown(),
+  abandoned: object({ type: is('abandoned'), because: words(500).required('Say why, in a few words.') }).noUnknown(),
+} satisfies { readonly [T in SentType]: Schema<Sent<T>> };
 
-const bodySchema = lazy((value: unknown) => {
+const isSent = (type: unknown): type is SentType => typeof type === 'string' && Object.hasOwn(BODIES, type);
+
+const bodySchema = lazy((value: unknown): Schema<Sent<SentType>> => {
   const type = (value as { type?: unknown } | null)?.type;
-  return (
-    (typeof type === 'string' && Object.hasOwn(BODIES, type) ? BODIES[type] : undefined) ??
-    mixed().test('type', `“${String(type).slice(0, 40)}” is no event that a bench can send.`, () => false)
-  );
+  if (isSent(type)) return BODIES[type];
+  return mixed<Sent<SentType>>()
+    .required()
+    .test('type', `“${String(type).slice(0, 40)}” is no event that a bench can send.`, () => false);
 });
 
 /** More than any device ever sends: what the database counts to. */
@@ -215,23 +216,12 @@ export interface OutgoingEvent {
   readonly body: Exclude<RunEventBody, { type: 'started' }>;
 }
 
-const KINDS: ProcedureKind[] = [
-  'calibrate',
-  'check-first',
-  'verify',
-  'clean-and-test',
-  'sample',
-  'thermometers',
-  'electrical',
-];
-const STATES: SensorState[] = ['in-use', 'new', 'stored-wet', 'stored-dry', 'cleaned', 'suspect'];
-
 export const startRunSchema = object({
   sensorId: string<SensorId>().uuid().required(),
-  procedure: string<ProcedureKind>().oneOf(KINDS).default('calibrate'),
+  procedure: string<ProcedureKind>().oneOf(PROCEDURE_KINDS).default('calibrate'),
   /** a team's own; null = the built-in one */
   procedureId: string().uuid().nullable().default(null),
-  sensorState: string<SensorState>().oneOf(STATES).default('in-use'),
+  sensorState: string<SensorState>().oneOf(SENSOR_STATES).default('in-use'),
   points: array(
     object({
       standardId: string().required().max(80),
@@ -272,14 +262,7 @@ export const startRunSchema = object({
 export type StartRun = InferType<typeof startRunSchema>;
 
 /** What may be done to a sensor outside of a run. */
-export const SERVICES: readonly ServiceEvent['kind'][] = [
-  'cleaned',
-  'refilled',
-  'plug dried',
-  'tip replaced',
-  'stored dry',
-  'other',
-];
+export const SERVICES = SERVICE_KINDS;
 
 export const serviceSchema = object({
   kind: string<ServiceEvent['kind']>().oneOf(SERVICES).required('Say what was done.'),
@@ -313,7 +296,7 @@ export const PROCEDURE_STEPS = [
 export const procedureSchema = object({
   version: finite().integer().min(0),
   family: string().required().max(40),
-  kind: string<ProcedureKind>().oneOf(KINDS).required(),
+  kind: string<ProcedureKind>().oneOf(PROCEDURE_KINDS).required(),
   name: words(60).required('The name is missing. Type a plain, unique name.'),
   points: array(string().required().max(80)).max(5, 'Five standards at most.').default([]),
   school: string<'statistical' | 'fixed-time' | 'hand-count' | ''>()

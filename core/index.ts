@@ -182,6 +182,11 @@ export {
   type CapturePurpose,
   type DecisionAction,
   type Entry,
+  CAPTURE_METHODS,
+  CAPTURE_PURPOSES,
+  DECISION_ACTIONS,
+  SENSOR_STATES,
+  SURROUNDINGS,
   type ConditionOfRun,
   type PassedGate,
   type PhotoTaken,
@@ -229,6 +234,7 @@ export {
   type Procedure,
   type ProcedureInfo,
   type ProcedureKind,
+  PROCEDURE_KINDS,
 } from './sensor/procedures.ts';
 export {
   carryOver,
@@ -288,7 +294,14 @@ export {
   type Treated,
   type TimedRun,
 } from './health/evidence.ts';
-export type { ActionGroup, Befalls, Cause, NextTest, ServiceKind } from './sensor/befalls.ts';
+export {
+  SERVICE_KINDS,
+  type ActionGroup,
+  type Befalls,
+  type Cause,
+  type NextTest,
+  type ServiceKind,
+} from './sensor/befalls.ts';
 
 // Scheduling
 export { forecastDue } from './scheduling/forecast.ts';

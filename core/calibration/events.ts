@@ -54,10 +54,12 @@ export interface ConditionOfRun {
 }
 
 /** What the sensor comes from: decides what is done to it first. */
-export type SensorState = 'in-use' | 'new' | 'stored-wet' | 'stored-dry' | 'cleaned' | 'suspect';
+export const SENSOR_STATES = ['in-use', 'new', 'stored-wet', 'stored-dry', 'cleaned', 'suspect'] as const;
+export type SensorState = (typeof SENSOR_STATES)[number];
 
 /** What there is around the loop that a procedure must mind. */
-export type Surrounding = 'pressurised' | 'stocked' | 'high-purity';
+export const SURROUNDINGS = ['pressurised', 'stocked', 'high-purity'] as const;
+export type Surrounding = (typeof SURROUNDINGS)[number];
 
 /** Everything a run rests on, frozen at its start: replaying it later gives the same answer. */
 export interface RunPlan {
@@ -108,9 +110,11 @@ export interface RunPlan {
   readonly waterBefore?: { readonly signal: number; readonly temperatureC: number };
 }
 
-export type CapturePurpose = 'as-found' | 'repeat' | 'read-back' | 'as-left';
+export const CAPTURE_PURPOSES = ['as-found', 'repeat', 'read-back', 'as-left'] as const;
+export type CapturePurpose = (typeof CAPTURE_PURPOSES)[number];
 /** `reading`: found in the recorded readings, at the moment of sampling */
-export type CaptureMethod = 'live' | 'typed' | 'trace' | 'reading';
+export const CAPTURE_METHODS = ['live', 'typed', 'trace', 'reading'] as const;
+export type CaptureMethod = (typeof CAPTURE_METHODS)[number];
 
 /** One accepted stable measurement. */
 export interface Capture {
@@ -129,7 +133,8 @@ export interface Capture {
 }
 
 /** `go-on`: a health check that was not sound goes on to the other standards. */
-export type DecisionAction = 'leave' | 'adjust' | 'clean-and-retest' | 'investigate' | 'replace' | 'go-on';
+export const DECISION_ACTIONS = ['leave', 'adjust', 'clean-and-retest', 'investigate', 'replace', 'go-on'] as const;
+export type DecisionAction = (typeof DECISION_ACTIONS)[number];
 
 /** A value that comes from elsewhere and becomes the run's standard. */
 export type Entry =

@@ -1,5 +1,6 @@
 /** What is done to a sensor outside of a run. */
-export type ServiceKind = 'cleaned' | 'refilled' | 'plug dried' | 'tip replaced' | 'stored dry' | 'other';
+export const SERVICE_KINDS = ['cleaned', 'refilled', 'plug dried', 'tip replaced', 'stored dry', 'other'] as const;
+export type ServiceKind = (typeof SERVICE_KINDS)[number];
 
 /** A test that tells two explanations apart, and what its outcomes would mean. */
 export interface NextTest {

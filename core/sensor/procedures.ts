@@ -1,6 +1,14 @@
 /** How a run goes. */
-export type ProcedureKind =
-  'calibrate' | 'check-first' | 'verify' | 'clean-and-test' | 'sample' | 'thermometers' | 'electrical';
+export const PROCEDURE_KINDS = [
+  'calibrate',
+  'check-first',
+  'verify',
+  'clean-and-test',
+  'sample',
+  'thermometers',
+  'electrical',
+] as const;
+export type ProcedureKind = (typeof PROCEDURE_KINDS)[number];
 
 /** A step of a team's own, after one of the usual ones. */
 export interface ExtraStep {

@@ -13,7 +13,6 @@ import {
   dosesSchema,
   takeBackDosesSchema,
   testChannelSchema,
-  type OutgoingEvent,
 } from '@frustum/contract';
 import {
   Refusal,
@@ -290,14 +289,14 @@ export function api(context: Context, visitors: Visitors): Router {
     '/runs/:runId/events',
     answer(async (r) => {
       const { events } = await appendEventsSchema.validate(r.body, STRICT);
-      return appendToRun(context, id(r, 'runId', 'run-unknown'), events as OutgoingEvent[]);
+      return appendToRun(context, id(r, 'runId', 'run-unknown'), events);
     }),
   );
   routes.post(
     '/runs/:runId/adjustment',
     answer(async (r) => {
       const { events } = await appendEventsSchema.validate(r.body, STRICT);
-      return writeAdjustment(context, id(r, 'runId', 'run-unknown'), events[0] as OutgoingEvent);
+      return writeAdjustment(context, id(r, 'runId', 'run-unknown'), events[0]!);
     }),
   );
 
