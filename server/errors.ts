@@ -58,6 +58,8 @@ const STATUS = {
   'formula-unreadable': 422,
   'gain-not-positive': 422,
   'giver-unfit': 422,
+  'ids-wanted': 422,
+  'tar-wanted': 422,
   'hands-refused': 422,
   'ion-not-in-salt': 422,
   'ion-unknown': 422,

@@ -35,6 +35,7 @@ export interface RefusalFactsOf {
   'giver-unfit': { readonly condition: string };
   'hands-refused': None;
   'hands-unreachable': None;
+  'ids-wanted': None;
   'image-too-large': { readonly width: number; readonly height: number; readonly most: number };
   'ion-not-in-salt': { readonly salt: string; readonly ion: string };
   'ion-unknown': { readonly id: string };
@@ -125,6 +126,7 @@ export interface RefusalFactsOf {
   'sum-unknown': { readonly id: string };
   'table-of-another-standard': { readonly value: number; readonly usual: number; readonly temperatureC: number };
   'table-unusable': { readonly rows: number; readonly row: number };
+  'tar-wanted': None;
   'thermometers-disagree': { readonly apart: number; readonly limit: number };
   'too-few-draws': { readonly value: number | null; readonly low: number; readonly high: number };
   'too-few-standards': None;

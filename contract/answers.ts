@@ -1,0 +1,56 @@
+import type { LoopId, SensorId } from '@frustum/core';
+import type { BackupsView } from './backups.ts';
+import type { DosesView } from './doses.ts';
+import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
+import type { ChangeSchedule } from './set-up.ts';
+import type {
+  ChannelTest,
+  ConesView,
+  HandsView,
+  LotRow,
+  MarginsView,
+  OpenRunRow,
+  OutlookView,
+  ProcedureRow,
+  RunView,
+  ShelfView,
+} from './views.ts';
+import type { AlarmRow, AlarmsView } from './watching.ts';
+
+/**
+ * Everything that the API answers, by name: a route names what it gives, its work must give that, and the API's document has its
+ * schema from here.
+ */
+export interface Answers {
+  readonly Nothing: null;
+  readonly Health: { readonly ok: boolean; readonly demo: boolean; readonly trouble?: string };
+  readonly Margins: MarginsView;
+  readonly Cones: ConesView;
+  readonly Clock: { readonly nowMs: number };
+  readonly Alarms: AlarmsView;
+  readonly Alarm: AlarmRow;
+  readonly Sensor: SensorView;
+  readonly AddedSensor: { readonly loopId: LoopId; readonly sensorId: SensorId };
+  readonly Readings: ReadingsView;
+  readonly ReadingAt: ReadingAt;
+  readonly Service: ServiceRow;
+  readonly Schedule: Omit<ChangeSchedule, 'was'>;
+  readonly Doses: DosesView;
+  readonly KeptDoses: { readonly kept: number };
+  readonly ChannelTest: ChannelTest;
+  /** channels that are not read: by id */
+  readonly HeldChannels: { readonly held: readonly string[] };
+  readonly ChannelVersion: { readonly version: number };
+  readonly Shelf: ShelfView;
+  readonly Lot: LotRow;
+  readonly Procedures: readonly ProcedureRow[];
+  readonly Procedure: ProcedureRow;
+  readonly OpenRuns: readonly OpenRunRow[];
+  readonly Run: RunView;
+  readonly Outlook: OutlookView;
+  readonly Photo: { readonly photoId: string };
+  readonly Hands: HandsView;
+  readonly Backups: BackupsView;
+  readonly Snapshot: { readonly name: string };
+  readonly Restored: { readonly restored: true };
+}
