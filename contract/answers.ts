@@ -11,6 +11,7 @@ import type {
   MarginsView,
   OpenRunRow,
   OutlookView,
+  Problem,
   ProcedureRow,
   RunView,
   ShelfView,
@@ -53,4 +54,8 @@ export interface Answers {
   readonly Backups: BackupsView;
   readonly Snapshot: { readonly name: string };
   readonly Restored: { readonly restored: true };
+  /** the document of the API itself: OpenAPI 3.1 */
+  readonly Document: Readonly<Record<string, unknown>>;
+  /** what every refusal is answered with */
+  readonly Problem: Problem;
 }

@@ -1,5 +1,6 @@
 import type { Reads, Steps } from '@frustum/core';
 import { array, boolean, mixed, number, object, string, type InferType, type ObjectSchema } from 'yup';
+import { among } from './alternatives.ts';
 import { figure, readable, trimmed, whole, within } from './fields.ts';
 
 const host = string()
@@ -307,27 +308,30 @@ export function stepsOf(config: ChannelConfig): Steps {
   return { typed: config.kind === 'hand', unit: unitOf(config), perCount };
 }
 
-export const channelSchema = mixed<ChannelConfig>()
-  .required('Say how the reading reaches Frustum.')
-  // What is usual is filled in before anything is checked.
-  .transform((value: unknown) => {
-    try {
-      return schemaOf(value).cast(value, { assert: false }) as ChannelConfig;
-    } catch {
-      return value;
-    }
-  })
-  .test('channel', (value, context) => {
-    try {
-      schemaOf(value).validateSync(value, { strict: false, abortEarly: true });
-    } catch (error) {
-      const { path, message } = error as { path?: string; message: string };
-      return context.createError({ path: path ? `${context.path}.${path}` : context.path, message });
-    }
-    const troubles = { fixedC: temperatureTrouble(value), register: registerTrouble(value) };
-    const [field, message] = Object.entries(troubles).find(([, words]) => words !== null) ?? [];
-    return !message || context.createError({ path: `${context.path}.${field}`, message });
-  });
+export const channelSchema = among(
+  mixed<ChannelConfig>()
+    .required('Say how the reading reaches Frustum.')
+    // What is usual is filled in before anything is checked.
+    .transform((value: unknown) => {
+      try {
+        return schemaOf(value).cast(value, { assert: false }) as ChannelConfig;
+      } catch {
+        return value;
+      }
+    })
+    .test('channel', (value, context) => {
+      try {
+        schemaOf(value).validateSync(value, { strict: false, abortEarly: true });
+      } catch (error) {
+        const { path, message } = error as { path?: string; message: string };
+        return context.createError({ path: path ? `${context.path}.${path}` : context.path, message });
+      }
+      const troubles = { fixedC: temperatureTrouble(value), register: registerTrouble(value) };
+      const [field, message] = Object.entries(troubles).find(([, words]) => words !== null) ?? [];
+      return !message || context.createError({ path: `${context.path}.${field}`, message });
+    }),
+  Object.values(SCHEMAS),
+);
 
 /** A channel to be tried once, before or after it is set up. */
 export const testChannelSchema = object({ channel: channelSchema }).noUnknown();

@@ -1,3 +1,4 @@
+export { alternativesOf } from './alternatives.ts';
 export type { Answers } from './answers.ts';
 export * from './backups.ts';
 // What a client sends

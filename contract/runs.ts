@@ -10,6 +10,7 @@ import {
   type NumberSchema,
   type Schema,
 } from 'yup';
+import { among } from './alternatives.ts';
 import { moment, words } from './fields.ts';
 import {
   areFactsOf,
@@ -98,8 +99,11 @@ const ENTRIES = {
     b: thermometerSchema.required(),
   }).noUnknown(),
 } satisfies { readonly [K in Entry['kind']]: Schema<Extract<Entry, { kind: K }>> };
-const entrySchema = lazy((value: unknown): Schema<Entry> =>
-  (value as { kind?: unknown } | null)?.kind === 'thermometers' ? ENTRIES.thermometers : ENTRIES.sample,
+const entrySchema = among(
+  lazy((value: unknown): Schema<Entry> =>
+    (value as { kind?: unknown } | null)?.kind === 'thermometers' ? ENTRIES.thermometers : ENTRIES.sample,
+  ),
+  Object.values(ENTRIES),
 );
 
 /** A code with the facts of it: plain figures and short texts by name, since a sentence is made of nothing else. */
@@ -179,13 +183,16 @@ const BODIES = {
 
 const isSent = (type: unknown): type is SentType => typeof type === 'string' && Object.hasOwn(BODIES, type);
 
-const bodySchema = lazy((value: unknown): Schema<Sent<SentType>> => {
-  const type = (value as { type?: unknown } | null)?.type;
-  if (isSent(type)) return BODIES[type];
-  return mixed<Sent<SentType>>()
-    .required()
-    .test('type', `“${String(type).slice(0, 40)}” is no event that a bench can send.`, () => false);
-});
+const bodySchema = among(
+  lazy((value: unknown): Schema<Sent<SentType>> => {
+    const type = (value as { type?: unknown } | null)?.type;
+    if (isSent(type)) return BODIES[type];
+    return mixed<Sent<SentType>>()
+      .required()
+      .test('type', `“${String(type).slice(0, 40)}” is no event that a bench can send.`, () => false);
+  }),
+  Object.values(BODIES),
+);
 
 /** More than any device ever sends: what the database counts to. */
 const MOST_EVENTS = 2_147_483_647;

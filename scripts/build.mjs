@@ -1,9 +1,11 @@
 // Builds the pages with Vite, and server, store worker and stand-in with esbuild. Packages stay outside the bundles.
 import { execFile } from 'node:child_process';
 import { join } from 'node:path';
+import { writeFileSync } from 'node:fs';
 import { promisify } from 'node:util';
 import { build as esbuild } from 'esbuild';
 import { build as vite } from 'vite';
+import { schemasOf } from './lib/answer-schemas.mjs';
 import { root } from './lib/root.mjs';
 
 const alias = Object.fromEntries(
@@ -38,6 +40,7 @@ await Promise.all([
   esbuild({ ...node, entryPoints: { main: join(root, 'sim/main.ts') }, outdir: join(root, 'sim/dist') }),
 ]);
 const dist = (name) => join(root, 'server/dist', name);
+writeFileSync(dist('answers.json'), JSON.stringify(schemasOf(join(root, 'contract/answers.ts'), 'Answers')));
 await Promise.all([
   promisify(execFile)(process.execPath, [
     dist('empty-database.js'),

@@ -4,7 +4,7 @@ import type { Problem } from '@frustum/contract';
 import { diskRefusal } from './store/failures.ts';
 
 /** Every refusal by its code, and the HTTP status that it comes with. What is not here does not compile. */
-const STATUS = {
+export const STATUS = {
   'alarm-unknown': 404,
   'aside-unknown': 404,
   'channel-moved': 409,

@@ -10,13 +10,30 @@ import { CHANNELS } from './channels.ts';
 import { DOSES } from './doses.ts';
 import { HOUSE } from './house.ts';
 import { live } from './live.ts';
-import { askedOf, type Route } from './route.ts';
+import { readDocument } from './openapi.ts';
+import { askedOf, route, type Route } from './route.ts';
 import { RUNS } from './runs.ts';
 import { SENSORS } from './sensors.ts';
 import { SHELF } from './shelf.ts';
 
 /** Everything that somebody may ask, but for the live stream. */
-export const ROUTES: readonly Route[] = [...HOUSE, ...ALARMS, ...SENSORS, ...DOSES, ...CHANNELS, ...SHELF, ...RUNS, ...BACKUPS]; // prettier-ignore
+export const ROUTES: readonly Route[] = [
+  ...HOUSE,
+  ...ALARMS,
+  ...SENSORS,
+  ...DOSES,
+  ...CHANNELS,
+  ...SHELF,
+  ...RUNS,
+  ...BACKUPS,
+  route({
+    method: 'get',
+    path: '/openapi.json',
+    says: 'This document.',
+    gives: 'Document',
+    work: () => Promise.resolve(readDocument(ROUTES)),
+  }),
+];
 
 /** Costly work at once, and waiting for one browser. */
 const COSTLY_AT_ONCE = 2;

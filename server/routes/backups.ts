@@ -11,8 +11,7 @@ const backupsOf = ({ backups }: Context) => {
   throw new Refusal('route-unknown', 'This house is in memory only, and has no backups.');
 };
 
-/** Snapshots, backup files, and restoring. */
-export const BACKUPS: readonly Route[] = [
+const ON_A_DISK: readonly Route[] = [
   route({
     method: 'get',
     path: '/backups',
@@ -128,3 +127,6 @@ export const BACKUPS: readonly Route[] = [
     },
   }),
 ];
+
+/** Snapshots, backup files, and restoring: a house in memory has none of them. */
+export const BACKUPS: readonly Route[] = ON_A_DISK.map((r) => ({ ...r, refuses: [...r.refuses, 'route-unknown'] }));

@@ -1,4 +1,3 @@
-import type { Router } from 'express';
 import { seededChance } from '../../core/statistics/chance.ts';
 import { fromPhone, RESERVOIR, UP_TO_VERDICT } from './cast.ts';
 
@@ -121,18 +120,21 @@ const HOSTILE_PARTS = [
   'a'.repeat(3000),
 ];
 
-interface Layer {
-  readonly route?: { readonly path: string; readonly methods: Readonly<Record<string, boolean>> };
+/** A document of the API, as far as its routes are read off it. */
+interface Document {
+  readonly paths: Readonly<Record<string, Readonly<Record<string, unknown>>>>;
 }
 
-/** Every route of a router, as method and path; the live stream, which never ends, is left out. */
-export function routesOf(router: Router): readonly { method: FuzzRequest['method']; path: string }[] {
-  return (router.stack as unknown as readonly Layer[]).flatMap(({ route }) =>
-    route && route.path !== '/live'
-      ? Object.keys(route.methods).map((method) => ({ method: method as FuzzRequest['method'], path: route.path }))
-      : [],
+/** Every route of the API's own document, as method and path; the live stream, which never ends, is left out. */
+export const routesOf = ({ paths }: Document): readonly { method: FuzzRequest['method']; path: string }[] =>
+  Object.entries(paths).flatMap(([path, operations]) =>
+    path === '/api/live'
+      ? []
+      : Object.keys(operations).map((method) => ({
+          method: method as FuzzRequest['method'],
+          path: path.replace(/^\/api/, '').replaceAll(/\{(\w+)\}/g, ':$1'),
+        })),
   );
-}
 
 /** Bodies that are good, to be spoiled: what is refused at once tries nothing behind the first check. */
 const GOOD: Readonly<Record<string, unknown>> = {
@@ -213,8 +215,10 @@ export function* fuzz(
       [...Buffer.from(String(pick(PLAIN)))].map((byte) => `%${byte.toString(16).padStart(2, '0')}`).join('');
     return `?${pick(['days', 'at', 'watch', 'x', 'days[]', 'at[a]', '__proto__'])}=${chance(0.2) ? pick(HOSTILE_PARTS).slice(0, 9) : value()}`;
   };
+  let count = 0;
   for (;;) {
-    const { method, path } = pick(routes);
+    // Each route once before any comes again.
+    const { method, path } = routes[count++ % routes.length]!;
     const good = Object.hasOwn(GOOD, path)
       ? (JSON.parse(
           JSON.stringify(GOOD[path]).replaceAll('":sensorId"', JSON.stringify(ids['sensorId'] ?? '')),
