@@ -336,7 +336,7 @@ export const channelSchema = among(
 /** A channel to be tried once, before or after it is set up. */
 export const testChannelSchema = object({ channel: channelSchema }).noUnknown();
 
-/** A channel that is to be another one; refused when somebody else has changed it since. */
+/** A channel’s new settings; refused when somebody else has changed them since. */
 export const changeChannelSchema = object({
   channel: channelSchema,
   version: whole('Version', 1, 1_000_000),

@@ -42,10 +42,10 @@ const madeOf = (families: readonly string[]): Made[] =>
     ),
   );
 
-// A part answers to whoever has started it; the whole shares the families out among the cores.
+// A part sends its figures to the process that started it; the whole shares the families out among the cores.
 if (process.argv[4]) {
   process.send!(madeOf(process.argv.slice(4)));
-  // Whoever has heard it ends it.
+  // The parent ends it once it has the figures.
   await new Promise(() => setInterval(() => undefined, 1e6));
 }
 

@@ -44,7 +44,7 @@ export function byForecast({ place, fleet }: House): Policy {
   };
 }
 
-/** One sensor's two years under a policy; each run adjusts. The sensor's course is the same whoever comes. */
+/** One sensor's two years under a policy; each run adjusts. The sensor's course is the same under every policy. */
 export function kept({ place, kind }: Pick<House, 'place' | 'kind'>, seed: number, policy: Policy): Kept {
   const { course } = lived(kind, place, 1, seed);
   const tolerance = toleranceOf(place);
@@ -54,7 +54,7 @@ export function kept({ place, kind }: Pick<House, 'place' | 'kind'>, seed: numbe
   let next = 0;
   for (let day = 0; day < WATCHED_DAYS; day++) {
     if (day >= next) {
-      // The same luck at the n-th run, whoever comes when.
+      // The n-th run has the same luck under every policy.
       const dice = chance(seedOf(seed, `run ${history.length}`));
       const { found, covariance } = measured(place, course(day), dice);
       inForce = found;

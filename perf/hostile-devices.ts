@@ -23,7 +23,7 @@ const rawHttp = (name: string, answer: (socket: Socket) => void): HostileDevice 
 const json = (response: ServerResponse, text: string | Buffer, more: Record<string, string> = {}) =>
   response.writeHead(200, { 'content-type': 'application/json', ...more }).end(text);
 
-/** Writes again and again until the other side has gone. */
+/** Writes at an interval until the other side closes. */
 function again(socket: Socket, ms: number, piece: () => Buffer | string): void {
   const timer = setInterval(() => socket.write(piece()), ms);
   socket.on('close', () => clearInterval(timer));

@@ -181,7 +181,7 @@ const move = async (loop, place) => {
     await page.request.post(`${url}/api/stand-in/${channels[loop]}`, { data: order });
 };
 const rowOf = (name) => page.getByRole('region', { name: 'Runs on the bench' }).getByRole('button', { name });
-// The verdict that waits is named first: whoever wants another run picks it, for each step anew.
+// The verdict that waits is named first: to work on another run, pick it, for each step anew.
 await rowOf(/^Display pH, main/).click();
 await button(/It is on hold/).click();
 for (const loop of ['Display pH, main', 'Remineralised line pH']) {

@@ -230,7 +230,7 @@ describe('every edge is checked', () => {
     expect((answer.body as Problem).detail).not.toBe('');
   });
 
-  it('refuses what is no JSON, what is too large, what another site sends, and events a bench cannot send', async () => {
+  it('refuses a body that is not JSON or too large, a request from another site, and events a bench cannot send', async () => {
     expect((await api().post('/api/runs').set('content-type', 'application/json').send('{oops')).status).toBe(400);
     expect(
       (

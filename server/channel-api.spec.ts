@@ -51,7 +51,7 @@ const change = async (channel: object, version: number) =>
     .send({ channel, version });
 
 describe('a channel that is changed', () => {
-  it('is another one at once, counted; outputs on it are held with the loop in the next run', async () => {
+  it('has its new settings at once, with a new version; outputs on it are held with the loop in the next run', async () => {
     expect((await sensor()).row).toMatchObject({ channel: { kind: 'hand' }, channelVersion: 1 });
     const changed = await change({ ...mqtt, outputs: ['acid pump'], rangeHigh: 300 }, 1);
     expect([changed.status, changed.body]).toEqual([200, { version: 2 }]);
@@ -108,7 +108,7 @@ describe('the stand-in’s hands behind the API', () => {
     expect(faulty.faults.find((f) => f.name === 'bubble')!.severity).toBe(0.5);
   });
 
-  it('what they cannot do is said in the stand-in’s own words; what is no order never reaches it', async () => {
+  it('refuses in the stand-in’s own words what it cannot do; a malformed order never reaches it', async () => {
     const no = await hands({ action: 'move', place: 'the moon' });
     expect(no.status).toBe(422);
     expect((no.body as Problem).detail).toMatch(/The stand-in refused: the hands cannot move the moon/);

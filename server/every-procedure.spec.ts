@@ -138,7 +138,7 @@ describe('pH', () => {
     expect(await b.daysToDue()).toBe(30);
   });
 
-  it('verify only: an error beyond tolerance is said, nothing is adjusted', async () => {
+  it('verify only: reports an error beyond tolerance and adjusts nothing', async () => {
     const b = await bench({ ...PH, name: 'pH verify', tolerance: 0.1 }, [['electrolyte diluted', 0.6]]);
     await b.starts({ procedure: 'verify', ...points('technical-7.00', 'technical-10.01') });
     await b.toDecision();

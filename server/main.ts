@@ -40,7 +40,7 @@ async function main(): Promise<void> {
         error.code === 'EADDRINUSE'
           ? new Refusal(
               'port-in-use',
-              `Port ${wanted.port} is in use on ${wanted.host}. Stop what listens there, or set PORT to another one, such as PORT=${wanted.port + 10}.`,
+              `Port ${wanted.port} is in use on ${wanted.host}. Stop what listens there, or set PORT to a free one, such as PORT=${wanted.port + 10}.`,
             )
           : error,
       ),

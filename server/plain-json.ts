@@ -26,7 +26,7 @@ export function refuseDeep(json: Buffer): void {
   }
 }
 
-/** What a value has that nothing can keep; null for a plain one. */
+/** The part of a value that the database cannot store, in words; null if it can store all of it. */
 function troubleIn(value: unknown): string | null {
   if (typeof value === 'string') {
     if (value.includes('\u0000')) return 'has a sign of nothing (NUL) in a text';

@@ -17,7 +17,7 @@ const start = async (name: string, env: Record<string, string> = {}) => {
 };
 
 describe('a start that cannot be', () => {
-  it('a second process on the same folder is refused with who holds it, and a busy port with another one to try', async () => {
+  it('a second process on the same folder is refused with who holds it, and a busy port with a free one to try', async () => {
     const { url, pid } = await start('second');
     await expect(start('second')).rejects.toThrow(new RegExp(`in use by process ${pid}.*FRUSTUM_DATA`, 's'));
     const port = new URL(url).port;

@@ -8,7 +8,7 @@ const MOST_UNCAUGHT = 20;
  * and counted, and every wire begins anew; the house goes on.
  *
  * @param restart opens every wire anew
- * @param giveUp ends the process, so that whoever watches it starts another one
+ * @param giveUp ends the process, so that its supervisor starts it again
  */
 export function survivor(
   log: Pick<Logger, 'error'>,

@@ -1,7 +1,7 @@
 /**
  * The stand-in house: every body of Tidewater House on its wires (a Modbus TCP transmitter for pH, a multi-probe, a
  * controller that answers JSON, a monitor with an MQTT broker), the bench's own instruments, and hands for all of them.
- * Writes the house's history as an open bundle, once, for whoever wants to read it.
+ * Writes the house's history as an open bundle, once, for people who want to read it.
  */
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';

@@ -109,7 +109,7 @@ describe('what somebody should know', () => {
     expect(more).toEqual([]);
     expect(both!.key).toBe('reference probe 7');
     expect(both!.text).toContain('a, b share');
-    // Said once of all, not once more of each; what is no matter of the reference is said of its own.
+    // The reference has one alarm for all its sensors; a fault of a single sensor keeps an alarm of its own.
     const named = [on('a', 0.9), on('b', 0.7)].map((l) => ({ ...l, health: health(0.9) }));
     expect(keys(named)).toEqual(['reference probe 7']);
     const [glass] = familyOf('ph').befalls!.causes.filter((c) => c.id === 'glass-aged');

@@ -131,7 +131,7 @@ export function waitsFor(
 
 /**
  * The next free hand movement among several runs: holds before anything leaves the water, then what frees a cup or a
- * reading, then whoever may move, and when all stand and settle, who will want hands first.
+ * reading, then a sensor that may move, and when all of them settle, the sensor that will want hands first.
  *
  * Of several that may move, the cleanest goes first.
  *

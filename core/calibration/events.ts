@@ -169,7 +169,7 @@ export interface PhotoTaken {
  * `traceEpoch` the time in which that clock goes on without a break (absent in older records): the trace of the next step
  * begins there, also after a reload.
  *
- * Facts are accepted whenever they arrive, decisions only on the state they were made on.
+ * Facts are accepted whenever they arrive; a decision only while the run still is in the state it was made on.
  */
 export type RunEventBody =
   | { readonly type: 'started'; readonly plan: RunPlan }

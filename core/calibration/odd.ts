@@ -56,7 +56,7 @@ export interface OddFacts {
   readonly 'far-figure': Typed & { readonly sd: number };
   readonly fahrenheit: { readonly text: string; readonly celsius: number; readonly about: number };
   readonly 'far-temperature': OddFacts['fahrenheit'];
-  /** figures as they stood on the screen; `water` '' where it was not known, `because` of whoever ended the run all the same */
+  /** figures as they stood on the screen; `water` is '' where it was not known; `because` is the operator's reason for ending the run all the same */
   readonly 'still-in-cup': { readonly shown: string; readonly unit: string; readonly cup: string; readonly water: string; readonly because: string }; // prettier-ignore
   /** from before there were codes: the sentence as it was kept, and what it was about where that is known */
   readonly 'as-said': { readonly text: string; readonly was: OddId | '' };

@@ -52,7 +52,7 @@ export function pointsTrouble(loop: PouredFor, kind: ProcedureKind, standards: r
     return `${sensor.length} standards are chosen; ${family.name} takes at most ${family.points.most}. Take out the ones you trust least.`;
   const least = Math.max(family.points.least, family.frees(shownIn(loop, standards)) === 'both' ? 2 : 1);
   if (mayAdjust(kind) && kind !== 'check-first' && sensor.length < least)
-    return `${family.name} needs ${least} standards to be calibrated, and ${sensor.length === 1 ? 'one is' : `${sensor.length} are`} chosen. Add another one, or verify only.`;
+    return `${family.name} needs ${least} standards to be calibrated, and ${sensor.length === 1 ? 'one is' : `${sensor.length} are`} chosen. Add a standard, or verify only.`;
   return null;
 }
 

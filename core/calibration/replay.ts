@@ -238,7 +238,7 @@ const MOST_SETTLINGS = 4;
 /** Two settlings of one cup may differ by twice the step that counts (0.02 pH). Common practice, no source. */
 export const AGREEMENT_STEPS = 2;
 
-/** Two settlings that do not agree ask for another one: a bubble may have gone in between. */
+/** Two settlings that do not agree ask for a third: a bubble may have gone in between. */
 function askOnceMore(state: RunState, step: Step): RunState {
   const key = `${step.pass}.${step.pointIndex}`;
   const mine = settlingsOf(state, step.pass, step.pointIndex!);

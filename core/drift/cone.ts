@@ -74,7 +74,7 @@ const POINTS_A_SEGMENT = 12;
  * @param untilMs horizon of the last segment
  * @param inForceBefore what the channel believed before the first run
  * @param services what was done to the sensor outside of runs, rising time
- * @param fromMs segments that ended before are left out: nobody looks at them
+ * @param fromMs segments that ended before are left out: no chart shows them
  * @example cone(falling, phPrior, atWork, 90 * day).segments.length // 3
  */
 export const cone = (
@@ -139,7 +139,7 @@ export function coneAlong(
     marks,
     errorAt: errorFrom(last, inForce, working, services),
     expectedAt: (atMs) => {
-      // One that was slow so far may be slow no more, as glass that begins to age: for what is expected of it all paces count alike.
+      // A slow sensor may turn fast, as glass does when it begins to age: the expected course counts all paces alike.
       const there = last.map(({ state, prior }) => ({
         chance: 1 / last.length,
         belief: carried(state, prior, services, atMs).belief,

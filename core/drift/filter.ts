@@ -4,7 +4,7 @@ import { chancesOf } from '../statistics/chances.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
-/** What is believed of one sensor: zero, its rate (a day), sensitivity, its rate (a day), with covariance. */
+/** The belief about one sensor: zero, its rate per day, sensitivity, its rate per day, with their covariance. */
 export interface DriftState {
   readonly atMs: number;
   readonly belief: Belief;
@@ -15,7 +15,7 @@ export const ZERO = 0;
 export const SENSITIVITY = 2;
 const SIZE = 4;
 
-/** What one observation has made of a state. */
+/** A state after one observation. */
 export interface TakenIn {
   readonly state: DriftState;
   /** natural logarithm of the density of what was found, beforehand */
@@ -92,7 +92,7 @@ export function addNoise(q: number[], at: number, walk: number, rateSd: number, 
   q[(at + 1) * SIZE + at + 1] = drive * (tau / 2) * e2;
 }
 
-/** One way in which a sensor may stand: with so much chance, and a belief. */
+/** One possible past of the sensor since the last observation, with its chance and the belief that follows from it. */
 export interface Way {
   readonly chance: number;
   readonly belief: Belief;
@@ -106,7 +106,7 @@ export interface Placed {
   readonly from: number;
 }
 
-/** One that may have jumped in so many days. */
+/** A sensor that may have jumped in so many days. */
 interface Unwatched extends Placed {
   readonly days: number;
 }
@@ -143,14 +143,14 @@ export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]):
 }
 const DAYS_PER_YEAR = 365.25;
 
-/** A belief with so much more spread at some places. */
+/** Adds variance to some figures of a belief. */
 export function widened({ mean, covariance }: Belief, by: readonly { at: number; variance: number }[]): Belief {
   const wider = covariance.slice();
   for (const { at, variance } of by) wider[at * mean.length + at]! += variance;
   return { mean, covariance: wider };
 }
 
-/** Forgets some figures: each is what is given, as little known as that, and has nothing to do with any other one any more. */
+/** Replaces some figures of a belief: each gets the given mean and variance, and no covariance with the others. */
 export function forgotten(
   { mean, covariance }: Belief,
   figures: readonly { readonly at: number; readonly mean: number; readonly variance: number }[],
@@ -175,7 +175,7 @@ const asNew = ({ prior, from }: Placed, level: number) => {
 
 /**
  * What a service does to what is known: a cleaning, or a plug that was dried, moves both parameters a little, a refill makes the zero anybody's
- * guess (the reference is another one), a new tip, cap or cell makes both, and so does drying out.
+ * guess (the reference is a new one), a new tip, cap or cell makes both, and so does drying out.
  */
 export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent['kind']): Belief {
   const { prior, from } = sensor;
@@ -234,7 +234,7 @@ export function sightsOf(
   return apart({ row: zero, value: found.zero }, { row: sensitivity, value: found.sensitivity }, covariance);
 }
 
-/** What was seen has made of several ways: one belief, and how likely each of them is now. */
+/** Several branches after the same measurements: one belief, and the chance of each branch now. */
 interface Weighed {
   readonly belief: Belief;
   readonly logLikelihood: number;
@@ -244,10 +244,10 @@ interface Weighed {
 }
 
 /**
- * Updates each way with the same sights, weighs the ways by how well they expected them, and draws them together into one
- * belief of the same mean and covariance.
+ * Updates each branch with the same measurements, weighs the branches by how well they predicted them, and merges them into
+ * one belief of the same mean and covariance.
  *
- * @param ways the first one is that nothing has happened
+ * @param ways the first branch is "no jump"
  * @param sights independent of each other
  * @see Durbin & Koopman (2012), 4.3 and 6.4 (one figure after the other); Bar-Shalom, Li & Kirubarajan, Estimation with
  * Applications to Tracking and Navigation (2001), 11.6 (drawing together, "GPB1")

@@ -50,7 +50,7 @@ describe('look-back', () => {
 
   it('is open while nobody has put it right, and shut once somebody has', () => {
     const left = [run(0, 0), run(30, 10, false, 0)];
-    // Found outside and left: one time without a break, however often somebody looked.
+    // Found outside twice and left both times: one stretch without a break.
     const [open, ...more] = lookBacks(left, prior, working, TOLERANCE, 35 * MS_PER_DAY);
     expect(more).toEqual([]);
     expect(open!.foundMs).toBeNull();

@@ -125,7 +125,7 @@ function errorThen(
   return { atMs, mean, sd, chanceOutside };
 }
 
-/** From when on it was probably outside without a break until the end; nothing where not even the end is. */
+/** The last stretch in which the channel was probably outside without a break; empty if it is inside at the end. */
 function lastStretch(then: readonly ErrorThen[], fromMs: number, toMs: number, foundMs: number | null): LookBack[] {
   const lastInside = then.findLastIndex((t) => t.chanceOutside <= PROBABLY);
   const stretch = then.slice(lastInside + 1);

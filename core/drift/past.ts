@@ -22,10 +22,10 @@ export interface PastRun {
 /**
  * A sensor's zero and sensitivity through all its runs, each known from what came before and after it.
  *
- * Where the sensor may have jumped or was serviced, what came later says less of what was before: by as much as the
- * engine weighs it.
+ * Where the sensor may have jumped or was serviced, later runs say less about the time before: the less, the likelier the
+ * jump is.
  *
- * @param services outside of runs, rising time
+ * @param services outside of runs, oldest first
  * @example pastOf(filtered(falling, phPrior), phPrior)[2].known.zero // -17
  */
 export function pastOf(course: Course, prior: FamilyPrior, services: readonly ServiceEvent[] = []): readonly PastRun[] {

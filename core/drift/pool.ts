@@ -21,7 +21,7 @@ export interface Fleet {
   readonly sensitivityWalk: number;
   readonly zeroRateSd: number;
   readonly sensitivityRateSd: number;
-  /** how long an unusual rate is remembered */
+  /** how long a sensor keeps an unusual rate */
   readonly zeroMemory: number;
   readonly sensitivityMemory: number;
   readonly zeroJumps: number;
@@ -158,7 +158,7 @@ export interface PoolProgress {
  * beforehand near 1, given all that was found. A sensor with one run then gets an honest cone from its siblings.
  *
  * @param members sensors of one family; those with a single run tell nothing and are left out
- * @yields how far it is: whoever runs it may stop at any time and keep the last fleet
+ * @yields how far it is: the caller may stop at any time and keep the last fleet
  * @example poolOf([]).sensors // 0
  */
 export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fleet> {

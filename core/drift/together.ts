@@ -44,7 +44,7 @@ export interface Comparison {
 const TOGETHER_MS = 7 * MS_PER_DAY;
 
 /**
- * Daily comparisons as weekly ones: means over the days of a week. A week ends where a run or a service has come between.
+ * Weekly means of daily comparisons. A run or a service ends the week early: no mean is taken across it.
  *
  * @param days rising time
  * @param breaks moments that may not be averaged over, epoch ms

@@ -529,7 +529,7 @@ describe('pH that is only shown', () => {
     });
     expect(chainGains([])).toEqual({ gain: 1, sinceNew: true, links: 0 });
     expect(() => chainGains([link(0, true)])).toThrow(/no electrode/);
-    // Whoever adjusts at each visit and whoever never does end with the same electrode.
+    // An electrode ages the same whether it is adjusted at each visit or never.
     fc.assert(
       fc.property(
         fc.array(fc.double({ min: 0.9, max: 1.02, noNaN: true }), { minLength: 1, maxLength: 30 }),

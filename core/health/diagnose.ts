@@ -114,7 +114,7 @@ export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
       .sort((a, b) => Math.abs(b.push) - Math.abs(a.push)),
     test:
       few || !leader || 1 - sound < TESTED_ABOVE || (leader.cause.undone && facts.cameBack > NAMED_ABOVE)
-        ? // A bottle that another one has undone was tested with that.
+        ? // A second bottle undid what this one did: that was the test.
           null
         : separatingTest(
             leader.cause,

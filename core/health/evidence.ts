@@ -4,7 +4,7 @@ import type { PastRun } from '../drift/past.ts';
 
 /** What a sensor's runs say of its two halves, each a figure with its own standard uncertainty. */
 export interface HealthFacts {
-  /** how far the zero has moved since the first run, mV; steps that count in what is no electrode */
+  /** how far the zero has moved since the first run: mV for an electrode, steps that count for the others */
   readonly zeroMoved: Figure;
   /** how much sensitivity was lost since the first run, percent of the ideal one */
   readonly sensitivityLost: Figure | null;

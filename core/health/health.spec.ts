@@ -94,7 +94,7 @@ describe('which half is failing', () => {
     expect(chanceOf(healthFacts(runs, timed([40, 48, 55])), 'junction-blocked')).toBeLessThan(0.4);
     const made = diagnose(healthFacts(runs, timed([40, 48, 55]), { sampleOff: { value: 18, sd: 4 } }));
     expect(made.named?.id).toBe('junction-blocked');
-    // It has spoken: another one would say the same.
+    // A second grab sample would say the same as the first.
     expect(made.test).toBeNull();
     expect(diagnose(healthFacts(runs, timed([40, 60, 80]))).test?.procedure).toBe('sample');
   });

@@ -15,7 +15,7 @@ describe('the next test', () => {
         expect(test, `${leader.id} or ${second?.id}`).not.toBeNull();
         expect(test!.outcomes.length).toBeGreaterThanOrEqual(2);
         expect(new Set(test!.outcomes).size).toBe(test!.outcomes.length);
-        // What somebody does stands in one sentence, and what it means after a colon.
+        // An outcome is one sentence: what is seen, a colon, and what it means.
         for (const outcome of test!.outcomes) expect(outcome).toMatch(/: .+\.$/);
       }
   });

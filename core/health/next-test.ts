@@ -4,7 +4,7 @@ import type { Cause, NextTest } from '../sensor/befalls.ts';
  * The next test: the one that separates the two leading explanations.
  *
  * @param second null where the other explanation is a sound sensor
- * @param sampled a grab sample has spoken already: another one would say the same
+ * @param sampled whether a grab sample was taken already: a second would say the same
  */
 export function separatingTest(leader: Cause, second: Cause | null, sampled = false): NextTest | null {
   const test = testFor(leader, second);

@@ -185,7 +185,7 @@ const AROUND_AN_ELECTRODE: readonly Cause[] = [
 ];
 
 /**
- * What befalls electrodes of a family: the reference, what is its own, and what is none of the sensor.
+ * Causes for the electrodes of a family: of the reference, of the electrode itself, and of things outside the sensor.
  *
  * @param slopeKnown see `Befalls`
  */

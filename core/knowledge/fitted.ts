@@ -17,7 +17,7 @@ export interface Reads {
   readonly outputs: readonly string[];
 }
 
-/** Which loop shows a condition of another one. */
+/** Which loop shows each condition that this loop takes. */
 export type Takes = Readonly<Partial<Record<ConditionName, LoopId>>>;
 
 /** A loop with what is fitted at it, as far as anything is computed from it. */

@@ -15,20 +15,20 @@ const servesFirst = (first: Fitted['loop'], { loop, channel }: Fitted): boolean 
     familyOf(first.family).onReference === 'first' &&
     familyOf(loop.family).onReference === 'last');
 
-/** The conditions of a loop that another one shows. */
+/** The conditions that a loop takes from `first`. */
 const givenBy = (first: Fitted['loop'], { loop }: Fitted): readonly ConditionName[] =>
   conditionsFor(familyOf(loop.family), loop.settings).filter((name) => loop.takes[name] === first.id);
 
 const elsewhere = (first: Fitted['loop'], { loop }: Fitted) => first.id === loop.id || first.siteId !== loop.siteId;
 
-/** Whether a loop comes before another one, for whatever reason. */
+/** Whether `first` must be done before the loop: it serves its reference, or shows one of its conditions. */
 export const comesBefore = (first: Fitted['loop'], fitted: Fitted): boolean =>
   !elsewhere(first, fitted) && (servesFirst(first, fitted) || givenBy(first, fitted).length > 0);
 
 /**
- * What comes before a loop, and how each of them stands: once for each reason.
+ * The loops that must be done before this loop, each with its state: once for each reason.
  *
- * @param standingOf when it is due, and whether it is outside
+ * @param standingOf when a loop is due, and whether it is outside
  */
 export const leansOn = (
   fitted: Fitted,

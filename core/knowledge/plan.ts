@@ -50,7 +50,7 @@ export function procedureOf(order: Pick<RunOrder, 'procedure' | 'procedureId'>, 
   if (!order.procedureId) return builtIn(order.procedure);
   const found = own.find((p) => p.id === order.procedureId);
   if (!found)
-    throw new Refusal('procedure-unknown', 'This procedure is no longer there. Pick another one.', {
+    throw new Refusal('procedure-unknown', 'This procedure is no longer there. Pick another.', {
       procedureId: order.procedureId,
     });
   const { kind, id, version, name, words, extra } = found;

@@ -25,7 +25,7 @@ const inConditionUnit = (value: number, unit: Unit, name: ConditionName) =>
   convertTo(value, unit, CONDITIONS[name].unit);
 
 /**
- * A loop's value as a condition of another one; null where it is none, or cannot be.
+ * A loop's value as a condition of the loop that takes it; null where it cannot be used as that condition.
  *
  * @example conditionIn(995, 'hPa', 'pressureKPa') // 99.5
  */

@@ -2,7 +2,7 @@ import { logSum } from '../statistics/chances.ts';
 import type { Hypothesis, Warning } from './hypothesis.ts';
 import type { Odd } from '../calibration/odd.ts';
 
-/** What remains after all that could be odd was weighed against "nothing odd". */
+/** The result of weighing all hypotheses against "nothing odd". */
 export interface Weighed {
   /** chance that nothing is odd, 0 to 1 */
   readonly sound: number;
@@ -12,14 +12,14 @@ export interface Weighed {
   readonly warning: Warning | null;
 }
 
-/** Said when it is as likely as all else together, or nearly, and nothing odd is no likelier than something. */
+/** Warn when the leading hypothesis has more than this chance, and "nothing odd" less than `SOUND_BELOW`. */
 const SAID_ABOVE = 0.45;
-/** So many times likelier than the next: what two explain alike is not said of one of them. */
+/** The leader must be so many times likelier than the second: two that explain alike are not decided between. */
 const LEAD = 1.5;
 const SOUND_BELOW = 0.5;
-/** From here on something is odd, whatever it is: the likeliest is said even if another comes near, and that one with it. */
+/** Below this chance of "nothing odd" the leader is warned of even when the second is near, and the second is named with it. */
 const SURELY_ODD = 0.3;
-/** The second is named where the first is no likelier than this, and it no unlikelier than that. */
+/** Name the second when the leader has at most `DECIDED` and the second at least `NAMED_ABOVE`. */
 const DECIDED = 0.85;
 const NAMED_ABOVE = 0.12;
 

@@ -29,7 +29,7 @@ export interface Cup {
    * watched it
    */
   readonly wayC?: number;
-  /** read back: what it gave in this very cup before it was adjusted, and how well that is known */
+  /** at read back: the signal in this same cup before the adjustment, and its standard deviation */
   readonly anchor?: { readonly signal: number; readonly sd: number };
 }
 
@@ -81,7 +81,7 @@ export const LEAST_STEPS = 1.7;
 const APART_STEPS = 50;
 /** The rounding of a channel makes no noise below this, in steps. */
 const LEAST_NOISE = 0.02;
-/** A beat that is none of chance, as a share of what moves, and in steps. */
+/** Smallest beat that is not taken for chance, as a share of what moves, and in steps. */
 const BEAT_SHARE = 0.5;
 const BEAT_STEPS = 2;
 /** Samples before a temperature course says anything, s. */

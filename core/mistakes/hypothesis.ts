@@ -2,7 +2,7 @@ import type { Odd, OddFacts, OddId } from '../calibration/odd.ts';
 
 /** What the operator is asked: what it looks like, with the facts of it. Its sentences are made where it is shown (`sentences.ts`). */
 export type Warning = Odd & {
-  /** nothing is captured until it is answered; the others are said beside the reading */
+  /** nothing is captured until it is answered; a warning that does not stop is shown beside the reading */
   readonly stops: boolean;
   /** what explains it nearly as well, where nothing tells the two apart */
   readonly or?: Odd;
@@ -26,7 +26,7 @@ interface HypothesisOf<F, Id extends OddId> {
   readonly prior: number;
   /** hypotheses of one class cannot be told apart by a signal: they are weighed together, and the words name them all */
   readonly alike?: string;
-  /** `level`: judges where the signal stands. Who has answered for that once in a cup is not asked again by another one. */
+  /** `level`: judges where the signal stands. The operator answers for that once in a cup, whichever hypothesis asked. */
   readonly about?: 'level';
   /** capturing in spite of it would be wrong more often than not */
   readonly stops?: boolean | ((facts: F) => boolean);

@@ -262,7 +262,7 @@ describe('a watched cell', () => {
     expect(reads(kcl, at22 * 0.94)).toBe('wrong-coefficient');
   });
 
-  it('a film of a few steps is said, and dust is not', () => {
+  it('warns of a film of a few steps, and not of dust', () => {
     expect(reads(air, 4)).toBe('wet-cell');
     expect(reads(air, 0.2)).toBeNull();
   });
@@ -398,7 +398,7 @@ describe('a typed figure', () => {
     expect(temperatureSlip({ text: '21', celsius: 21, about: 24 }).warning).toBeNull();
   });
 
-  it('adjusting inside the noise is said, adjusting a real error is not', () => {
+  it('warns of an adjustment inside the noise, and not of one that corrects a real error', () => {
     const of = { uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 };
     expect(chasesNoise({ ...of, error: -0.03 }).warning?.facts).toEqual({ error: -0.03, uncertainty: 0.02, unit: 'pH', decimals: 2 }); // prettier-ignore
     expect(chasesNoise({ ...of, error: 0.08 }).warning).toBeNull();

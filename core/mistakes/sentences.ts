@@ -202,7 +202,7 @@ const SENTENCES: Sentences = {
     title: `Read back in ${asked} it does not agree.`,
     because: `${countsFigure(off, step)} ${unit} from what it gave before the adjustment, ${times.toFixed(0)} times what counts.`,
     tells:
-      'What would tell: look at the figures in the controller. One that was mistyped, the wrong point, or a figure that was not stored reads like this.',
+      'What would tell: look at the figures in the controller. A mistyped figure, the wrong point, or a figure that was not stored reads like this.',
     mended: 'Put right, settle again',
     stands: 'Keep it, and note that',
     record: `Read back it was ${countsFigure(off, step)} ${unit} off`,

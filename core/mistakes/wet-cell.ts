@@ -2,7 +2,7 @@ import type { Facts } from './facts.ts';
 import { anySizeLog, flatLog, type Hypothesis } from './hypothesis.ts';
 import { instead, isInAir, standing } from './sound.ts';
 
-/** A film may be of any size up to this, in steps. */
+/** A film changes the signal by up to this, in steps that count. */
 const FILM_STEPS = 600;
 /** The cell is "in air" with a film on it: what it conducts would be taken for its zero. */
 export const WET_CELL: Hypothesis<Facts> = {

@@ -2,8 +2,8 @@
 type None = Readonly<Record<never, never>>;
 
 /**
- * Every "no" of Frustum, by its code, with the facts that go with it. Programs branch on codes; what a screen says of them is
- * made of the facts, and the sentence beside them is for whoever reads it. Facts that not every place knows are optional.
+ * Every "no" of Frustum, by its code, with the facts that go with it. Programs branch on the code; a screen makes its
+ * words from the facts; the sentence beside them is for people who read the answer. Facts that not every place knows are optional.
  */
 export interface RefusalFactsOf {
   'alarm-unknown': { readonly id: string };

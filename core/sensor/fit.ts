@@ -164,7 +164,7 @@ function weightsOf(
       base;
     return moved.map((r, k) => r - base[k]!);
   });
-  // Inputs that are said to be perfect would make the matrix singular: a trace of noise keeps it honest.
+  // Inputs without any uncertainty would make the matrix singular: a trace of noise keeps it regular.
   const floor = points.map((p) => (1e-7 * Math.max(1, Math.abs(p.signal))) ** 2);
   const v = base.map((_, a) =>
     base.map((_, b) => shifts.reduce((sum, s) => sum + s[a]! * s[b]!, a === b ? floor[a]! : 0)),

@@ -1,4 +1,4 @@
-/** Chances from weights that are given by their logarithms, and the logarithm of all weights together. */
+/** Normalised weights, and the logarithm of their sum. */
 export interface Weighed {
   /** add up to 1 */
   readonly chances: readonly number[];

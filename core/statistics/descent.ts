@@ -9,14 +9,14 @@ export interface Searched {
 const H = 1e-6;
 const KEPT = 1e-4;
 const HALVINGS = 12;
-/** No step is longer than this in one direction: far away the curvature is another one. */
+/** No step is longer than this in one direction: far away the curvature has changed. */
 const LONGEST = 1.5;
 
 /**
  * Lowest value of a smooth function, by quasi-Newton steps (BFGS) with slopes from forward differences. Its arguments
  * should be of size one. It stops once a step down the slope itself gains less than `tolerance` (what was learned of the
- * curvature may have been wrong, and is then thrown away), or after `most` evaluations; it yields after each, so that whoever
- * runs it may show how far it is, let others have the thread, or stop.
+ * curvature may have been wrong, and is then thrown away), or after `most` evaluations; it yields after each, so that the
+ * caller may show progress, let others have the thread, or stop.
  *
  * @example lowest(([x]) => (x - 3) ** 2, [0], 1e-9).at[0] // 3
  * @see Nocedal & Wright, Numerical Optimization (2nd ed. 2006), 6.1

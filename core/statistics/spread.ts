@@ -1,8 +1,8 @@
 import { chanceOutside, normalCdf } from './normal.ts';
 
-/** A quantity that is spread as one of several normal ones, each with so much chance. */
+/** A mixture of normal distributions. */
 export interface Spread {
-  /** of all of them */
+  /** of the whole mixture */
   readonly mean: number;
   readonly pieces: readonly Piece[];
 }
@@ -13,13 +13,13 @@ export interface Piece {
   readonly sd: number;
 }
 
-/** A spread from its pieces. @param pieces chances that add up to 1 */
+/** A mixture from its pieces. @param pieces chances that add up to 1 */
 export const spreadOf = (pieces: readonly Piece[]): Spread => ({
   mean: pieces.reduce((sum, p) => sum + p.chance * p.mean, 0),
   pieces,
 });
 
-/** Standard deviation of all pieces together. */
+/** Standard deviation of the whole mixture. */
 export const sdOf = ({ mean, pieces }: Spread): number =>
   Math.sqrt(pieces.reduce((sum, p) => sum + p.chance * (p.sd ** 2 + (p.mean - mean) ** 2), 0));
 
@@ -32,7 +32,7 @@ export const chanceBeyond = ({ pieces }: Spread, limit: number): number =>
   pieces.reduce((sum, p) => sum + p.chance * chanceOutside(p.mean, p.sd, limit), 0);
 
 const SQRT_2PI = Math.sqrt(2 * Math.PI);
-/** Closer than this share of itself nobody looks. */
+/** The bound is found to within this share of itself. */
 const CLOSE = 1e-5;
 /** Newton's steps from the normal answer: the rest of the way is below a thousandth after these. */
 const STEPS = 8;

@@ -81,7 +81,7 @@ describe('straight lines', () => {
     expect(Math.sqrt(line.interceptSe ** 2 + 100 * line.slopeSe ** 2 + 20 * line.covariance)).toBeCloseTo(0.0041, 4);
   });
 
-  it('refuses what is no line', () => {
+  it('refuses points that make no line', () => {
     expect(fitLine([[1, 2]])).toEqual({ ok: false, reason: 'too-few-points' });
     expect(
       fitLine([

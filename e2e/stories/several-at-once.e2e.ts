@@ -46,7 +46,7 @@ interface Way {
 const stands = (page: Page) => page.locator('[data-warning]:visible').getByRole('button').nth(1);
 
 /**
- * Follows the named movement until every run is at its end: whoever it names is moved, and the screen is told. Nothing is
+ * Follows the named movement until every run is at its end: the sensor it names is moved, and the screen is told. Nothing is
  * looked up elsewhere but where the probe hangs.
  */
 async function follows(page: Page, loops: readonly string[], way: Way): Promise<void> {
@@ -142,7 +142,7 @@ test('a three-probe bench by keys alone: every movement is named, every zero is 
   await expect(next(page)).toContainText('Put CO2 dosing on hold');
   await allOnTheBench(page, 3);
   await nothingForAxe(page, 'several at once');
-  // Another run is picked and stays in hand, though its step is another one; and back.
+  // Another run is picked and stays in hand, though it is at a different step; and back.
   await page.keyboard.press('j');
   await expect(page.getByRole('button', { name: /It is out and rinsed/ })).toBeVisible();
   await page.keyboard.press('k');
@@ -212,7 +212,7 @@ test('a two-point pH run on a phone takes at most 8 taps beyond handling the pro
   for (const cup of ['7.00', '4.01']) {
     await moves(page, channelId, `cup-${cup}`);
     await tap(/It is in the cup/);
-    // Whoever fills the cup waits for its reading: both settlings are captured by themselves, and the trace shows the wiggle.
+    // The sensor that fills the cup waits for its reading: both settlings are captured by themselves, and the trace shows the wiggle.
     await expect(operator.step).toContainText('iggle', { timeout: 90_000 });
     for (let settlings = 0; settlings < 4 && (await operator.step.innerText()).includes('iggle'); settlings++) {
       const id = await operator.stepId();

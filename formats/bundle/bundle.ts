@@ -2,7 +2,7 @@ import type { ConditionName } from '@frustum/core';
 
 /**
  * The open bundle: sites, sensors, lots and runs as measured, with their traces. What it does *not* hold is anything
- * computed: whoever reads it works out zero, slope and verdict anew.
+ * computed: the reader works out zero, slope and verdict anew.
  */
 export interface Bundle {
   readonly format: 'frustum-bundle';

@@ -69,7 +69,7 @@ export function kindOf(value: unknown): string {
 /**
  * A figure out of JSON: a number, or a text that is one and nothing else.
  *
- * @returns null for anything else, and for what is no finite number
+ * @returns null for anything else, and for a number that is not finite
  * @example figureOf('24,6') // 24.6
  */
 export function figureOf(value: unknown): number | null {

@@ -44,7 +44,7 @@ describe('arrows between the parts', () => {
     expect(await refusals('server/services/runs.ts', '../store/open.ts')).toEqual([]);
   });
 
-  it('no feature of the screen imports another one, by the list of their folders', async () => {
+  it('no feature of the screen imports a second feature, by the list of their folders', async () => {
     expect(FEATURES).toContain('alarms');
     for (const feature of FEATURES)
       for (const other of FEATURES) {

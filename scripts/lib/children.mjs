@@ -88,7 +88,7 @@ export async function end(code) {
 
 for (const name of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(name, () => void end(serves ? 0 : 1));
 
-/** The process above another one, and how it was called; null where the system does not say. */
+/** The parent of a process, and its command line; null where the system does not say. */
 function above(pid) {
   try {
     const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
@@ -110,7 +110,7 @@ function npmAbove() {
   return null;
 }
 
-/** npm hands no signal on: once it is gone, or whoever else started us, so are we. */
+/** npm passes no signal on: we end when our parent has ended. */
 const [parent, npm] = [process.ppid, npmAbove()];
 const lives = (pid) => {
   try {

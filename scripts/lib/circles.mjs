@@ -1,4 +1,4 @@
-// Import circles: files that need each other, by way of others or not. Types count: whoever reads one of them must know all.
+// Import circles: files that need each other, directly or by way of others. Types count: to read one file of a circle is to read all.
 import { execFileSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';

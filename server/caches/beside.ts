@@ -1,9 +1,9 @@
 import { MS_PER_DAY, type DayBeside, type Fitted } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
 
-/** So far back sensors in the same water are held beside each other: as far as the cones of Margins go. */
+/** Sensors in the same water are compared as far back as the cones of Margins show. */
 const BACK_DAYS = 125;
-/** The last days may still grow. */
+/** The last days may still get readings, and are read again each time. */
 const GROWING_DAYS = 2;
 
 /** The mean of a day that is not over moves slowly: it is read again after so long, ms. */

@@ -14,7 +14,7 @@ type NumberedState = Numbered<Extract<LiveMessage, { event: 'state' }>>;
 
 /** Samples kept of a channel that somebody watches: half an hour at 4 Hz, so that a reloaded bench has its trace again. */
 const KEPT = 7200;
-/** And of one that nobody does. */
+/** Samples kept of a channel that nobody watches. */
 const KEPT_IDLE = 900;
 
 type Listener = (numbered: Numbered) => void;

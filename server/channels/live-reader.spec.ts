@@ -83,7 +83,7 @@ describe('the stream to one browser', () => {
     expect(slow.times()).toEqual(Array.from({ length: 3000 }, (_, i) => i + 1));
   });
 
-  it('what has left the memory is gone for whoever slept too long; the rest comes', () => {
+  it('a reader that slept too long misses what has left the memory, and gets the rest', () => {
     const hub = new LiveHub();
     const slow = browser(hub, ['a'], 1);
     for (let t = 1; t <= 20_000; t++) sample(hub, 'a', t);

@@ -5,7 +5,7 @@ import type { LiveHub, Numbered } from './live-hub.ts';
 const AT_ONCE = 200;
 
 /**
- * One browser's place in the stream. It remembers how far it has come and nothing else: whoever reads slowly gets its
+ * One browser's place in the stream. It remembers how far it has come and nothing else: a slow reader gets its
  * samples later from the hub's own memory, and what has left that memory not at all. The poller never waits.
  */
 export class LiveReader {

@@ -9,13 +9,13 @@ const LENGTH_BYTES = 4;
  * @see MQTT Version 3.1.1, section 2.2
  */
 export class PacketLengths {
-  /** bytes of the packet that is passing by */
+  /** bytes still to come of the packet that is being read */
   private left = 0;
   /** bytes of the length that were read; −1 = the next byte is the first of a header */
   private read = -1;
   private length = 0;
 
-  /** @returns a length that is too long, as far as it was read, bytes; null while none is, and Infinity for what is no length */
+  /** @returns a length that is too long, as far as it was read, bytes; null while none is, and Infinity where the bytes are no valid length */
   longerThan(most: number, bytes: Uint8Array): number | null {
     for (let i = 0; i < bytes.length;) {
       if (this.left > 0) {

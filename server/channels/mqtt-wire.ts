@@ -36,7 +36,7 @@ export class MqttWire implements Wire {
   private readonly reach: Reach;
   private readonly where: string;
   private client: MqttClient | null = null;
-  /** messages that nobody has read yet: of a buffered channel all, of another one the newest */
+  /** messages not read yet: all of them for a buffered channel, only the newest for the others */
   private unread: { readonly text: string; readonly atMs: number }[] = [];
   /** what the broker had kept when the topic was subscribed */
   private kept: string | null = null;

@@ -80,7 +80,7 @@ export class Poller {
   holdBack(channelId: string, config: ChannelConfig, fittedOn: string | null = null): void {
     if (config.kind === 'hand' || config.off) return this.add(channelId, config);
     const message = this.heldBack.hold(channelId, config, fittedOn);
-    // Stale, not off: a channel that should speak and does not is told by an alarm, also where nobody looks at a page.
+    // Stale, not off: a channel that should speak and does not is told by an alarm, also while no page is open.
     this.hub.publish({ event: 'state', data: { channelId, state: 'stale', message } });
   }
 

@@ -58,7 +58,7 @@ describe('a channel that leads elsewhere', () => {
     const { port, asked } = await counting();
     const reach = { allowed: [], ownPorts: [port] };
     const modbus = { kind: 'modbus-map', port, register: 1, fixedC: 25 };
-    // A whole number is an address too, to whoever looks names up.
+    // A whole number is an address too, for the system that looks names up.
     for (const host of ['localhost', '127.0.0.1', '127.1', '2130706433']) {
       const wires = [
         { kind: 'http-json', url: `http://${host}:${port}/`, pointer: '/mv', fixedC: 25 },

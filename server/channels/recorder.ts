@@ -16,8 +16,8 @@ interface Sums {
 }
 
 /**
- * Rolls live samples up to minutes and keeps them. What is no reading (stale, fault, out of range) never reaches the hub as
- * a sample, and so is never kept; counts are not kept either: they mean nothing.
+ * Rolls live samples up to minutes and keeps them. Stale, faulty and out-of-range values never reach the hub as samples, and
+ * so are never kept; counts are not kept either: they mean nothing.
  */
 export class Recorder {
   /** by channel and minute: what a device sends later belongs to minutes that are long over */

@@ -219,7 +219,7 @@ describe('a channel that is switched off, changed, or at the end of its range', 
   };
   const portOf = (server: Server) => (server.address() as AddressInfo).port;
 
-  it('off: nobody asks it, and its state says so; switched on again it is live', async () => {
+  it('off: it is not polled, and its state says so; switched on again it is live', async () => {
     const tcp = await device(5);
     let calls = 0;
     tcp.on('connection', () => calls++);
@@ -231,7 +231,7 @@ describe('a channel that is switched off, changed, or at the end of its range', 
     await until((m) => isState(m, 'live'));
   });
 
-  it('held back after starts that died soon: nobody asks it until somebody says so', async () => {
+  it('held back after starts that died soon: it is not polled until an operator releases it', async () => {
     const tcp = await device(5);
     let calls = 0;
     tcp.on('connection', () => calls++);

@@ -166,8 +166,8 @@ export function jsonFinder(where: string, document: unknown): (path: string) => 
 }
 
 /**
- * The log-in of a channel, none for ''. A channel is set up by whoever reaches the page; where a password may go is said in a
- * file that only the server's owner writes.
+ * The log-in of a channel, none for ''. Anybody who reaches the page can set up a channel, so a file that only the server's
+ * owner writes says where each password may go.
  *
  * @param where host and port that it would be sent to
  * @throws Refusal of stage `connect` when the server keeps none of that name, or for another destination

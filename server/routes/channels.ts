@@ -26,7 +26,7 @@ export const CHANNELS: readonly Route[] = [
   route({
     method: 'put',
     path: '/channels/:channelId',
-    says: 'Makes a channel another one; its trace and readings go on under it.',
+    says: 'Changes the settings of a channel; its trace and readings go on under it.',
     takes: changeChannelSchema,
     gives: 'ChannelVersion',
     refuses: ['channel-moved', 'channel-of-another-kind', 'run-open'],

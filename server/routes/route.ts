@@ -83,9 +83,9 @@ export interface Route {
   readonly status: 200 | 201 | 202;
   /** refusals of its own; what a wrong id, body or state of the server brings every route has */
   readonly refuses: readonly RefusalCode[];
-  /** takes long: in turn with others, and not at all when the browser has gone */
+  /** slow work: it takes turns with other clients, and is dropped when its browser has closed the connection */
   readonly costly: boolean;
-  /** follows from Margins: sent only to whoever does not have it already */
+  /** follows from Margins: sent only to clients that do not have it already */
   readonly marked: boolean;
   readonly before: readonly RequestHandler[];
   readonly work: (context: Context, asked: Asked) => Promise<unknown>;
@@ -147,7 +147,7 @@ export const isUuid = (text: string): boolean => UUID.test(text);
 export const paramsOf = (path: string): readonly string[] =>
   path.split('/').flatMap((part) => (part.startsWith(':') ? [part.slice(1)] : []));
 
-/** Ids go to the database: what is no UUID is no record, and never reaches it. */
+/** Rejects ids that are not UUIDs before the database is asked. */
 function idsOf(path: string, request: Request): Readonly<Record<string, string>> {
   return Object.fromEntries(
     paramsOf(path).flatMap((name) => {

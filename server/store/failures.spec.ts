@@ -23,7 +23,7 @@ describe('what goes wrong in the store', () => {
     expect(errorOf(error)).toBe(error);
   });
 
-  it('anything else is none of the disk’s', () => {
+  it('does not blame the disk for other errors', () => {
     for (const error of [coded('23505'), new Error('x'), 'x', null]) expect(diskRefusal(error)).toBeNull();
   });
 

@@ -40,7 +40,7 @@ export interface FolderLock {
 
 const FILE = 'holder.json';
 const SOCKET = 'holder.sock';
-/** Only while one looks and takes: nobody holds it for longer, and whoever comes meanwhile waits. */
+/** Held only while the lock is read and taken, never longer; a second process waits for it. */
 const TAKING = { stale: 15_000, update: 3_000 };
 const TAKE_TRIES = 40;
 const TAKE_AGAIN_MS = 250;

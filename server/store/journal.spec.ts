@@ -36,7 +36,7 @@ describe('the journal', () => {
     }
   });
 
-  it('a line that was changed by one bit, or is none of ours, is found, and takes nothing else along', async () => {
+  it('finds a line that was changed by one bit or was not written by us, and keeps all others', async () => {
     const journal = await begin();
     for (const n of [1, 2, 3]) await journal.keep(change(n));
     await journal.close();

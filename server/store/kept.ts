@@ -52,7 +52,7 @@ export function keeping(store: Store): Store {
       try {
         return await write(...args);
       } finally {
-        // Whoever asks from now on is given what was written; what was asked for meanwhile is not kept.
+        // Readers get the new value only after the write has settled; an answer computed meanwhile is not cached.
         places = null;
       }
     };

@@ -15,7 +15,7 @@ import type { Change } from './changes.ts';
 const AT_ONCE = 4_000_000;
 
 const broken = (why: string) =>
-  new Refusal('backup-broken', `This backup cannot be used: ${why}. Nothing was changed. Take another one.`);
+  new Refusal('backup-broken', `This backup cannot be used: ${why}. Nothing was changed. Take another backup.`);
 
 /**
  * Fills an empty database from a backup that was verified: its tables, then what was written while they were copied, then

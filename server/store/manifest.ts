@@ -45,7 +45,7 @@ export type Manifest = Omit<InferType<typeof manifestSchema>, 'counts'> & {
 export const fileOfTable = (table: string): string => `${table}.copy.gz`;
 
 const broken = (why: string) =>
-  new Refusal('backup-broken', `This backup cannot be used: ${why}. Nothing was changed. Take another one.`);
+  new Refusal('backup-broken', `This backup cannot be used: ${why}. Nothing was changed. Take another backup.`);
 
 /**
  * Reads what a backup says of itself.

@@ -5,7 +5,7 @@ export interface WorkerOptions {
   /** the data folder; null: in memory, for tests */
   readonly dataFolder: string | null;
   readonly migrations: string;
-  /** the holder’s file with our token in it: whoever finds another one there writes no more */
+  /** the holder’s file with our token in it: a process that finds another token there stops writing */
   readonly holder?: { readonly file: string; readonly token: string };
   /** pretends that the computer went down since, for tests */
   readonly boot?: string;

@@ -60,7 +60,7 @@ describe('a database folder that is not as it should be', () => {
     expect(readdirSync(parent)).toEqual(['database', 'database.state.json', 'journal']);
     const again = await opens();
     expect(await again.store.readLots()).toEqual([]);
-    // Whoever closes it may move its files next: a thread that opens again just now is waited for.
+    // The caller may move the files after closing: a thread that is just opening again is waited for.
     await again.crash();
     await again.close();
     expect(readState(folder)).toMatchObject({ closed: true });

@@ -39,7 +39,7 @@ interface Waiting {
  *
  * @param script the worker, as built or as source
  * @param onTrouble told why nothing is kept just now, and null once it is again
- * @param say told what whoever starts it should know, in sentences
+ * @param say receives sentences for the person who starts the server
  * @throws Error when the thread dies before it was ready for the first time
  */
 export async function openStore(
@@ -78,7 +78,7 @@ export async function openStore(
     });
     let isReady = false;
     const ready = wait(0).then(() => (isReady = true));
-    // Whoever waits for it hears of it; where nobody does, it is told as trouble.
+    // A caller that waits gets the error; without one it is reported as trouble.
     ready.catch(() => undefined);
     return { worker, wait, ready, hasBeenReady: () => isReady };
   }
@@ -112,7 +112,7 @@ export async function openStore(
   async function ask(command: string, args: readonly unknown[]): Promise<unknown> {
     if (gone) throw GONE;
     const mine = thread;
-    // While it opens again, whoever asks waits for it.
+    // While it opens again, questions wait for it.
     if (!mine.hasBeenReady()) await mine.ready.catch(() => Promise.reject(AWAY));
     const id = ++count;
     const answer = mine.wait(id);
@@ -131,7 +131,7 @@ export async function openStore(
     async close() {
       closing = true;
       if (gone) return;
-      // One that opens again just now works on the folder, too: whoever closes may move its files next.
+      // A thread that is just opening again works on the folder, too: the caller may move its files next.
       const opened = await thread.ready.catch(() => false);
       if (opened) await ask('close', []);
       await thread.worker.terminate();

@@ -104,7 +104,7 @@ async function openWhole(
   const cut = anew || begins ? null : cutTrouble(database, before?.sizes ?? {});
   if (cut) throw damaged(database, cut);
   const state = readState(database);
-  // Until whoever opened it says that it is finished.
+  // Until its opener says that it is finished.
   if (begins) begun(database);
   const client = await PGlite.create({
     dataDir: database,
@@ -206,7 +206,7 @@ async function caughtUp(
     noteState(folders.database, { closed: false, boot: bootId(), sizes: sizesOf(folders.database) });
   }
   const journal = await begin(migrations.length);
-  // Nothing else leads back to a new line.
+  // A restored house has no snapshot of its own yet, and could not be recovered without one.
   if (newLine) {
     say('A first snapshot of the house that was put here is made …');
     await snapshotOf(client, folders, journal, house, migrations);

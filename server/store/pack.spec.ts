@@ -34,7 +34,7 @@ describe('a backup file that comes in', () => {
     rmSync(target(), { recursive: true });
 
     await expect(taken(await archive({ [MANIFEST]: '{}', 'evil.sh': 'x' }))).rejects.toThrow(/it has “evil\.sh” in it/);
-    // The name of a file is written over in the archive itself: whoever packs would not write it.
+    // The name of a file is overwritten in the archive itself: our packer would not write it.
     const bytes = await archive({ aaaaaaaa: 'x', [MANIFEST]: '{}' });
     bytes.write('../../ab', bytes.indexOf('aaaaaaaa'), 'latin1');
     resum(bytes);

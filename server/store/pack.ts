@@ -10,14 +10,14 @@ import { CHANGES, fileOfTable, hashOf, MANIFEST, readManifest, type Manifest } f
 
 /** What a backup file may hold, and nothing else: no paths that lead out, no links. */
 const NAMES = /^(?:\.\/)?(manifest\.json|changes\.ndjson\.gz|[a-z][a-z0-9_]{0,62}\.copy\.gz|photos\/[0-9a-f-]{36})$/;
-const NO_BACKUP = 'This file is no backup of Frustum, or it was cut short. Choose another one.';
+const NO_BACKUP = 'This file is no backup of Frustum, or it was cut short. Choose another file.';
 /** A house of many years has some thousand pictures. */
 const MOST_FILES = 100_000;
 
 /**
  * A snapshot as one file that goes to another machine, with its pictures: a tar archive (POSIX ustar/pax), written as it is read.
  *
- * @param work an empty folder of the same disk, for the manifest with the pictures; removed by whoever made it
+ * @param work an empty folder of the same disk, for the manifest with the pictures; removed by the caller, who made it
  */
 export async function pack(
   snapshot: string,
@@ -38,7 +38,7 @@ export async function pack(
   for (const name of names) await besides(join(snapshot, name), join(work, name));
   for (const { id } of photos) await besides(join(photosFolder, id), join(work, 'photos', id));
   await writeFile(join(work, MANIFEST), JSON.stringify({ ...manifest, photos }, null, 1), { mode: 0o600 });
-  // The manifest first: whoever reads it knows what comes.
+  // The manifest first: it tells the reader what comes.
   const files = [MANIFEST, ...names, ...photos.map(({ id }) => `photos/${id}`)];
   return tar.create({ cwd: work, portable: true, noDirRecurse: true }, files) as unknown as Readable;
 }
@@ -76,12 +76,12 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
       if (!NAMES.test(path) || (type !== 'File' && type !== 'OldFile'))
         refused ??= new Refusal(
           'backup-broken',
-          `This file is no backup of Frustum: it has “${path.slice(0, 60)}” in it. Choose another one.`,
+          `This file is no backup of Frustum: it has “${path.slice(0, 60)}” in it. Choose another file.`,
         );
       else if (files > MOST_FILES)
         refused ??= new Refusal(
           'backup-broken',
-          'This file is no backup of Frustum: it has too many files in it. Choose another one.',
+          'This file is no backup of Frustum: it has too many files in it. Choose another file.',
         );
       else if (bytes > room)
         refused ??= new Refusal(
@@ -95,10 +95,10 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
     extract.once('close', () => resolve());
     extract.once('error', reject);
   });
-  // Whoever fails first is heard below.
+  // The first failure is thrown below.
   ended.catch(() => undefined);
   try {
-    // The source stays open: whoever sends it wants to be answered.
+    // The source stays open: its sender still waits for an answer.
     for await (const chunk of source.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>) {
       refuse();
       if (!extract.write(chunk)) await Promise.race([once(extract, 'drain'), ended]);

@@ -29,7 +29,7 @@ const MOST_ROWS = 50_000;
 const FIRST_PAGES = 10;
 const MOST_PAGES = 1000;
 
-/** A snapshot as it stands in its folder. */
+/** A complete snapshot in its folder. */
 export interface KeptSnapshot {
   readonly name: string;
   readonly manifest: Manifest;
@@ -194,7 +194,7 @@ async function copied(client: PGlite, { columns, name }: Table, which: string): 
 
 /**
  * In the order in which it lies on the disk: the quickest. A row that is changed meanwhile may move, and be met twice or not at
- * all: its last state stands in the journal, and whoever loads it takes that one.
+ * all: its last state stands in the journal, and a load takes that one.
  */
 async function* byPages({ client, between }: Slicing, table: Table): AsyncGenerator<Slice> {
   let [from, pages] = [0, FIRST_PAGES];

@@ -24,7 +24,7 @@ interface Intent {
  * finished at the next start.
  *
  * @param from `incoming`, or one that was set aside
- * @param because in a sentence, for whoever finds the one that was set aside
+ * @param because in a sentence, for the person who later finds the house that was set aside
  */
 export function switchTo(dataFolder: string, from: string, because: string, at = new Date().toISOString()): void {
   const stamp = at.replace(/[-:]|\.\d+/g, '');

@@ -57,7 +57,7 @@ tell({ id: 0, ok: true, value: null });
 /** A page asks for one thing after the other: until so long nothing came, it has the way, ms; and for so long at most. */
 const QUIET_MS = 12;
 const MOST_PATIENCE_MS = 300;
-/** Runs a job of the copying when nobody asks for anything just now. */
+/** Runs a slice of the copying when no question is waiting. */
 async function aside<T>(job: () => Promise<T>): Promise<T> {
   // PGlite answers without giving way: what was asked meanwhile is heard first.
   await new Promise((resolve) => setImmediate(resolve));
@@ -103,7 +103,7 @@ async function perform({ command, args }: Request): Promise<unknown> {
 
 /** One write: what it changes is in the journal before it is in the database, and nowhere when it fails. */
 async function written(write: (tx: Transaction) => Promise<unknown>): Promise<unknown> {
-  // Whoever has slept, or was cut off, may not be the one any more who has the folder.
+  // A process that slept or was cut off may have lost the folder to a second one.
   if (options.holder && !holds(options.holder.file, options.holder.token)) throw FOLDER_LOST;
   let seq: number | null = null;
   try {

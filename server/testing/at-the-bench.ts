@@ -132,7 +132,7 @@ export class AtTheBench {
     return null;
   }
 
-  /** Hangs in its water for so many days, and nobody looks. */
+  /** Leaves it in its water for so many days without a visit. */
   rests(days: number): void {
     this.nowMs += days * 86_400_000;
   }

@@ -10,7 +10,7 @@ const EVERY_MS = 1000;
  * A stand-in for a grow-room monitor: a small MQTT broker of its own, on which it publishes what its probes show.
  *
  * Topics of an invented house: `tidewater/<key>/now` as plain JSON with °F, and `tidewater/<key>/senml` as a pack by
- * RFC 8428 with °C. Both are retained, so that whoever subscribes has a figure at once.
+ * RFC 8428 with °C. Both are retained, so that a subscriber has a figure at once.
  */
 export async function growRoomMonitor(
   probes: ReadonlyMap<string, ProbePort>,

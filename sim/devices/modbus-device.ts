@@ -21,7 +21,7 @@ export function modbusDevice(
   port: number,
 ): Promise<Server> {
   const tcp = createServer();
-  // Whoever pulls the plug in the middle of a word must not take the device down with it.
+  // A connection that is cut in the middle of a word must not take the device down.
   tcp.on('connection', (socket) => socket.on('error', () => socket.destroy()));
   const modbus = new servers.TCP(tcp, {
     input: Buffer.alloc(2 * registers),

@@ -15,9 +15,9 @@ const isoDay = (ms: number) => new Date(ms).toISOString().slice(0, 10);
 const round = (value: number) => Number(value.toPrecision(7));
 
 /**
- * The loops of the house that are no pH loops, with their bottles, runs and readings: measured by their own bodies.
+ * The loops of the house other than pH, with their bottles, runs and readings, measured in the simulated bodies.
  *
- * @param some of them, where the others are not asked for
+ * @param some only these loops
  */
 export function othersOf(todayMs: number, seed: number, stands: Stands, some = OTHERS) {
   const lots = [...lotsOf(todayMs), ...oddLotsOf(todayMs)];

@@ -23,7 +23,7 @@ export interface HousePh {
   /** days since the last run; null: never */
   readonly lastRunDaysAgo: number | null;
   readonly life: Life;
-  /** what is wrong with it, for the tests and for whoever checks the demo; never sent anywhere */
+  /** what is wrong with it, for the tests and for people who check the demo; never sent anywhere */
   readonly truth: string;
 }
 

@@ -208,7 +208,7 @@ const weighted = (mix: Mixture, value: (l: Liquid) => number, weight: (l: Liquid
   return mix.reduce((s, p) => s + p.share * weight(p.liquid) * value(p.liquid), 0) / total;
 };
 
-/** pH of a mixture: whoever buffers more pulls harder. Common practice, no source: no chemistry is solved here. */
+/** pH of a mixture: the liquid with more buffer capacity pulls harder. Common practice, no source: no chemistry is solved here. */
 export const phOf = (mix: Mixture, t: number) =>
   weighted(
     mix,

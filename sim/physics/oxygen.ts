@@ -74,7 +74,7 @@ const HARD = 0.02;
 const FILM = 0.5;
 
 /**
- * What the sensor tends to: nA of a membrane, lifetime without oxygen over lifetime of a cap, by the factory's figure of the former.
+ * The signal once the sensor has settled. Membrane: nA. Cap: the factory's lifetime without oxygen, over the lifetime now.
  *
  * @param kPa partial pressure of oxygen before it
  */

@@ -130,7 +130,7 @@ describe('the one stream of a tab', () => {
     vi.useRealTimers();
   });
 
-  it('whoever watches again gets the kept samples again: the stream begins anew', async () => {
+  it('a page that watches again gets the kept samples again: the stream begins anew', async () => {
     const { live, streams } = connection();
     const stop = live.watch('a', () => undefined);
     await turn();

@@ -69,7 +69,7 @@ export class LiveConnection {
     const set = this.watchers.get(channelId) ?? new Set<Heard>();
     set.add(heard);
     this.watchers.set(channelId, set);
-    // Whoever begins to watch needs the kept samples: the server gives them at the beginning of a stream.
+    // A page that begins to watch needs the kept samples: the server gives them at the beginning of a stream.
     this.url = '';
     this.tune();
     return () => {
@@ -143,7 +143,7 @@ export class LiveConnection {
     });
   }
 
-  /** The server beats every ten seconds: when nothing comes for longer, the line is dead even if nobody has said so. */
+  /** The server beats every ten seconds: after a longer silence the connection is dead, even without a close. */
   private heardNow(): void {
     this.again(SILENT_MS);
   }

@@ -140,7 +140,7 @@ describe('the outbox', () => {
     expect(before.pending()).toEqual([]);
     expect(before.refused()).toMatchObject([{ event: note(1), problem: { detail: 'This run has moved on.' } }]);
     expect(sent).toHaveLength(1);
-    // Also after a reload; then it is sent again, refused once more, and dropped by whoever has read it.
+    // Also after a reload; then it is sent again, refused once more, and dropped by the person who has read it.
     vi.resetModules();
     const { store, refused, sendAgain, drop, pending } = await outbox();
     expect(refused()).toMatchObject([{ event: note(1) }]);

@@ -38,7 +38,7 @@ describe('the last sums', () => {
     expect(s.getState().reckoner.last).toHaveLength(MOST_SUMS);
   });
 
-  it('come back after a reload; what is no memory is no memory', () => {
+  it('come back after a reload; anything else in the storage is ignored', () => {
     const s = store();
     s.dispatch(kept(sum(1, '23 °C → 7.008 pH')));
     const text = drawer.get('frustum.reckoner')!;

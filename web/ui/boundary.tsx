@@ -31,7 +31,7 @@ export function Boundary({
               <b>{what} cannot be shown.</b> Nothing that was captured is lost: go back to a step, or abandon the run.
             </p>
             <p className="sub text-sm [overflow-wrap:anywhere]">
-              For whoever mends it: {error instanceof Error ? error.message : String(error)}
+              For the person who repairs this: {error instanceof Error ? error.message : String(error)}
             </p>
             <button type="button" className="btn btn-outline h-12 mt-2" onClick={resetErrorBoundary}>
               Show it again

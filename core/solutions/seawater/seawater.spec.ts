@@ -50,7 +50,7 @@ describe('practical salinity: UNESCO Technical Papers in Marine Science 44 (1983
     );
   });
 
-  it('refuses outside 2 to 42 and −2 to 35 °C, and what is no reading', () => {
+  it('refuses outside 2 to 42 and −2 to 35 °C, and figures that are not finite', () => {
     expect(() => salinity({ conductivityUsPerCm: 1413, temperatureC: 25 })).toThrow(/outside the scale \(2 to 42\)/);
     expect(() => salinity({ conductivityUsPerCm: 70_000, temperatureC: 20 })).toThrow(/outside the scale/);
     expect(() => salinity({ conductivityUsPerCm: 53_000, temperatureC: 40 })).toThrow(/−2 to 35 °C/);

@@ -24,7 +24,7 @@ const message = (text: string): AlarmMessage => ({
   by: '',
 });
 
-/** Names a webhook that nobody asks, and says what waits for it. */
+/** Names a webhook that no test answers, and returns what waits for it. */
 function queueOf({ context: { config, teller, store } }: TestApplication): () => Promise<AlarmMessage[]> {
   writeFileSync(join(config.dataFolder, 'alarms.json'), '{ "webhook": "http://127.0.0.1:9/" }');
   teller.wake = () => {};

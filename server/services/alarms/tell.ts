@@ -35,7 +35,7 @@ export interface TellerParts {
 /**
  * Tells alarms to a webhook and an MQTT topic. What is to be told is queued in the database with what it tells of, each way
  * for itself and in order, so that no crash loses it; it is tried again with growing pauses for a day, and then given up and
- * shown. One that was told just before a crash may be told twice: `id` and `event` together name it.
+ * shown. An alarm that was told just before a crash may be told twice: `id` and `event` together name it.
  */
 export class Teller {
   private readonly parts: TellerParts;
@@ -126,7 +126,7 @@ export class Teller {
     }
   }
 
-  /** One heartbeat to every way: silence of the server is then noticed by whoever listens. */
+  /** One heartbeat to every way, so that the receiver notices when the server falls silent. */
   async beat(): Promise<void> {
     const { waiting } = await this.parts.store.readUntold(0);
     const text = waiting ? `Frustum runs; ${waiting} messages wait to be told.` : 'Frustum runs.';
@@ -150,7 +150,7 @@ export class Teller {
     this.timers.set('alive', timer);
   }
 
-  /** One way is told by one only; whoever comes meanwhile waits for the same, and has it look once more. */
+  /** Each way has one pump at a time; a second call waits for the first, and makes it look at the queue again. */
   private pump(way: Way): Promise<void> {
     const going = this.underWay.get(way);
     if (going) {

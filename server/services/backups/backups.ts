@@ -159,7 +159,7 @@ export class Backups {
       });
       this.build(folder, takenAt, 'file');
     } catch (error) {
-      // What is left of the file is read and forgotten, or nobody would hear why.
+      // Read the rest of the file and drop it: a browser that still sends would not hear the reason.
       source.resume();
       throw error;
     } finally {

@@ -27,7 +27,7 @@ async function ask<T>(base: string, path: string, init?: RequestInit): Promise<T
   throw new Refusal('hands-refused', `The stand-in refused: ${body?.error ?? response.status}. Try something else.`);
 }
 
-/** Where the hands of a channel's stand-in are. @throws Refusal `no-stand-in`, `channel-unknown` */
+/** The URL path that moves the probe of a channel's stand-in. @throws Refusal `no-stand-in`, `channel-unknown` */
 async function pathOf({ config, store }: Context, channelId: ChannelId): Promise<readonly [string, string]> {
   if (!config.handsUrl)
     throw new Refusal('no-stand-in', 'There is no stand-in here: move the real probe. (npm run demo has one.)');

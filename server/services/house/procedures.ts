@@ -35,7 +35,7 @@ export async function saveProcedure(
   const { store, newId } = context;
   const family = familyOf(input.family);
   if (!proceduresFor(family.id).some((p) => p.kind === input.kind))
-    throw new Refusal('procedure-unfit', `A ${family.name} sensor has no such procedure. Pick another one.`);
+    throw new Refusal('procedure-unfit', `A ${family.name} sensor has no such procedure. Pick another.`);
   const known = (await store.readProcedures()).find((p) => p.id === procedureId);
   if (procedureId && !known)
     throw new Refusal('procedure-unknown', 'This procedure is no longer there. Look at the list again.');

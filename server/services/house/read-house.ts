@@ -15,7 +15,7 @@ async function made({ store, fleets, beside, now }: Context): Promise<House<Fitt
     store.readOutcomes(),
     store.readAllServices(),
   ]);
-  // One that has had no run is no yardstick, nor does it keep its fellows from being held beside each other.
+  // Sensors without a run are left out of comparisons, and do not keep the others from being compared.
   const ran = new Set(ofSensor(outcomes).map((r) => r.sensorId));
   const besides = await Promise.all(
     sharingWater(all.filter((f) => ran.has(f.sensor.id))).map(async (group) => ({

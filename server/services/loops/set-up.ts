@@ -46,7 +46,7 @@ const modelAt = ({ loop }: Pick<FittedLoop, 'loop'>) => {
 };
 
 /**
- * Makes a channel another one; the trace and the readings go on under it.
+ * Changes the settings of a channel; its trace and readings go on under it.
  *
  * @throws Refusal `channel-unknown`, `channel-moved`, `channel-of-another-kind`, `run-open` while a run rests on it
  */

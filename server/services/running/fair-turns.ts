@@ -11,7 +11,7 @@ interface Waiting {
 }
 
 /**
- * Lets costly work through, a little at once. Whoever asks for much waits behind itself: the next one is always taken from
+ * Lets costly work through, a little at once. A client that asks for much waits behind its own requests: the next one is always taken from
  * another asker, and what nobody waits for any more is not done.
  */
 export class FairTurns {

@@ -12,7 +12,7 @@ const fileOf = ({ config }: Context, photoId: string) => join(config.dataFolder,
 
 /**
  * Keeps a picture of a display for a run: checked by its own bytes, without metadata, in the data folder, under a name
- * that nobody chose. One that is refused leaves no file.
+ * that nobody chose. A refused photo leaves no file.
  *
  * @throws Refusal `run-unknown`, `not-an-image`, `image-too-large`, `too-many-photos`
  */

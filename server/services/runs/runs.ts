@@ -74,7 +74,7 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
   if (!proceduresFor(fitted.loop.family).some((p) => p.kind === procedure.kind))
     throw new Refusal(
       'procedure-unknown',
-      `“${procedure.name}” cannot be done with ${familyOf(fitted.loop.family).name}. Pick another one.`,
+      `“${procedure.name}” cannot be done with ${familyOf(fitted.loop.family).name}. Pick another.`,
     );
   const points = pointsFor(fitted, order, lots, standards);
   const past = house.pastOf(fitted);

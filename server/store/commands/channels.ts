@@ -5,7 +5,7 @@ import type { Transaction } from '../database.ts';
 import { channels } from '../schema/index.ts';
 
 /**
- * Makes a channel another one.
+ * Changes the settings of a channel.
  *
  * @param version that the change was made on
  * @returns the version that it has now

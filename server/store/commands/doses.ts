@@ -18,7 +18,7 @@ export async function keepDoses(tx: Transaction, list: readonly DoseRecord[]): P
   return kept;
 }
 
-/** Takes away what was written down at one moment, if that was after another one. @returns how many that were */
+/** Removes the doses that were written down at `notedAt`, if that is after `notedAfter`. @returns how many those were */
 export async function dropDoses(tx: Transaction, loopId: LoopId, notedAt: string, notedAfter: string): Promise<number> {
   const gone = await tx
     .delete(doses)

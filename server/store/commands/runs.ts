@@ -57,7 +57,7 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
     .orderBy(asc(runs.startedAt));
 }
 
-/** A time in which a sensor was at the bench: by itself, or because another one on its reference was. */
+/** A time in which a sensor was at the bench: for its own run, or because a run of a sensor on its reference went on. */
 export interface BenchTime {
   readonly sensorId: SensorId;
   readonly fromAt: string;

@@ -6,7 +6,7 @@ import { timeOf } from '../../format/dates.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { problemOf } from '../../format/problem.ts';
 
-/** Houses in whose place another one was restored. */
+/** Houses that were set aside when a backup was restored in their place. */
 export function SetAside({ houses }: { houses: readonly SetAsideRow[] }) {
   if (!houses.length) return null;
   return (

@@ -31,7 +31,7 @@ export function FoundSoFar({ state }: { state: RunState }) {
   const points = pointsOf(state, pass);
   const waitsForValue = plan.procedure?.kind === 'sample' && !state.entered[`${pass}.0`];
   const fit: CalibrationResult = waitsForValue ? NOT_YET : fitOf(state, pass);
-  // What stands in for a value that is still to be entered says nothing.
+  // Until the sample's value is entered its place is taken by a dummy value: judge nothing with it.
   const verdict = waitsForValue ? null : judge(state);
   // A health check that has not gone on has one standard.
   const checked = planInForce(state).points.length;

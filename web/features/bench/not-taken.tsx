@@ -6,7 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { hourOf } from '../../format/dates.ts';
 import { Notice } from '../../ui/notice.tsx';
 
-/** What each kind of event is called by whoever did it. */
+/** What the operator calls each kind of event. */
 const DONE: Readonly<Record<Exclude<RunEventBody['type'], 'started'>, string>> = {
   'step-done': 'Step done',
   'step-reopened': 'Back to a step',

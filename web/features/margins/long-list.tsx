@@ -54,7 +54,7 @@ export function LongList({
   const at = lines.findIndex((l) => l.kind === 'loop' && l.row === current);
   useEffect(() => {
     if (at > 0) virtual.scrollToIndex(at, { align: 'auto' });
-    // Only when another one becomes the current one.
+    // Only when a different row becomes current.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [current?.loopId]);
   return (

@@ -130,7 +130,7 @@ function useKept(sum: Sum, input: SumInput, solved: Solved): void {
     const timer = setTimeout(write, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [dispatch, visit, sum.id, input, line]);
-  // Whoever is quick and leaves before the pause loses nothing.
+  // A user who leaves before the pause loses nothing.
   useEffect(() => () => unwritten.current?.(), []);
 }
 

@@ -27,7 +27,7 @@ export function othersOf(
     .sort((a, b) => rank(a.why) - rank(b.why) || a.row.loopName.localeCompare(b.row.loopName));
 }
 
-/** This sensor beside another one, and beside all of its kind. */
+/** This sensor compared with one other, and with all of its kind. */
 export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   const { data } = useMarginsQuery();
   const [open, setOpen] = useState(false);

@@ -29,7 +29,7 @@ const WORDS: Readonly<Record<Pushed['piece'], Words>> = {
   zeroAfter: (v, f) => `After the service the ${f.family.zero.name} was ${inSignal(v, f)} from before it`,
   sensitivityAfter: (v, f) => `After the service the ${f.family.sensitivity.name} was ${fixed(v, 1)} % from before it`,
 };
-/** Pieces that come in steps that count; here they are said in the unit of the signal. */
+/** Pieces that come in steps that count; here they are shown in the unit of the signal. */
 const IN_STEPS: readonly Pushed['piece'][] = ['sampleOff', 'fellows', 'readingMoved', 'twins'];
 /** Those that come in mV for an electrode, and in steps for anything else. */
 const ZEROS: readonly Pushed['piece'][] = ['zeroMoved', 'zeroAfter'];

@@ -12,7 +12,7 @@ const SPANS = [
   [30, '30 days'],
 ] as const;
 
-/** What the channel showed of late: mean and spread, and the times at which the probe was at the bench. */
+/** Recent readings of the channel: mean and spread, and the times when the probe was at the bench. */
 export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: readonly LookBackView[] }) {
   const { sensorId, loopName } = row;
   const figures = inFamily(row);

@@ -20,8 +20,8 @@ export function ServiceSection({ view: { row, services, past, nowMs } }: { view:
       <NoteService sensorId={row.sensorId} nowMs={nowMs} />
       {services.length === 0 && (
         <p className="sub mt-2">
-          Nothing yet. What is done to a sensor between its runs makes it another one: forecast and evidence begin anew
-          where they have to, and it is due for a test.
+          Nothing yet. Service between two runs changes the sensor: forecast and evidence begin anew where they have to,
+          and it is due for a test.
         </p>
       )}
       {services.length > 0 && (

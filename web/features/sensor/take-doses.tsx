@@ -39,7 +39,7 @@ export function TakeDoses({ loopId }: { loopId: string }) {
           className="file-input file-input-sm h-11"
           onChange={(e) => {
             void take(e.target.files?.[0]);
-            // The same file again, mended, is another one.
+            // The same file, corrected, counts as a new file.
             e.target.value = '';
           }}
         />

@@ -45,7 +45,7 @@ describe('what this device captures by itself', () => {
     expect(isArmedHere('run', settle)).toBe(false);
   });
 
-  it('remembers the newest fifty, and nothing of what is no list', () => {
+  it('remembers the newest fifty, and ignores storage that holds no list', () => {
     for (let i = 0; i < 60; i++) armHere(`run-${i}`);
     expect(isArmedHere('run-9')).toBe(false);
     expect(isArmedHere('run-10')).toBe(true);

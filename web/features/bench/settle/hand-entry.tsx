@@ -56,7 +56,7 @@ export function HandEntry({
   const [temperature, setTemperature] = useState(() =>
     handed?.quantity === 'degrees' ? handed.text : lastTemperature(state),
   );
-  // In air there is no salinity to be typed: the meter shows what the cell conducts.
+  // A salinity cannot be typed in air: there the meter shows a conductivity.
   const { low } = figures.model.range;
   const noValue = standard.nominal < low && figures.signalUnit.endsWith('S');
   const units = input || noValue ? [figures.signalUnit] : unitsFor(figures);

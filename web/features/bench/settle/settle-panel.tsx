@@ -29,7 +29,7 @@ const DRAWN_SAMPLES = 240;
 const REDRAWN_MS = 450;
 const CHART_HEIGHT = 'h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]';
 
-/** How a settling stands, for whoever watches several. */
+/** How a settling stands, for an operator who watches several. */
 export interface SettlingReport {
   readonly ready: boolean;
   readonly armed: boolean;
@@ -75,7 +75,7 @@ export function SettlePanel({
   useKeys(focused ? keys : NO_KEYS);
   const warned = warning !== null;
   const { wiggled } = at;
-  // As it is said, in steps of five seconds: who watches several is told when that changes.
+  // Spoken in steps of five seconds: an operator who watches several hears each change.
   const mid = settling?.toGo?.mid ?? null;
   const toGo = mid === null ? null : Math.round(mid / 5) * 5;
   useEffect(() => onReport?.({ ready, armed, warned, wiggled, toGo }), [onReport, ready, armed, warned, wiggled, toGo]);

@@ -21,7 +21,7 @@ export function useSettling(look: Look | null): Seen | null {
     const worker = new Worker(new URL('../../../workers/settling.worker.ts', import.meta.url), { type: 'module' });
     judge.current = wrap<SettlingJudge>(worker);
     let again: ReturnType<typeof setTimeout> | undefined;
-    // Its script could not be fetched, or it fell over: another one, from the samples that are here.
+    // Its script could not be fetched, or it crashed: start a new worker from the samples that are here.
     worker.addEventListener('error', () => {
       again = setTimeout(() => setAttempt((n) => n + 1), AGAIN_MS);
     });
