@@ -4,8 +4,8 @@ import { moment, words } from './fields.ts';
 /** What a dose may be counted in: a pump's minutes are a dose as well. */
 export const DOSE_UNITS = ['mL', 'L', 'mg', 'g', 'kg', 's', 'min'] as const;
 /** Doses that may be written down at once. */
-export const MOST_DOSES = 5000;
-const MOST_AMOUNT = 1e6;
+export const MAX_DOSES = 5000;
+const MAX_AMOUNT = 1e6;
 
 export const dosesSchema = object({
   doses: array(
@@ -17,14 +17,14 @@ export const dosesSchema = object({
         .typeError('Type a figure.')
         .required('Say how much.')
         .moreThan(0, 'A dose is more than 0.')
-        .max(MOST_AMOUNT, `A dose is at most ${MOST_AMOUNT}. Check the unit.`),
+        .max(MAX_AMOUNT, `A dose is at most ${MAX_AMOUNT}. Check the unit.`),
       unit: string<(typeof DOSE_UNITS)[number]>()
         .oneOf(DOSE_UNITS, `The unit is one of ${DOSE_UNITS.join(', ')}.`)
         .required(`The unit is one of ${DOSE_UNITS.join(', ')}.`),
     }).noUnknown(),
   )
     .min(1, 'There is no dose in it.')
-    .max(MOST_DOSES, `At most ${MOST_DOSES} doses at once. Cut the file into parts.`)
+    .max(MAX_DOSES, `At most ${MAX_DOSES} doses at once. Cut the file into parts.`)
     .required(),
 }).noUnknown();
 export type NewDoses = InferType<typeof dosesSchema>;

@@ -5,7 +5,7 @@ export * from './backups.ts';
 export {
   DOSE_UNITS,
   dosesSchema,
-  MOST_DOSES,
+  MAX_DOSES,
   takeBackDosesSchema,
   type DoseRow,
   type DosesView,

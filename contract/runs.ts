@@ -50,11 +50,11 @@ const oneOf = <const T extends string>(values: readonly T[]) => string<T>().oneO
 const is = <const T extends string>(value: T, message?: string) => string<T>().oneOf([value], message).required();
 
 /** More than any sensor gives, in any unit: 5 S of sea water in µS. */
-const MOST_SIGNAL = 5_000_000;
+const MAX_SIGNAL = 5_000_000;
 
 const sampleSchema = object({
   t: finite(),
-  signal: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+  signal: finite().min(-MAX_SIGNAL).max(MAX_SIGNAL),
   temperatureC: finite().min(-20).max(150),
 });
 
@@ -63,8 +63,8 @@ const captureSchema = object({
   purpose: oneOf(CAPTURE_PURPOSES),
   method: oneOf(CAPTURE_METHODS),
   // Whatever the family's unit is; what its own sensor cannot give, the core refuses by name.
-  signal: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
-  signalUncertainty: finite().min(0).max(MOST_SIGNAL),
+  signal: finite().min(-MAX_SIGNAL).max(MAX_SIGNAL),
+  signalUncertainty: finite().min(0).max(MAX_SIGNAL),
   temperatureC: finite()
     .min(-5, '${value} °C is below −5 °C. Check the thermometer and its unit.')
     .max(110, '${value} °C is above 110 °C. Is it °F?'),
@@ -75,7 +75,7 @@ const captureSchema = object({
 });
 
 const coefficientsSchema = object({
-  zero: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+  zero: finite().min(-MAX_SIGNAL).max(MAX_SIGNAL),
   sensitivity: finite().min(0.01).max(20),
 });
 
@@ -107,7 +107,7 @@ const entrySchema = among(
 );
 
 /** A code with the facts of it: plain figures and short texts by name, since a sentence is made of nothing else. */
-const MOST_FACTS = 10;
+const MAX_FACTS = 10;
 const oddSchema = object({
   id: oneOf(ODD_IDS),
   facts: lazy((given: unknown) =>
@@ -120,7 +120,7 @@ const oddSchema = object({
       ),
     )
       .noUnknown()
-      .test('few', `Facts are ${MOST_FACTS} at most.`, (facts) => Object.keys(facts).length <= MOST_FACTS)
+      .test('few', `Facts are ${MAX_FACTS} at most.`, (facts) => Object.keys(facts).length <= MAX_FACTS)
       .test('whole', 'These are not the facts of “${path}”.', (facts, { parent }) =>
         areFactsOf((parent as { id?: unknown }).id, facts),
       ),
@@ -195,14 +195,14 @@ const bodySchema = among(
 );
 
 /** More than any device ever sends: what the database counts to. */
-const MOST_EVENTS = 2_147_483_647;
+const MAX_EVENTS = 2_147_483_647;
 
 /** Events as a device sends them: numbered by itself, so that a retry counts once. */
 export const appendEventsSchema = object({
   events: array(
     object({
       device: string().required().min(8).max(64),
-      counter: finite().integer().min(1).max(MOST_EVENTS),
+      counter: finite().integer().min(1).max(MAX_EVENTS),
       at: iso().required(),
       /** for decisions: the sequence number that was on screen */
       onSeq: number().integer().nullable().default(null),
@@ -241,7 +241,7 @@ export const startRunSchema = object({
   boxes: array(
     object({
       label: words(40).required('A box needs a name.'),
-      applied: finite().min(-MOST_SIGNAL).max(MOST_SIGNAL),
+      applied: finite().min(-MAX_SIGNAL).max(MAX_SIGNAL),
       use: string<'adjust' | 'verify'>().oneOf(['adjust', 'verify']).required(),
     }).noUnknown(),
   )

@@ -55,7 +55,7 @@ const CAST = {
 
 const more = {
   /** the same probe, as one of several in the same water */
-  hung: { prior: core.PH_PRIOR, working: CAST.atWork, step: 0.59, history: CAST.falling, services: [] },
+  coLocated: { prior: core.PH_PRIOR, working: CAST.atWork, step: 0.59, history: CAST.falling, services: [] },
 };
 
 const root = import.meta.dirname;

@@ -28,10 +28,10 @@ export { seededChance, type Chance } from './statistics/chance.ts';
 export { coverageFactor, effectiveFreedom } from './statistics/coverage-factor.ts';
 export { fitLine, type Line, type LineResult } from './statistics/line.ts';
 export { cusum, ewma, type Charted, type Summed } from './statistics/control-charts.ts';
-export { moved, seen, type Belief, type Motion, type Seen, type Sight } from './statistics/kalman.ts';
+export { predict, update, type Belief, type Motion, type Updated, type Measurement } from './statistics/kalman.ts';
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
-export { lowest, searched, type Searched } from './statistics/descent.ts';
-export { chanceBeyond, halfWidth, sdOf, type Spread } from './statistics/spread.ts';
+export { minimise, minimiseInSteps, type Minimum } from './statistics/descent.ts';
+export { chanceBeyond, halfWidth, sdOf, type Mixture } from './statistics/mixture.ts';
 export { unlessRefused } from './sensor/sources.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
@@ -154,7 +154,7 @@ export {
   type SumCurve,
   type SumInput,
 } from './reckoner/solve.ts';
-export type { Answer, Figure, Sum, SumChoice, SumField, Way } from './reckoner/sum.ts';
+export type { Answer, Figure, Sum, SumChoice, SumField, Direction } from './reckoner/sum.ts';
 export { EMPTY, lookFor, sumOf, SUMS, type Hit } from './reckoner/sums.ts';
 
 // Settling
@@ -201,7 +201,7 @@ export {
   type Refused,
 } from './calibration/events.ts';
 export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
-export { countsAt, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
+export { significantStep, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
 export { standardOf } from './calibration/entry.ts';
@@ -277,7 +277,7 @@ export type { Observation, ServiceEvent } from './drift/history.ts';
 export { PH_PRIOR } from './families/ph/prior.ts';
 export { usualPrior, type FamilyPrior } from './sensor/prior.ts';
 export { proceduresFor } from './families/procedures.ts';
-export { filteredTogether, weekly, type Comparison, type Hung } from './drift/together.ts';
+export { filteredTogether, weekly, type Comparison, type CoLocatedSensor } from './drift/together.ts';
 export { around, pastOf, type Around, type Change, type PastRun } from './drift/past.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
@@ -287,7 +287,7 @@ export { lookBacks, type ErrorThen, type LookBack } from './drift/look-back.ts';
 export { diagnose, type Diagnosis, type Pushed, type Thin } from './health/diagnose.ts';
 export {
   healthFacts,
-  type Beside as HealthBeside,
+  type PeerComparison,
   type Checks as HealthChecks,
   type Figure as HealthFigure,
   type HealthFacts,
@@ -311,7 +311,7 @@ export { fixedInterval, type Due } from './scheduling/fixed-interval.ts';
 
 // Mistakes
 export { cupIn, takenByMistake } from './mistakes/cup.ts';
-export { weigh, type Weighed } from './mistakes/engine.ts';
+export { weigh, type WeighedHypotheses } from './mistakes/engine.ts';
 export { factsOf, type Before, type Cup, type Facts } from './mistakes/facts.ts';
 export { oddOf, type Hypothesis, type Warning } from './mistakes/hypothesis.ts';
 export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
@@ -326,7 +326,7 @@ export {
   causesNow,
   USUAL_HOLD_MIN,
   type AlarmKind,
-  type Cause as AlarmCause,
+  type AlarmCause as AlarmCause,
   type HandsOn,
   type LoopNow,
 } from './alarms/alarms.ts';
@@ -335,9 +335,9 @@ export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-a
 // Knowledge: what is known of a sensor and of all of them together
 export type { Ended, Finished, Fitted, Reads, Takes } from './knowledge/fitted.ts';
 export type { Past, Together } from './knowledge/past.ts';
-export { House, type Compared, type Fleets } from './knowledge/house.ts';
+export { HouseKnowledge, type Compared, type Fleets } from './knowledge/house.ts';
 export {
-  beliefsOf,
+  coefficientsInForce,
   bySensor,
   coneOf,
   driftOf,
@@ -355,7 +355,7 @@ export {
   fellowsOf,
   impedanceOf,
   LIKE_HOURS,
-  MOST_LIVE,
+  MAX_LIVE,
   movedNow,
   NOW_MS,
   sampleOffOf,

@@ -4,7 +4,7 @@ import { decodeBundle, encodeBundle } from './bundle/bundle.ts';
 import { figure } from '@frustum/core';
 import { decodeLotTable } from './lot-table/lot-table.ts';
 import { decodeDoses, encodeDoses } from './doses/doses-csv.ts';
-import { decodeTrace, MOST_ROWS } from './trace/trace-csv.ts';
+import { decodeTrace, MAX_ROWS } from './trace/trace-csv.ts';
 
 const rows = (n: number, row: (i: number) => string) => Array.from({ length: n }, (_, i) => row(i)).join('\n');
 
@@ -47,7 +47,7 @@ describe('a recorded trace', () => {
   it.each([
     ['nothing', ''],
     ['three rows', rows(3, (i) => `${i},1,25`)],
-    ['too many rows', rows(MOST_ROWS + 1, (i) => `${i},1,25`)],
+    ['too many rows', rows(MAX_ROWS + 1, (i) => `${i},1,25`)],
   ])('refuses %s with a sentence', (_, text) => {
     const result = decodeTrace(text);
     expect(!result.ok && result.faults[0]!.message).toMatch(/empty|needs at least 6|at most/);

@@ -18,7 +18,7 @@ export {
 export { decodeLotTable, type LotTable } from './lot-table/lot-table.ts';
 
 // Recorded traces
-export { decodeTrace, MOST_BYTES, MOST_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';
+export { decodeTrace, MAX_BYTES, MAX_ROWS, type TraceFault, type TraceResult } from './trace/trace-csv.ts';
 
 // What devices send
 export { figureOf, kindOf, pointedAt, type Pointed } from './wire/json-pointer.ts';

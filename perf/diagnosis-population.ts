@@ -1,5 +1,5 @@
 import {
-  countsAt,
+  significantStep,
   familyOf,
   filtered,
   healthFacts,
@@ -25,7 +25,7 @@ import {
 
 /**
  * Histories of pH electrodes, each with one named fault or none, made by the simulator's bodies and its faults: it shares no
- * density and no filter with the core; `countsAt` gives the step in which both count, and the runs go through the core's own
+ * density and no filter with the core; `significantStep` gives the step in which both count, and the runs go through the core's own
  * filter, as they do in the application.
  */
 export const BEFALLEN = [
@@ -74,7 +74,7 @@ const DIRTY = 1.15;
 const family = familyOf('ph');
 const model = modelOf(family, {});
 const PLACE = { model, value: 6, temperatureC: 25 };
-const STEP = countsAt(family, model, PLACE);
+const STEP = significantStep(family, model, PLACE);
 const PRIOR = family.prior(STEP);
 
 const between = (dice: Chance, from: number, to: number) => from + (to - from) * dice.uniform();

@@ -1,4 +1,4 @@
-import { moved, seen, type Belief, type Motion } from '@frustum/core';
+import { predict, update, type Belief, type Motion } from '@frustum/core';
 import { freshSensitivity, POPULATION, type Kind, type Lived, type Place } from './drift-truths.ts';
 
 /** One thing that may be so: how likely, and what the error then is. */
@@ -58,8 +58,8 @@ function curved(
     let log = -0.5 * z * z;
     history.forEach((o, i) => {
       const { zero, gain } = rows(days[i]!);
-      const one = seen(belief, { row: zero, value: o.found.zero, variance: o.covariance[0][0] });
-      const two = seen(one.belief, { row: gain, value: o.found.sensitivity, variance: o.covariance[1][1] });
+      const one = update(belief, { row: zero, value: o.found.zero, variance: o.covariance[0][0] });
+      const two = update(one.belief, { row: gain, value: o.found.sensitivity, variance: o.covariance[1][1] });
       belief = two.belief;
       log += one.logLikelihood + two.logLikelihood;
     });
@@ -70,7 +70,7 @@ function curved(
   return weighed(tried);
 }
 
-const MOST_WAYS = 60;
+const MAX_WAYS = 60;
 
 function jumping(
   { step, fixed, family }: Place,
@@ -99,18 +99,18 @@ function jumping(
             transition: [1, span, 0, 0, 1, 0, 0, 0, 1],
             noise: diagonal([Math.sqrt(z) * jumps.zeroSd * step, 0, Math.sqrt(g) * jumps.sensitivitySd]),
           };
-          return { log: log + Math.log(chance), belief: moved(belief, motion) };
+          return { log: log + Math.log(chance), belief: predict(belief, motion) };
         }),
       ),
     );
   let from = 0;
   history.forEach((o, i) => {
     const made = after(days[i]! - from).map(({ log, belief }) => {
-      const one = seen(belief, { row: [1, 0, 0], value: o.found.zero, variance: o.covariance[0][0] });
-      const two = seen(one.belief, { row: [0, 0, 1], value: o.found.sensitivity, variance: o.covariance[1][1] });
+      const one = update(belief, { row: [1, 0, 0], value: o.found.zero, variance: o.covariance[0][0] });
+      const two = update(one.belief, { row: [0, 0, 1], value: o.found.sensitivity, variance: o.covariance[1][1] });
       return { log: log + one.logLikelihood + two.logLikelihood, belief: two.belief };
     });
-    ways = made.sort((x, y) => y.log - x.log).slice(0, MOST_WAYS);
+    ways = made.sort((x, y) => y.log - x.log).slice(0, MAX_WAYS);
     from = days[i]!;
   });
   return weighed(

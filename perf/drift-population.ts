@@ -21,7 +21,7 @@ export interface Predicted {
 }
 
 /** A house: what its own sensors say of how theirs drift, and how far an error moves from run to run. */
-export interface House {
+export interface SimulatedFleet {
   readonly place: Place;
   readonly kind: Kind;
   readonly fleet: Fleet;
@@ -30,7 +30,7 @@ export interface House {
 
 const FLEET_RUNS = 10;
 
-export function houseOf(family: string, kind: Kind, sensors: number, seed: number): House {
+export function houseOf(family: string, kind: Kind, sensors: number, seed: number): SimulatedFleet {
   const place = placeOf(family);
   const all = Array.from({ length: sensors }, (_, i) => lived(kind, place, FLEET_RUNS, seedOf(seed, `fleet/${i}`)));
   const fleet = poolOf(all.map(({ history }) => ({ prior: place.prior, history })));
@@ -48,7 +48,7 @@ const intervalScore = (off: number, half: number, alpha = 0.05) =>
   2 * half + (2 / alpha) * Math.max(0, Math.abs(off) - half);
 
 /** One sensor of a house, its runs, and a prediction for a later day. */
-export function predicted(house: House, runs: number, seed: number, asked: boolean): Predicted {
+export function predicted(house: SimulatedFleet, runs: number, seed: number, asked: boolean): Predicted {
   const { place, kind, fleet, naiveSd } = house;
   const one = lived(kind, place, runs, seed);
   const made = cone(one.history, ofFleet(place.prior, fleet), place.working, 0);

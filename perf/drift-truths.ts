@@ -1,4 +1,4 @@
-import { countsAt, familyOf, modelOf, type FamilyPrior, type Observation, type Working } from '@frustum/core';
+import { significantStep, familyOf, modelOf, type FamilyPrior, type Observation, type Working } from '@frustum/core';
 import { chance, seedOf, type Chance } from '@frustum/sim';
 
 /**
@@ -39,7 +39,7 @@ export function placeOf(id: string): Place {
   const family = familyOf(id);
   const { value, temperatureC, settings } = LOOPS[id]!;
   const model = modelOf(family, settings);
-  const step = countsAt(family, model, { value, temperatureC });
+  const step = significantStep(family, model, { value, temperatureC });
   const prior = family.prior(step);
   return { family: id, working: { model, value, temperatureC }, prior, step, fixed: prior.sensitivitySd === 0 };
 }

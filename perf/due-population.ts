@@ -1,14 +1,14 @@
 import { cone, forecastDue, ofFleet, shownErrorOf, type Observation } from '@frustum/core';
 import { chance, seedOf } from '@frustum/sim';
 import { lived, measured, type Parameters, type Place } from './drift-truths.ts';
-import type { House } from './drift-population.ts';
+import type { SimulatedFleet } from './drift-population.ts';
 
 const MS_PER_DAY = 86_400_000;
 /** How long each sensor is watched, days. */
 export const WATCHED_DAYS = 730;
 /** No school goes below or above these, days: nobody comes every day, and nobody stays away for a year. */
-const LEAST_DAYS = 5;
-const MOST_DAYS = 240;
+const MIN_DAYS = 5;
+const MAX_DAYS = 240;
 /** A tolerance of so many steps that count. */
 const TOLERANCE_STEPS = 12;
 
@@ -16,7 +16,7 @@ const TOLERANCE_STEPS = 12;
 export type Policy = (history: readonly Observation[]) => number;
 
 /** What a sensor's years came to. */
-export interface Kept {
+export interface YearsUnderPolicy {
   readonly runs: number;
   readonly daysOutside: number;
 }
@@ -33,19 +33,23 @@ export const every =
     history.at(-1)!.atMs / MS_PER_DAY + days;
 
 /** The drift forecast, to the reliability that Margins uses. */
-export function byForecast({ place, fleet }: House): Policy {
+export function byForecast({ place, fleet }: SimulatedFleet): Policy {
   const prior = ofFleet(place.prior, fleet);
   const tolerance = toleranceOf(place);
   return (history) => {
     const last = history.at(-1)!.atMs;
     const { errorAt } = cone(history, prior, place.working, last);
     const days = forecastDue(errorAt, last, tolerance).atMs! / MS_PER_DAY - last / MS_PER_DAY;
-    return last / MS_PER_DAY + Math.min(MOST_DAYS, Math.max(LEAST_DAYS, days));
+    return last / MS_PER_DAY + Math.min(MAX_DAYS, Math.max(MIN_DAYS, days));
   };
 }
 
 /** One sensor's two years under a policy; each run adjusts. The sensor's course is the same under every policy. */
-export function kept({ place, kind }: Pick<House, 'place' | 'kind'>, seed: number, policy: Policy): Kept {
+export function kept(
+  { place, kind }: Pick<SimulatedFleet, 'place' | 'kind'>,
+  seed: number,
+  policy: Policy,
+): YearsUnderPolicy {
   const { course } = lived(kind, place, 1, seed);
   const tolerance = toleranceOf(place);
   const history: Observation[] = [];
@@ -81,8 +85,8 @@ export function kept({ place, kind }: Pick<House, 'place' | 'kind'>, seed: numbe
  */
 export function equalInterval(sensors: number, runs: number): number {
   const made = (days: number) => sensors * Math.ceil(WATCHED_DAYS / days);
-  let days = MOST_DAYS;
-  while (days > LEAST_DAYS && made(days) < runs) days--;
+  let days = MAX_DAYS;
+  while (days > MIN_DAYS && made(days) < runs) days--;
   return days;
 }
 

@@ -10,13 +10,13 @@ import { checkConfig } from './config/config.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 
-let it_: TestApplication;
+let subject: TestApplication;
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
-const api = () => request(it_.app);
+const api = () => request(subject.app);
 const margins = async () => (await api().get('/api/margins')).body as MarginsView;
 
 describe('from nothing to the next due date, over the API', () => {
@@ -137,9 +137,9 @@ describe('from nothing to the next due date, over the API', () => {
     expect(new Date(row!.due.atMs!).toISOString().slice(0, 10)).toBe('2026-12-23');
     const sensor = (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
     expect(sensor.runs[0]!.outcome!.coefficients.sensitivity).toBeCloseTo(0.9375, 3);
-    it_.setNow('2027-02-20T09:00:00Z');
+    subject.setNow('2027-02-20T09:00:00Z');
     expect((await margins()).rows[0]!.margin.expanded!).toBeGreaterThan(row!.margin.expanded!);
-    it_.setNow('2026-11-23T09:00:00Z');
+    subject.setNow('2026-11-23T09:00:00Z');
   });
 
   it('by the forecast it is due sooner, never later than the days say; a schedule is changed from what it was', async () => {
@@ -328,7 +328,7 @@ describe('many requests', () => {
   it('one browser that asks too often does not lock out another: each that has loaded the page is counted by itself', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'frustum-pages-'));
     writeFileSync(join(folder, 'index.html'), '<!doctype html><title>Frustum</title>');
-    const app = makeApp(it_.context, folder, 3);
+    const app = makeApp(subject.context, folder, 3);
     const page = await request(app).get('/');
     const [cookie] = page.headers['set-cookie'] as unknown as [string];
     expect(cookie).toMatch(/^frustum-browser=[0-9a-f-]{36}; Path=\/; HttpOnly; SameSite=Strict$/);

@@ -16,7 +16,7 @@ import { api } from './routes/api.ts';
 import { Visitors } from './visitors.ts';
 
 /** Requests a minute from one browser, and from all without a name at one address together: far above a bench with all its screens open, far below a flood. */
-const MOST_A_MINUTE = 3000;
+const MAX_A_MINUTE = 3000;
 
 /** Addresses of a browser, or a proxy that compresses by itself, on the same machine. */
 const HERE = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
@@ -43,7 +43,7 @@ const ownPagesOnly: RequestHandler = (request, _response, next) => {
  *
  * @param mostAMinute requests from one browser or address before it has to wait
  */
-export function makeApp(context: Context, webFolder: string | null, mostAMinute = MOST_A_MINUTE): Express {
+export function makeApp(context: Context, webFolder: string | null, mostAMinute = MAX_A_MINUTE): Express {
   const app = express();
   const visitors = new Visitors();
   app.disable('x-powered-by');

@@ -14,11 +14,11 @@ import { AtTheBench } from './testing/at-the-bench.ts';
  * Two probes of the house (seed 4870) that were always sound meet the same new bottles, which are 0.2 pH off. The simulator's
  * fault is the judge: neither probe has changed.
  */
-let it_: TestApplication;
+let subject: TestApplication;
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
 const STANDARDS = ['technical-7.00', 'technical-10.01'];
 
@@ -26,7 +26,7 @@ async function bottles(label: string): Promise<{ standardId: string; lotId: stri
   const made: { standardId: string; lotId: string }[] = [];
   for (const standardId of STANDARDS) {
     const lot = { standardId, label: `${label} ${standardId}`, expiresOn: '2027-12-31' };
-    const answer = await request(it_.app).post('/api/lots').send(lot);
+    const answer = await request(subject.app).post('/api/lots').send(lot);
     made.push({ standardId, lotId: (answer.body as LotRow).lotId });
   }
   return made;
@@ -40,7 +40,7 @@ async function lives(
   fresh: object[],
   off: number,
 ): Promise<AtTheBench> {
-  const probe = await new AtTheBench(it_, {
+  const probe = await new AtTheBench(subject, {
     name: `${body} pH`,
     family: 'ph',
     workingValue,

@@ -9,15 +9,15 @@ import { print } from './services/runs/printer.ts';
 import { capture, fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 
-let it_: TestApplication;
+let subject: TestApplication;
 let sensorId = '';
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
   sensorId = ((await api().post('/api/sensors').send(RESERVOIR)).body as { sensorId: string }).sensorId;
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
-const api = () => request(it_.app);
+const api = () => request(subject.app);
 const order = {
   points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
   school: 'statistical',
@@ -78,7 +78,7 @@ describe('a photo as witness', () => {
       'x-content-type-options': 'nosniff',
     });
     expect((shown.body as Buffer).toString('latin1')).not.toContain('behind the sump');
-    const folder = join(it_.context.config.dataFolder, 'photos');
+    const folder = join(subject.context.config.dataFolder, 'photos');
     expect(readdirSync(folder)).toEqual([photoId]);
     expect(statSync(join(folder, photoId)).mode & 0o077).toBe(0);
     const { events } = (await api().get(`/api/runs/${runId}`)).body as RunView;
@@ -88,7 +88,7 @@ describe('a photo as witness', () => {
 
   it('one whose inside is broken is refused, and if it breaks later does not take the record along', async () => {
     const { runId } = await starts();
-    const folder = join(it_.context.config.dataFolder, 'photos');
+    const folder = join(subject.context.config.dataFolder, 'photos');
     const files = readdirSync(folder).length;
     const whole = picture();
     const at = whole.indexOf('IDAT') + 4;
@@ -107,7 +107,7 @@ describe('a photo as witness', () => {
 
   it('the forty-first of a run is refused and leaves no file', async () => {
     const { runId } = await starts();
-    const folder = join(it_.context.config.dataFolder, 'photos');
+    const folder = join(subject.context.config.dataFolder, 'photos');
     const before = readdirSync(folder).length;
     const keep = () => api().post(`/api/runs/${runId}/photos`).set('content-type', 'image/png').send(picture());
     for (let i = 0; i < 40; i++) expect((await keep()).status).toBe(201);
@@ -127,7 +127,7 @@ describe('a photo as witness', () => {
 
   it('too large, no picture, or for no run: a sentence each, and nothing is written', async () => {
     const { runId } = await starts();
-    const before = readdirSync(join(it_.context.config.dataFolder, 'photos')).length;
+    const before = readdirSync(join(subject.context.config.dataFolder, 'photos')).length;
     const large = await api()
       .post(`/api/runs/${runId}/photos`)
       .set('content-type', 'image/jpeg')
@@ -141,7 +141,7 @@ describe('a photo as witness', () => {
       .send(picture());
     expect(nowhere.status).toBe(404);
     expect((await api().get('/api/photos/00000000-0000-4000-8000-000000000009')).status).toBe(404);
-    expect(readdirSync(join(it_.context.config.dataFolder, 'photos'))).toHaveLength(before);
+    expect(readdirSync(join(subject.context.config.dataFolder, 'photos'))).toHaveLength(before);
     await abandon(runId);
   });
 });
@@ -325,13 +325,13 @@ describe('the verdict’s company, and the record', () => {
     expect(bad.status).toBe(422);
     const { services } = (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
     expect(services).toMatchObject([{ kind: 'refilled', note: '3 mol/kg KCl', fresh: true }]);
-    expect(existsSync(it_.context.config.dataFolder)).toBe(true);
+    expect(existsSync(subject.context.config.dataFolder)).toBe(true);
   });
 
   it('an earlier day is noted too; what is to come is refused; a fresh entry is taken back, an old one stands', async () => {
     const log = `/api/sensors/${sensorId}/services`;
     const seen = async () => ((await api().get(`/api/sensors/${sensorId}`)).body as SensorView).services;
-    it_.setNow('2026-11-24T09:00:00Z');
+    subject.setNow('2026-11-24T09:00:00Z');
     const before = (await seen()).length;
     const old = { kind: 'plug dried', at: '2026-11-20T12:00:00.000Z' };
     expect(
@@ -353,7 +353,7 @@ describe('the verdict’s company, and the record', () => {
     await api()
       .post(log)
       .send({ ...old, note: '' });
-    it_.setNow('2026-11-25T10:00:00Z');
+    subject.setNow('2026-11-25T10:00:00Z');
     expect(((await api().delete(log).send(old)).body as Problem).code).toBe('stands');
     expect((await seen()).find((s) => s.kind === 'plug dried')).toMatchObject({ fresh: false });
   });

@@ -15,7 +15,7 @@ import { keepReadings } from './services/channels/readings.ts';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { fromPhone, RESERVOIR } from './testing/cast.ts';
 
-let it_: TestApplication;
+let subject: TestApplication;
 let sensorId = '';
 const closers: { close: () => unknown }[] = [];
 beforeAll(async () => {
@@ -25,16 +25,16 @@ beforeAll(async () => {
   const find = ({ topic }: Record<string, unknown>) => (topic === 'tidewater/display-main/now' ? 'display-main' : null);
   const hands = await handsServer(bodies, find, '127.0.0.1', 0);
   closers.push(hands);
-  it_ = await testApplication({ handsUrl: `http://127.0.0.1:${(hands.address() as AddressInfo).port}` });
+  subject = await testApplication({ handsUrl: `http://127.0.0.1:${(hands.address() as AddressInfo).port}` });
   const added = await api().post('/api/sensors').send(RESERVOIR);
   sensorId = (added.body as { sensorId: string }).sensorId;
 });
 afterAll(async () => {
-  await it_.close();
+  await subject.close();
   for (const c of closers) c.close();
 });
 
-const api = () => request(it_.app);
+const api = () => request(subject.app);
 const sensor = async () => (await api().get(`/api/sensors/${sensorId}`)).body as SensorView;
 const channelId = async () => (await sensor()).row.channelId;
 const mqtt = {
@@ -124,7 +124,7 @@ describe('the stand-in’s hands behind the API', () => {
 
 describe('readings', () => {
   it('are kept by the minute, by the coefficients of the time, and what the bench saw is marked', async () => {
-    const { context, setNow } = it_;
+    const { context, setNow } = subject;
     const id = await channelId();
     const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
     const say = (t: number, signal: number) =>
@@ -190,10 +190,10 @@ describe('a condition that another loop shows', () => {
     giver = added.sensorId;
     row = (await viewOf(giver)).row;
     taker = (await add({ ...chlorine, takes: { ph: added.loopId } })).sensorId;
-    it_.setNow('2026-11-23T12:00:00Z');
+    subject.setNow('2026-11-23T12:00:00Z');
   });
   const gives = (signal: number) =>
-    it_.context.hub.publish({ event: 'sample', data: { channelId: row.channelId, t: 1, epoch: 'e', signal, unit: 'mV', temperatureC: 25 } }); // prettier-ignore
+    subject.context.hub.publish({ event: 'sample', data: { channelId: row.channelId, t: 1, epoch: 'e', signal, unit: 'mV', temperatureC: 25 } }); // prettier-ignore
   const order = { procedure: 'sample', school: 'statistical', overrides: [{ id: 'prerequisite:Pool pH', because: 'a look' }] }; // prettier-ignore
   const starts = (more: object) =>
     api()
@@ -229,7 +229,7 @@ describe('a condition that another loop shows', () => {
       .post(`/api/runs/${runId}/events`)
       .send({ events: [fromPhone(1, { type: 'abandoned', because: 'only a look' }, 1)] });
     // What came before the channel fell silent is no reading.
-    it_.setNow('2026-11-23T12:01:00Z');
+    subject.setNow('2026-11-23T12:01:00Z');
     expect(await now()).toMatchObject([{ value: 7.4, from: 'set-up' }]);
     expect((await starts({ conditions: { ph: 15 } })).body).toMatchObject({ code: 'out-of-range' });
     expect((await starts({ conditions: { salinity: 'much' } })).status).toBe(422);
@@ -241,7 +241,7 @@ describe('a condition that another loop shows', () => {
   });
 
   it('goes into the readings minute by minute', async () => {
-    const { context } = it_;
+    const { context } = subject;
     const channelOf = (await viewOf(taker)).row.channelId;
     const minute = (channelId: string, at: string, mean: number) => ({ channelId, minute: `2026-11-23T11:${at}:00.000Z`, count: 1, mean, low: mean, high: mean, temperatureC: 25, onBench: false }); // prettier-ignore
     await context.store.keepMinutes([minute(row.channelId, '10', 0), minute(row.channelId, '20', -59.16), ...['10', '20', '30'].map((at) => minute(channelOf, at, 50))] as Parameters<typeof context.store.keepMinutes>[0]); // prettier-ignore

@@ -1,4 +1,4 @@
-import { Beside } from './caches/beside.ts';
+import { ComparisonCache } from './caches/comparison-cache.ts';
 import { randomUUID } from 'node:crypto';
 import { pino, type Logger } from 'pino';
 import { LiveHub } from './channels/live-hub.ts';
@@ -9,11 +9,11 @@ import type { Backups } from './services/backups/backups.ts';
 import { WellBeing } from './services/running/well-being.ts';
 import { SystemClock } from './services/running/system-clock.ts';
 import { Teller } from './services/alarms/tell.ts';
-import { KeptCones } from './caches/cones.ts';
-import { Kept, Marks } from './caches/kept.ts';
+import { ConeCache } from './caches/cone-cache.ts';
+import { PerHouseState, Marks } from './caches/per-house-state.ts';
 import type { MadeMargins } from './caches/margins.ts';
 import type { FittedLoop } from './store/commands/places.ts';
-import type { House } from '@frustum/core';
+import type { HouseKnowledge } from '@frustum/core';
 import { logInsIn } from './config/log-ins.ts';
 import type { Store } from './store/commands/index.ts';
 import { keeping } from './store/kept.ts';
@@ -34,13 +34,13 @@ export interface Context {
   /** how sensors of a family drift in this house */
   readonly fleets: Fleets;
   /** what sensors in the same water gave beside each other */
-  readonly beside: Beside;
+  readonly beside: ComparisonCache;
   /** the cones of Margins, as they were made last */
-  readonly cones: KeptCones;
+  readonly cones: ConeCache;
   /** Margins as they were worked out last */
-  readonly margins: Kept<MadeMargins>;
+  readonly margins: PerHouseState<MadeMargins>;
   /** all that is known of its sensors, as it was read last */
-  readonly house: Kept<House<FittedLoop>>;
+  readonly house: PerHouseState<HouseKnowledge<FittedLoop>>;
   /** names the states of the house */
   readonly marks: Marks;
   /** tells alarms beyond the screen */
@@ -82,10 +82,10 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
       now,
     }),
     fleets: new Fleets(now),
-    beside: new Beside(),
-    cones: new KeptCones(),
-    margins: new Kept(),
-    house: new Kept(),
+    beside: new ComparisonCache(),
+    cones: new ConeCache(),
+    margins: new PerHouseState(),
+    house: new PerHouseState(),
     marks,
     teller: new Teller({ store, folder: config.dataFolder, now, newId }),
     clock,

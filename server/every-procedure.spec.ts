@@ -9,14 +9,14 @@ import { AtTheBench, type BenchLoop } from './testing/at-the-bench.ts';
  * Every procedure on the house's bodies (seed 4870), over the API, from its gates to the next due date. The simulator is
  * the judge: what a run finds is held against the hidden truth, which the driver never looks at.
  */
-let it_: TestApplication;
+let subject: TestApplication;
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
 const bench = (loop: BenchLoop, faults: readonly (readonly [string, number])[] = []) =>
-  new AtTheBench(it_, loop, faults).setsUp();
+  new AtTheBench(subject, loop, faults).setsUp();
 const points = (...ids: string[]) => ({ points: ids.map((standardId) => ({ standardId })) });
 const found = (b: AtTheBench) => b.verdict.calibration.coefficients;
 
@@ -403,7 +403,7 @@ describe('optical nitrate, chlorine, grab samples', () => {
     const channelId = (await b.page()).row.channelId;
     // 8.05 pH by a probe of zero −2 and 97 %: −2 − 0.97 · 59.2 · 1.05.
     const signal = -62.3;
-    await it_.context.store.keepMinutes([
+    await subject.context.store.keepMinutes([
       {
         channelId,
         minute,
@@ -416,12 +416,12 @@ describe('optical nitrate, chlorine, grab samples', () => {
       },
     ]);
     await b.starts({ procedure: 'sample' });
-    const benched = () => it_.context.store.readBenchedSince('2026-11-01T00:00:00.000Z');
+    const benched = () => subject.context.store.readBenchedSince('2026-11-01T00:00:00.000Z');
     expect((await benched()).get(b.sensorId)).toBe('now');
     const request = (await import('supertest')).default;
-    const at = await request(it_.app).get(`/api/sensors/${b.sensorId}/reading?at=2026-11-25T08:14:30Z`);
+    const at = await request(subject.app).get(`/api/sensors/${b.sensorId}/reading?at=2026-11-25T08:14:30Z`);
     expect(at.body).toMatchObject({ at: minute, signal });
-    const none = await request(it_.app).get(`/api/sensors/${b.sensorId}/reading?at=2026-11-25T06:00:00Z`);
+    const none = await request(subject.app).get(`/api/sensors/${b.sensorId}/reading?at=2026-11-25T06:00:00Z`);
     expect([none.status, (none.body as { code: string }).code]).toEqual([404, 'no-reading-then']);
     const { signalUncertainty, temperatureC } = at.body as { signalUncertainty: number; temperatureC: number };
     const capture = {

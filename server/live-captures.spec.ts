@@ -5,11 +5,11 @@ import type { MarginsView, Problem, RunView } from '@frustum/contract';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { capture, fromPhone, RESERVOIR } from './testing/cast.ts';
 
-let it_: TestApplication;
+let subject: TestApplication;
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
 describe('a live capture', () => {
   const channel = { kind: 'modbus', host: '127.0.0.1', port: 15_020, unitId: 1, baseAddress: 0 };
@@ -17,36 +17,36 @@ describe('a live capture', () => {
   let runId = '';
   let sent = 0;
   const send = (at: string, body: object) =>
-    request(it_.app)
+    request(subject.app)
       .post(`/api/runs/${runId}/events`)
       .send({ events: [{ ...fromPhone(++sent, body), at }] });
   const live = (signal: number, stepId: string, sampledAt: string | null) => {
     const typed = capture(0, signal, stepId);
     return { ...typed, capture: { ...typed.capture, method: 'live', sampledAt } };
   };
-  const state = async () => replay(((await request(it_.app).get(`/api/runs/${runId}`)).body as RunView).events);
+  const state = async () => replay(((await request(subject.app).get(`/api/runs/${runId}`)).body as RunView).events);
 
   it('begins with what the water gave: the middle of the readings that are live', async () => {
-    const added = await request(it_.app)
+    const added = await request(subject.app)
       .post('/api/sensors')
       .send({ ...RESERVOIR, channel });
     const { sensorId } = added.body as { sensorId: string };
-    it_.context.poller.stop();
-    const { rows } = (await request(it_.app).get('/api/margins')).body as MarginsView;
+    subject.context.poller.stop();
+    const { rows } = (await request(subject.app).get('/api/margins')).body as MarginsView;
     const { channelId } = rows.find((r) => r.sensorId === sensorId)!;
     const says = (at: string, signals: readonly number[]) => {
-      it_.setNow(at);
+      subject.setNow(at);
       for (const signal of signals)
-        it_.context.hub.publish({
+        subject.context.hub.publish({
           event: 'sample',
           data: { channelId, t: signal, epoch: 'e', signal, unit: 'mV', temperatureC: 22 },
         });
     };
     says('2026-11-23T08:50:00Z', [300, 310, 320]);
     says('2026-11-23T08:59:55Z', [68, 400, 71]);
-    it_.setNow('2026-11-23T09:00:00Z');
+    subject.setNow('2026-11-23T09:00:00Z');
     const run = (
-      await request(it_.app)
+      await request(subject.app)
         .post('/api/runs')
         .send({ sensorId, ...order })
     ).body as RunView;
@@ -56,7 +56,7 @@ describe('a live capture', () => {
   });
 
   it('of a reading that was too old at the moment of the deed is refused with both figures, and nothing is kept', async () => {
-    it_.setNow('2026-11-23T09:10:00Z');
+    subject.setNow('2026-11-23T09:10:00Z');
     for (const stepId of ['hold', 'take-out', 'p1.place.0'])
       expect((await send('2026-11-23T09:05:00Z', { type: 'step-done', stepId, traceSeconds: null })).status).toBe(200);
     const old = await send('2026-11-23T09:06:00Z', live(-8.9, 'p1.settle.0', '2026-11-23T09:04:26Z'));
@@ -69,7 +69,7 @@ describe('a live capture', () => {
   });
 
   it('that was fresh at that moment is kept, however late it comes', async () => {
-    it_.setNow('2026-11-23T11:00:00Z');
+    subject.setNow('2026-11-23T11:00:00Z');
     const late = await send('2026-11-23T09:06:03Z', live(-8.9, 'p1.settle.0', '2026-11-23T09:06:00Z'));
     expect(late.status).toBe(200);
     expect((await state()).captures).toMatchObject([{ signal: -8.9, at: '2026-11-23T09:06:03.000Z' }]);
@@ -86,7 +86,7 @@ describe('a live capture', () => {
   it('whose decision came second is told what was done instead, when, and on which device', async () => {
     await send('2026-11-23T10:30:00Z', { type: 'step-reopened', stepId: 'p1.place.0', traceSeconds: null });
     const event = { device: 'the-other-tablet', counter: 1, at: '2026-11-23T10:31:00Z', onSeq: 2 };
-    const lost = await request(it_.app)
+    const lost = await request(subject.app)
       .post(`/api/runs/${runId}/events`)
       .send({ events: [{ ...event, body: { type: 'abandoned', because: 'called away' } }] });
     expect(lost.status).toBe(409);

@@ -15,7 +15,7 @@ const KEEP_ALIVE_MS = 75_000;
 
 /** A start that ends before is one that died soon, ms; after so many in a row no channel is read before somebody says so. */
 const LIVES_AFTER_MS = 60_000;
-const MOST_EARLY_DEATHS = 2;
+const MAX_EARLY_DEATHS = 2;
 
 /** Somebody has said that it should end. */
 let stopping = false;
@@ -56,7 +56,7 @@ async function main(): Promise<void> {
   let house: OpenHouse | null = null;
   const options: OpeningOptions = {
     lock,
-    holdsBack: start.diedSoon >= MOST_EARLY_DEATHS && !config.pollAlways,
+    holdsBack: start.diedSoon >= MAX_EARLY_DEATHS && !config.pollAlways,
     async reopen(work) {
       app = null;
       await house?.close();

@@ -2,7 +2,7 @@ import type { RequestHandler } from 'express';
 import { Refusal } from '@frustum/core';
 
 /** Deeper than anything that the API takes. */
-const MOST_DEPTH = 24;
+const MAX_DEPTH = 24;
 const QUOTE = 0x22;
 const BACKSLASH = 0x5c;
 /** Half of a sign that needs two: with the flag for whole signs, a pair never matches. */
@@ -21,8 +21,8 @@ export function refuseDeep(json: Buffer): void {
     // “[” and “{”, “]” and “}”.
     else if (byte === 0x5b || byte === 0x7b) depth++;
     else if (byte === 0x5d || byte === 0x7d) depth--;
-    if (depth > MOST_DEPTH)
-      throw new Refusal('not-plain', `The request nests more than ${MOST_DEPTH} deep. Send it flat.`);
+    if (depth > MAX_DEPTH)
+      throw new Refusal('not-plain', `The request nests more than ${MAX_DEPTH} deep. Send it flat.`);
   }
 }
 

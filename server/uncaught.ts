@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 
 /** Errors that nobody caught: after so many it is better to begin anew as a whole. */
-const MOST_UNCAUGHT = 20;
+const MAX_UNCAUGHT = 20;
 
 /**
  * What to do when an error was caught by nobody: a device may bring a library to throw in a handler of its own. It is logged
@@ -18,7 +18,7 @@ export function survivor(
   let count = 0;
   return (error) => {
     log.error({ error, count: ++count }, 'an error that nobody caught: all channels are read anew');
-    if (count > MOST_UNCAUGHT) giveUp();
+    if (count > MAX_UNCAUGHT) giveUp();
     else restart();
   };
 }

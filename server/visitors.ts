@@ -3,9 +3,9 @@ import type { Request, Response } from 'express';
 
 const COOKIE = 'frustum-browser';
 /** Browsers that are remembered; the one that was away longest is forgotten first. */
-const MOST_KNOWN = 1000;
+const MAX_KNOWN = 1000;
 /** New ones a minute from one address: a house that opens all its screens, and no flood. */
-const MOST_NEW = 300;
+const MAX_NEW = 300;
 const MINUTE_MS = 60_000;
 
 /**
@@ -34,11 +34,11 @@ export class Visitors {
     if (minute !== this.minute) this.fresh.clear();
     this.minute = minute;
     const count = this.fresh.get(address) ?? 0;
-    if (this.keyOf(request) !== address || count >= MOST_NEW) return;
+    if (this.keyOf(request) !== address || count >= MAX_NEW) return;
     this.fresh.set(address, count + 1);
     const id = randomUUID();
     this.known.add(id);
-    if (this.known.size > MOST_KNOWN) this.known.delete(this.known.values().next().value!);
+    if (this.known.size > MAX_KNOWN) this.known.delete(this.known.values().next().value!);
     response.cookie(COOKIE, id, { httpOnly: true, sameSite: 'strict', path: '/' });
   }
 }

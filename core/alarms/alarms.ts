@@ -17,7 +17,7 @@ export interface HandsOn {
 }
 
 /** Something that a person should know of; while its cause lasts there is one of it, however often it is looked for. */
-export interface Cause {
+export interface AlarmCause {
   /** the same cause has the same key: kind, whose it is, and what */
   readonly key: string;
   readonly kind: AlarmKind;
@@ -56,7 +56,7 @@ const FORGOTTEN_S = 900;
 const SUSPECTED = 0.5;
 
 /** What comes first: what does harm now, what misleads, what nobody sees, and what can be planned. */
-const RANK: readonly ((alarm: Pick<Cause, 'kind' | 'key'>) => boolean)[] = [
+const RANK: readonly ((alarm: Pick<AlarmCause, 'kind' | 'key'>) => boolean)[] = [
   ({ kind }) => kind === 'hold' || kind === 'in-cup',
   ({ kind, key }) => kind === 'margin' && key.endsWith(' outside'),
   ({ kind }) => kind === 'silent' || kind === 'reference',
@@ -69,7 +69,7 @@ const RANK: readonly ((alarm: Pick<Cause, 'kind' | 'key'>) => boolean)[] = [
  * @param controls what the loop of an alarm controls, '' for nothing
  */
 export const alarmsByConsequence =
-  <A extends Pick<Cause, 'kind' | 'key' | 'sensorId'>>(controls: (sensorId: string | null) => string) =>
+  <A extends Pick<AlarmCause, 'kind' | 'key' | 'sensorId'>>(controls: (sensorId: string | null) => string) =>
   (a: A, b: A): number => {
     const rank = (alarm: A) => {
       const at = RANK.findIndex((fits) => fits(alarm));
@@ -85,7 +85,7 @@ export const alarmsByConsequence =
  * @param standing keys of the alarms that stand: what stands is over only when its cause is clearly gone
  * @example causesNow([], new Set()) // []
  */
-export function causesNow(loops: readonly LoopNow[], standing: ReadonlySet<string>): readonly Cause[] {
+export function causesNow(loops: readonly LoopNow[], standing: ReadonlySet<string>): readonly AlarmCause[] {
   const suspected = suspectedReferences(loops);
   const shared = new Set([...suspected.values()].flat().map((l) => l.sensorId));
   return [...loops.flatMap((loop) => ofLoop(loop, standing, shared.has(loop.sensorId))), ...ofReferences(suspected)];
@@ -96,8 +96,8 @@ function ofLoop(
   { sensorId, loopName, margin, health, silentSeconds, hands }: LoopNow,
   standing: ReadonlySet<string>,
   shared: boolean,
-): Cause[] {
-  const made: Cause[] = [];
+): AlarmCause[] {
+  const made: AlarmCause[] = [];
   const key = (kind: AlarmKind, what = '') => [kind, sensorId, what].filter(Boolean).join(' ');
   if (hands && hands.heldSeconds > 60 * hands.holdMinutes)
     made.push({
@@ -163,7 +163,7 @@ function suspectedReferences(loops: readonly LoopNow[]): ReadonlyMap<string, rea
   return new Map([...groups].filter(([, mine]) => mine.length >= 2));
 }
 
-const ofReferences = (suspected: ReadonlyMap<string, readonly LoopNow[]>): Cause[] =>
+const ofReferences = (suspected: ReadonlyMap<string, readonly LoopNow[]>): AlarmCause[] =>
   [...suspected].map(([name, mine]) => ({
     key: `reference ${name}`,
     kind: 'reference',

@@ -10,7 +10,7 @@ import type { RunState } from './state.ts';
 /** Share of the last liquid that a rinsed and blotted sensor takes along. Common practice, no source. */
 const CARRIED = 0.002;
 /** Orders of more standards than this are too many to try one by one. */
-const MOST_TRIED = 5;
+const MAX_TRIED = 5;
 
 type Of = Pick<RunPlan, 'family' | 'settings' | 'workingValue'>;
 
@@ -42,7 +42,7 @@ const valueIn = (model: Model, standard: Standard) =>
  * @example leastCarryOver({ family: 'ph', workingValue: 5.8 }, [buffer('technical-4.01'), buffer('technical-7.00')])[0].name // '7.00'
  */
 export function leastCarryOver(of: Of, standards: readonly Standard[]): readonly Standard[] {
-  if (standards.length < 2 || standards.length > MOST_TRIED) return standards;
+  if (standards.length < 2 || standards.length > MAX_TRIED) return standards;
   const { model } = familyOfPlan(of);
   let best: { cost: number; order: readonly Standard[] } | null = null;
   for (const order of ordersOf(standards)) {

@@ -16,7 +16,7 @@ const VERDICT_S = 20;
 const SETTLING_S = 90;
 const SECOND_S = 45;
 /** A bench that is not done after so many movements is not planned well. */
-const MOST_MOVEMENTS = 400;
+const MAX_MOVEMENTS = 400;
 
 /** What of a loop decides the steps of its run. */
 export type Planned = Pick<RunPlan, 'family' | 'loopName' | 'workingValue' | 'workingC' | 'tolerance'> &
@@ -87,7 +87,7 @@ function played(
   const runs = plans.map(([runId, plan]): OnPaper => ({ runId, state: begun(plan), since: 0, wiggled: false }));
   const movements: PlannedMovement[] = [];
   let now = 0;
-  for (let count = 0; count < MOST_MOVEMENTS; count++) {
+  for (let count = 0; count < MAX_MOVEMENTS; count++) {
     capturesUpTo(runs, now);
     const open = runs.filter((r) => r.state.current);
     const next = nextMovement(

@@ -4,7 +4,7 @@ import { familyOfPlan, stepIn } from './plan.ts';
 import type { KeptCapture, RunState } from './state.ts';
 
 /** Signals of water and cup that lie nearer together than so many steps that count cannot be told apart. */
-const LEAST_APART_STEPS = 5;
+const MIN_APART_STEPS = 5;
 
 /** A probe that goes by the sheet from cup to cup; in a sample's run it never leaves its water, in an electrical one it is off. */
 const goesIntoCups = ({ plan }: RunState) =>
@@ -37,7 +37,7 @@ export function stillInCup(
   const believed = (state.adjusted ?? { coefficients: plan.inForce }).coefficients;
   const works = unlessRefused(() => signalOf(model, plan.workingValue, { temperatureC: now.temperatureC }, believed));
   const waters = [plan.waterBefore?.signal, works].filter((s): s is number => s !== undefined && s !== null);
-  const least = LEAST_APART_STEPS * (unlessRefused(() => stepIn(plan, planned.standard, cup.temperatureC)) ?? 0);
+  const least = MIN_APART_STEPS * (unlessRefused(() => stepIn(plan, planned.standard, cup.temperatureC)) ?? 0);
   const fromCup = Math.abs(now.signal - cup.signal);
   const told = waters.length > 0 && waters.every((water) => Math.abs(water - cup.signal) >= least);
   if (!told || waters.some((water) => Math.abs(now.signal - water) <= fromCup)) return null;

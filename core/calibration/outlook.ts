@@ -1,4 +1,4 @@
-import { chanceBeyond } from '../statistics/spread.ts';
+import { chanceBeyond } from '../statistics/mixture.ts';
 import { cone, type Working } from '../drift/cone.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';

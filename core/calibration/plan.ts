@@ -21,7 +21,7 @@ export function familyOfPlan(plan: Pick<RunPlan, 'family' | 'settings'>): { fami
 export function stepIn(plan: Pick<RunPlan, 'family' | 'settings'>, standard: Standard, temperatureC: number): number {
   const { family, model } = familyOfPlan(plan);
   if (family.step.relative === 0) return family.step.absolute;
-  return countsAt(family, model, { value: expectedIn(model, { standard, temperatureC }), temperatureC });
+  return significantStep(family, model, { value: expectedIn(model, { standard, temperatureC }), temperatureC });
 }
 
 /**
@@ -46,9 +46,9 @@ export function responseIn(
 /**
  * The change that counts, at a value: where a loop works, say.
  *
- * @example countsAt(familyOf('conductivity'), modelOf(familyOf('conductivity')), { value: 1413, temperatureC: 25 }) // 4.239
+ * @example significantStep(familyOf('conductivity'), modelOf(familyOf('conductivity')), { value: 1413, temperatureC: 25 }) // 4.239
  */
-export function countsAt(
+export function significantStep(
   { step }: Family,
   model: Model,
   { value, temperatureC }: { readonly value: number; readonly temperatureC: number },

@@ -27,7 +27,7 @@ export interface Step {
 }
 
 type Decisions = readonly DecisionAction[];
-type Oncemore = Readonly<Record<string, number>>;
+type ExtraSettlings = Readonly<Record<string, number>>;
 
 /**
  * The step sheet of a run: built from the plan and from the decisions taken so far, never edited by hand.
@@ -36,9 +36,9 @@ type Oncemore = Readonly<Record<string, number>>;
  * sends the sensor through the standards once more; everything ends with the sensor back and the hold released.
  *
  * @param decisions in the order in which they were taken
- * @param oncemore settlings asked for beyond the second, by pass and point ("1.0"): the last two did not agree
+ * @param extraSettlings settlings asked for beyond the second, by pass and point ("1.0"): the last two did not agree
  */
-export function stepsOf(plan: RunPlan, decisions: Decisions, oncemore: Oncemore = {}): readonly Step[] {
+export function stepsOf(plan: RunPlan, decisions: Decisions, extraSettlings: ExtraSettlings = {}): readonly Step[] {
   const kind = plan.procedure?.kind ?? 'calibrate';
   const steps =
     kind === 'sample'
@@ -47,7 +47,7 @@ export function stepsOf(plan: RunPlan, decisions: Decisions, oncemore: Oncemore 
         ? thermometerSteps(plan, decisions)
         : kind === 'electrical'
           ? electricalSteps(plan, decisions)
-          : standardSteps(plan, decisions, oncemore, kind === 'check-first');
+          : standardSteps(plan, decisions, extraSettlings, kind === 'check-first');
   return plan.procedure ? inOwnWords(steps, plan.procedure) : steps;
 }
 
@@ -108,11 +108,16 @@ function throughPasses(
 }
 
 /** Standards in cups: calibrate, check first, verify, clean and test. */
-function standardSteps(plan: RunPlan, decisions: Decisions, oncemore: Oncemore, checkFirst: boolean): Step[] {
+function standardSteps(
+  plan: RunPlan,
+  decisions: Decisions,
+  extraSettlings: ExtraSettlings,
+  checkFirst: boolean,
+): Step[] {
   const words = wordsOf(plan);
   const steps = [...before(plan), step('take-out', 'confirm', 1, words.takeOut)];
   const through = (pass: number, from: number, to: number) =>
-    plan.points.slice(from, to).flatMap((_, i) => pointSteps(plan, from + i, pass, oncemore));
+    plan.points.slice(from, to).flatMap((_, i) => pointSteps(plan, from + i, pass, extraSettlings));
   const count = plan.points.length;
   let rest = decisions;
   let first = 0;
@@ -138,7 +143,7 @@ function standardSteps(plan: RunPlan, decisions: Decisions, oncemore: Oncemore, 
   return [...steps, end(plan, pass, words.back(plan.controls))];
 }
 
-function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: Oncemore): Step[] {
+function pointSteps(plan: RunPlan, pointIndex: number, pass: number, extraSettlings: ExtraSettlings): Step[] {
   const words = wordsOf(plan);
   const planned = plan.points[pointIndex]!;
   const at = (key: string) => ({ id: `p${pass}.${key}.${pointIndex}`, pointIndex });
@@ -162,7 +167,7 @@ function pointSteps(plan: RunPlan, pointIndex: number, pass: number, oncemore: O
   const twice = planned.standard.inAir ? null : words.repeat;
   if (twice && plan.school.kind !== 'fixed-time' && plan.channelKind !== 'hand') {
     steps.push(step('repeat', 'settle', pass, twice.first, { ...at('repeat'), purpose: 'repeat', skippable: true }));
-    for (let i = 1; i <= (oncemore[`${pass}.${pointIndex}`] ?? 0); i++) {
+    for (let i = 1; i <= (extraSettlings[`${pass}.${pointIndex}`] ?? 0); i++) {
       const id = `${at('repeat').id}.${i}`;
       steps.push(step('repeat', 'settle', pass, twice.again, { pointIndex, id, purpose: 'repeat', skippable: true }));
     }

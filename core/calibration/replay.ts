@@ -37,7 +37,7 @@ function begin(event: RunEvent, plan: RunPlan): RunState {
     adjusted: null,
     refused: null,
     hold: null,
-    oncemore: {},
+    extraSettlings: {},
     entered: {},
     skipped: [],
     photos: [],
@@ -167,15 +167,15 @@ function reopen(state: RunState, moment: { readonly stepId: string } & TraceMome
   const keeps = (id: string) => kept.some((s) => s.id === id);
   const decisions = state.decisions.slice(0, kept.filter((s) => s.kind === 'decide').length);
   const captures = state.captures.filter((c) => keeps(c.stepId));
-  const oncemore = Object.fromEntries(
-    Object.entries(state.oncemore).filter(([key]) =>
+  const extraSettlings = Object.fromEntries(
+    Object.entries(state.extraSettlings).filter(([key]) =>
       kept.some((s) => s.purpose === 'repeat' && `${s.pass}.${s.pointIndex}` === key),
     ),
   );
   const steps = stepsOf(
     state.plan,
     decisions.map((d) => d.action),
-    oncemore,
+    extraSettlings,
   );
   const done = state.done.filter(keeps);
   return {
@@ -185,7 +185,7 @@ function reopen(state: RunState, moment: { readonly stepId: string } & TraceMome
     done,
     current: firstOpen(steps, done),
     captures,
-    oncemore,
+    extraSettlings,
     entered: Object.fromEntries(
       Object.entries(state.entered).filter(([key]) =>
         kept.some((s) => s.kind === 'enter' && `${s.pass}.${s.pointIndex}` === key),
@@ -234,7 +234,7 @@ function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captu
 }
 
 /** Settlings of one cup at the most: beyond that the verdict says that they do not agree. */
-const MOST_SETTLINGS = 4;
+const MAX_SETTLINGS = 4;
 /** Two settlings of one cup may differ by twice the step that counts (0.02 pH). Common practice, no source. */
 export const AGREEMENT_STEPS = 2;
 
@@ -246,15 +246,15 @@ function askOnceMore(state: RunState, step: Step): RunState {
   const standard = standardAt(state, step.pass, step.pointIndex!);
   const counts = standard && last ? stepIn(state.plan, standard, last.temperatureC) : Infinity;
   const apart = before && last ? Math.abs(last.signal - before.signal) / counts : 0;
-  if (step.purpose !== 'repeat' || apart <= AGREEMENT_STEPS || mine.length >= MOST_SETTLINGS) return state;
-  const oncemore = { ...state.oncemore, [key]: mine.length - 1 };
+  if (step.purpose !== 'repeat' || apart <= AGREEMENT_STEPS || mine.length >= MAX_SETTLINGS) return state;
+  const extraSettlings = { ...state.extraSettlings, [key]: mine.length - 1 };
   return {
     ...state,
-    oncemore,
+    extraSettlings,
     steps: stepsOf(
       state.plan,
       state.decisions.map((d) => d.action),
-      oncemore,
+      extraSettlings,
     ),
   };
 }
@@ -270,7 +270,7 @@ function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }
   const steps = stepsOf(
     state.plan,
     decisions.map((d) => d.action),
-    state.oncemore,
+    state.extraSettlings,
   );
   // The probe still stands in its last cup.
   return finishInPlace({ ...state, decisions, steps }, state.current.id, at);

@@ -29,7 +29,7 @@ export interface RunState {
   readonly refused: (Refused & { readonly at: string }) | null;
   readonly hold: { readonly since: string; readonly releasedAt: string | null } | null;
   /** settlings asked for beyond the second, by pass and point */
-  readonly oncemore: Readonly<Record<string, number>>;
+  readonly extraSettlings: Readonly<Record<string, number>>;
   /** standards that were entered during the run, by pass and point ("1.0"): a sample's value, two thermometers */
   readonly entered: Readonly<Record<string, Standard>>;
   readonly skipped: readonly { readonly stepId: string; readonly title: string; readonly because: string }[];

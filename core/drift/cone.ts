@@ -4,9 +4,9 @@ import type { Coefficients } from '../sensor/coefficients.ts';
 import { errorHere, type Covariance2, type ErrorHere } from '../sensor/working-error.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
-import { halfWidth, sdOf, spreadOf, type Piece, type Spread } from '../statistics/spread.ts';
+import { halfWidth, sdOf, mixtureOf, type MixturePiece, type Mixture } from '../statistics/mixture.ts';
 import { carried, type Known } from './course.ts';
-import { drawnTogether, mayHaveJumped, priorState, SENSITIVITY, ZERO, type DriftState } from './filter.ts';
+import { merged, mayHaveJumped, priorState, SENSITIVITY, ZERO, type DriftState } from './filter.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import { filteredAtPaces } from './pace.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
@@ -21,7 +21,7 @@ export interface Working extends Conditions {
 }
 
 /** Error that the channel shows at the working value, in its unit, at one moment. */
-export interface ErrorAt extends Spread {
+export interface ErrorAt extends Mixture {
   readonly atMs: number;
   readonly sd: number;
   /** half widths of the bands that hold it with 50 and 95 % */
@@ -144,7 +144,7 @@ export function coneAlong(
         chance: 1 / last.length,
         belief: carried(state, prior, services, atMs).belief,
       }));
-      return parametersIn({ atMs, belief: drawnTogether(there) });
+      return parametersIn({ atMs, belief: merged(there) });
     },
   };
 }
@@ -164,19 +164,19 @@ function errorFrom(
   services: readonly ServiceEvent[],
 ): (atMs: number) => ErrorAt {
   return (atMs) => {
-    const spread = spreadOf(
+    const spread = mixtureOf(
       standing.flatMap(({ prior, state, chance }) => {
         const there = carried(state, prior, services, atMs);
         const { mean } = there.belief;
         const is = { zero: mean[ZERO]!, sensitivity: mean[SENSITIVITY]! };
         const here = errorHere(working.model, working, is, inForce);
-        return mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY).map((way): Piece => {
-          const c = way.belief.covariance;
+        return mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY).map((branch): MixturePiece => {
+          const c = branch.belief.covariance;
           const both: Covariance2 = [
             [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
             [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
           ];
-          return { chance: chance * way.chance, mean: here.error, sd: spreadAlong(here, both) };
+          return { chance: chance * branch.chance, mean: here.error, sd: spreadAlong(here, both) };
         });
       }),
     );

@@ -1,5 +1,5 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { predict, priorState, serviced, takeIn, type DriftState, type TakenIn } from './filter.ts';
+import { predictState, priorState, serviced, takeIn, type DriftState, type TakenIn } from './filter.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
@@ -38,9 +38,9 @@ export function carried(
   services: readonly ServiceEvent[],
   toMs: number,
 ): DriftState {
-  if (services.length === 0) return predict(state, prior, toMs);
+  if (services.length === 0) return predictState(state, prior, toMs);
   const after = services.filter((s) => s.atMs > state.atMs && s.atMs <= toMs);
-  return predict(
+  return predictState(
     after.reduce((s, event) => serviced(s, prior, event), state),
     prior,
     toMs,

@@ -4,9 +4,9 @@ import { cone, parametersIn } from './cone.ts';
 import { filtered } from './course.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';
-import { seen } from '../statistics/kalman.ts';
-import { chanceBeyond, halfWidth, sdOf, spreadOf } from '../statistics/spread.ts';
-import { addNoise, predict, priorState, serviced, takeIn } from './filter.ts';
+import { update } from '../statistics/kalman.ts';
+import { chanceBeyond, halfWidth, sdOf, mixtureOf } from '../statistics/mixture.ts';
+import { addNoise, predictState, priorState, serviced, takeIn } from './filter.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { errorHere, shownErrorOf } from '../sensor/working-error.ts';
@@ -60,8 +60,8 @@ describe('the filter', () => {
   it('two steps are one step: the prediction does not depend on where it is looked at', () => {
     const prior = { ...PH_PRIOR, zeroRate: -0.02 };
     const start = takeIn(priorState(prior, 0), prior, observed(0, -3, 0.97)).state;
-    const once = predict(start, prior, 40 * MS_PER_DAY).belief;
-    const twice = predict(predict(start, prior, 13 * MS_PER_DAY), prior, 40 * MS_PER_DAY).belief;
+    const once = predictState(start, prior, 40 * MS_PER_DAY).belief;
+    const twice = predictState(predictState(start, prior, 13 * MS_PER_DAY), prior, 40 * MS_PER_DAY).belief;
     once.covariance.forEach((c, i) => expect(c).toBeCloseTo(twice.covariance[i]!, 9));
     once.mean.forEach((m, i) => expect(m).toBeCloseTo(twice.mean[i]!, 9));
   });
@@ -88,7 +88,7 @@ describe('the filter', () => {
     const ideal = 174.6;
     const [zero, held, variance] = [-6.2, 0.97, 0.16];
     const unknown = 100 ** 2;
-    const before = predict(priorState(prior, 0), prior, 20 * MS_PER_DAY);
+    const before = predictState(priorState(prior, 0), prior, 20 * MS_PER_DAY);
     const { state } = takeIn(before, prior, {
       ...observed(20, zero, held),
       covariance: [
@@ -96,7 +96,7 @@ describe('the filter', () => {
         [-ideal * unknown, unknown],
       ],
     });
-    const { belief } = seen(before.belief, { row: [1, 0, ideal, 0], value: zero + ideal * held, variance });
+    const { belief } = update(before.belief, { row: [1, 0, ideal, 0], value: zero + ideal * held, variance });
     state.belief.mean.forEach((m, i) => expect(m).toBeCloseTo(belief.mean[i]!, 5));
     state.belief.covariance.forEach((c, i) => expect(c).toBeCloseTo(belief.covariance[i]!, 5));
     // What remains unknown of the slope is hardly less than before.
@@ -105,7 +105,7 @@ describe('the filter', () => {
 
   it('the spread grows in the long run as the square root of time, not faster', () => {
     const start = takeIn(priorState(PH_PRIOR, 0), PH_PRIOR, observed(0, 0, 0.97)).state;
-    const variance = (day: number) => predict(start, PH_PRIOR, day * MS_PER_DAY).belief.covariance[0]!;
+    const variance = (day: number) => predictState(start, PH_PRIOR, day * MS_PER_DAY).belief.covariance[0]!;
     expect(variance(8000) / variance(4000)).toBeLessThan(2.1);
   });
 
@@ -115,7 +115,7 @@ describe('the filter', () => {
     const mean = fresh.belief.mean.map((m, i) => (i === 1 ? 0.4 : m));
     const start = { ...fresh, belief: { ...fresh.belief, mean } };
     // By hand: usual rate for all days, and what is beyond it for one memory.
-    const far = predict(start, prior, 5000 * MS_PER_DAY).belief;
+    const far = predictState(start, prior, 5000 * MS_PER_DAY).belief;
     expect(far.mean[1]).toBeCloseTo(-0.05, 6);
     expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.zeroMemoryDays, 3);
   });
@@ -145,7 +145,7 @@ describe('jumps', () => {
   it('a band holds what it says: drawn 100 000 times (seed 12)', () => {
     const dice = seededChance(12);
     // The two have middles of their own: 0 and 5 about a common 1.
-    const spread = spreadOf([
+    const spread = mixtureOf([
       { chance: 0.8, mean: 0, sd: 1 },
       { chance: 0.2, mean: 5, sd: 6 },
     ]);

@@ -1,5 +1,13 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { apart, moved, seen, zeros, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
+import {
+  decorrelate,
+  predict,
+  update,
+  zeros,
+  type Belief,
+  type Motion,
+  type Measurement,
+} from '../statistics/kalman.ts';
 import { chancesOf } from '../statistics/chances.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
@@ -55,10 +63,10 @@ export function priorState(prior: FamilyPrior, atMs: number): DriftState {
  *
  * @param toMs not before the state's own time
  */
-export function predict(state: DriftState, prior: FamilyPrior, toMs: number): DriftState {
+export function predictState(state: DriftState, prior: FamilyPrior, toMs: number): DriftState {
   const days = (toMs - state.atMs) / MS_PER_DAY;
   if (!(days > 0)) return state;
-  return { atMs: toMs, belief: moved(state.belief, motionOver(prior, days)) };
+  return { atMs: toMs, belief: predict(state.belief, motionOver(prior, days)) };
 }
 
 /** How a sensor's state moves over so many days. */
@@ -93,7 +101,7 @@ export function addNoise(q: number[], at: number, walk: number, rateSd: number, 
 }
 
 /** One possible past of the sensor since the last observation, with its chance and the belief that follows from it. */
-export interface Way {
+export interface Branch {
   readonly chance: number;
   readonly belief: Belief;
   /** the figure that has jumped */
@@ -117,11 +125,11 @@ interface Unwatched extends Placed {
  *
  * @param days since the last observation
  */
-export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Way[] =>
+export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Branch[] =>
   anyMayHaveJumped(belief, [{ prior, from: 0, days }]);
 
 /** `mayHaveJumped` for a belief about several sensors: one of them may have, each since it was last seen. */
-export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Way[] {
+export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Branch[] {
   const jumps: { readonly at: number; readonly sd: number; readonly expected: number }[] = [];
   let expected = 0;
   const come = (at: number, aYear: number, sd: number, days: number) => {
@@ -136,10 +144,10 @@ export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]):
   }
   const any = -Math.expm1(-expected);
   if (!(any > 0)) return [{ chance: 1, belief }];
-  const ways: Way[] = [{ chance: 1 - any, belief }];
+  const branches: Branch[] = [{ chance: 1 - any, belief }];
   for (const { at, sd, expected: its } of jumps)
-    ways.push({ chance: (any * its) / expected, belief: widened(belief, [{ at, variance: sd ** 2 }]), jumped: at });
-  return ways;
+    branches.push({ chance: (any * its) / expected, belief: widened(belief, [{ at, variance: sd ** 2 }]), jumped: at });
+  return branches;
 }
 const DAYS_PER_YEAR = 365.25;
 
@@ -192,7 +200,7 @@ export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent[
 
 /** A state carried to a service, with what that does to it. */
 export function serviced(state: DriftState, prior: FamilyPrior, { kind, atMs }: ServiceEvent): DriftState {
-  const { belief } = predict(state, prior, atMs);
+  const { belief } = predictState(state, prior, atMs);
   return { atMs: Math.max(state.atMs, atMs), belief: afterService(belief, { prior, from: 0 }, kind) };
 }
 
@@ -200,7 +208,7 @@ const ROW_ZERO = [1, 0, 0, 0];
 const ROW_SENSITIVITY = [0, 0, 1, 0];
 
 /**
- * Takes in a run: carries the state to its time, weighs whether the sensor has jumped since, and updates each way with
+ * Takes in a run: carries the state to its time, weighs whether the sensor has jumped since, and updates each branch with
  * what was found.
  *
  * @param days since the last observation; 0 for the first one
@@ -211,11 +219,11 @@ export function takeIn(
   observation: Observation,
   days = (observation.atMs - before.atMs) / MS_PER_DAY,
 ): TakenIn {
-  let state = predict(before, prior, observation.atMs);
+  let state = predictState(before, prior, observation.atMs);
   if (observation.cleaned) state = serviced(state, prior, { kind: 'cleaned', atMs: observation.atMs });
-  const { belief, logLikelihood, standardised, chances } = weighed(
+  const { belief, logLikelihood, standardised, chances } = weighedBranches(
     mayHaveJumped(state, prior, days),
-    sightsOf(observation, ROW_ZERO, ROW_SENSITIVITY),
+    measurementsOf(observation, ROW_ZERO, ROW_SENSITIVITY),
   );
   return {
     state: { atMs: state.atMs, belief },
@@ -225,20 +233,20 @@ export function takeIn(
   };
 }
 
-/** What a run has found, as two sights of their own. @param zero and @param sensitivity where a belief has them */
-export function sightsOf(
+/** The findings of a run as two independent measurements. @param zero and @param sensitivity where a belief has them */
+export function measurementsOf(
   { found, covariance }: Pick<Observation, 'found' | 'covariance'>,
   zero: readonly number[],
   sensitivity: readonly number[],
-): readonly Sight[] {
-  return apart({ row: zero, value: found.zero }, { row: sensitivity, value: found.sensitivity }, covariance);
+): readonly Measurement[] {
+  return decorrelate({ row: zero, value: found.zero }, { row: sensitivity, value: found.sensitivity }, covariance);
 }
 
 /** Several branches after the same measurements: one belief, and the chance of each branch now. */
-interface Weighed {
+interface WeighedBranches {
   readonly belief: Belief;
   readonly logLikelihood: number;
-  /** each sight, by the first way: seen less expected, over its expected standard deviation */
+  /** each measurement, by the first branch: seen less expected, over its expected standard deviation */
   readonly standardised: readonly number[];
   readonly chances: readonly number[];
 }
@@ -247,20 +255,20 @@ interface Weighed {
  * Updates each branch with the same measurements, weighs the branches by how well they predicted them, and merges them into
  * one belief of the same mean and covariance.
  *
- * @param ways the first branch is "no jump"
- * @param sights independent of each other
+ * @param branches the first branch is "no jump"
+ * @param measurements independent of each other
  * @see Durbin & Koopman (2012), 4.3 and 6.4 (one figure after the other); Bar-Shalom, Li & Kirubarajan, Estimation with
  * Applications to Tracking and Navigation (2001), 11.6 (drawing together, "GPB1")
  */
-export function weighed(ways: readonly Way[], sights: readonly Sight[]): Weighed {
+export function weighedBranches(branches: readonly Branch[], measurements: readonly Measurement[]): WeighedBranches {
   const standardised: number[] = [];
   const logs: number[] = [];
   const beliefs: Belief[] = [];
-  for (const way of ways) {
-    let { belief } = way;
-    let log = Math.log(way.chance);
-    for (const sight of sights) {
-      const made = seen(belief, sight);
+  for (const branch of branches) {
+    let { belief } = branch;
+    let log = Math.log(branch.chance);
+    for (const measurement of measurements) {
+      const made = update(belief, measurement);
       if (beliefs.length === 0) standardised.push(made.variance > 0 ? made.innovation / Math.sqrt(made.variance) : 0);
       belief = made.belief;
       log += made.logLikelihood;
@@ -269,21 +277,22 @@ export function weighed(ways: readonly Way[], sights: readonly Sight[]): Weighed
     logs.push(log);
   }
   const { chances, log } = chancesOf(logs);
-  const drawn = drawnTogether(beliefs.map((belief, i) => ({ chance: chances[i]!, belief })));
+  const drawn = merged(beliefs.map((belief, i) => ({ chance: chances[i]!, belief })));
   return { belief: drawn, logLikelihood: log, standardised, chances };
 }
 
 /** One belief with the mean and the covariance of several. */
-export function drawnTogether(ways: readonly Way[]): Belief {
-  const [first] = ways;
-  if (ways.length === 1) return first!.belief;
+export function merged(branches: readonly Branch[]): Belief {
+  const [first] = branches;
+  if (branches.length === 1) return first!.belief;
   // About the first one: what all agree on stays exactly as it is.
   const from = first!.belief.mean;
   const mean = from.slice();
   const n = mean.length;
-  for (const { chance, belief } of ways) for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - from[i]!);
+  for (const { chance, belief } of branches)
+    for (let i = 0; i < n; i++) mean[i]! += chance * (belief.mean[i]! - from[i]!);
   const covariance = zeros(n * n);
-  for (const { chance, belief } of ways)
+  for (const { chance, belief } of branches)
     for (let i = 0; i < n; i++) {
       const off = belief.mean[i]! - mean[i]!;
       for (let j = 0; j <= i; j++)

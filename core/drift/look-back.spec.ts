@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { countsAt } from '../calibration/plan.ts';
+import { significantStep } from '../calibration/plan.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
@@ -9,7 +9,7 @@ import { lookBacks } from './look-back.ts';
 const family = familyOf('ph');
 const model = modelOf(family, {});
 const working = { model, value: 7, temperatureC: 25 };
-const prior = family.prior(countsAt(family, model, working));
+const prior = family.prior(significantStep(family, model, working));
 const TOLERANCE = 0.1;
 
 /** A calibration that finds this zero, mV; 59.16 mV are a pH, so 5.9 mV of zero are 0.1 pH. */

@@ -1,9 +1,9 @@
 import { errorHere } from '../sensor/working-error.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { moved, smoothed, type Belief } from '../statistics/kalman.ts';
+import { predict, smoothed, type Belief } from '../statistics/kalman.ts';
 import { normalCdf } from '../statistics/normal.ts';
-import { chanceBeyond } from '../statistics/spread.ts';
+import { chanceBeyond } from '../statistics/mixture.ts';
 import { cone, type Working } from './cone.ts';
 import { filtered, type Course } from './course.ts';
 import { atLikeliestPace } from './pace.ts';
@@ -104,7 +104,7 @@ function betweenRuns(course: Course, i: number, prior: FamilyPrior, services: re
     return widenedBy(motion, prior, to.jumped / STEPS, done);
   });
   const forward: Belief[] = [from.state.belief];
-  for (const motion of motions) forward.push(moved(forward.at(-1)!, motion));
+  for (const motion of motions) forward.push(predict(forward.at(-1)!, motion));
   forward[STEPS] = to.state.belief;
   return smoothed(forward, motions).map((belief, k) => ({ atMs: times[k]!, belief }));
 }

@@ -1,4 +1,4 @@
-import { chanceBeyond } from '../statistics/spread.ts';
+import { chanceBeyond } from '../statistics/mixture.ts';
 import type { ErrorAt } from './cone.ts';
 
 /** The four words, everywhere the same. */

@@ -4,8 +4,8 @@ import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { forecastDue } from '../scheduling/forecast.ts';
 import { seededChance } from '../statistics/chance.ts';
-import { chanceBeyond } from '../statistics/spread.ts';
-import { lowest } from '../statistics/descent.ts';
+import { chanceBeyond } from '../statistics/mixture.ts';
+import { minimise } from '../statistics/descent.ts';
 import { cone } from './cone.ts';
 import { type Observation } from './history.ts';
 import { NO_FLEET, ofFleet, pooling, poolOf, type Member } from './pool.ts';
@@ -111,11 +111,11 @@ describe(`pooling (seed ${SEED})`, () => {
 
 describe('the descent', () => {
   it('finds the foot of a bent valley (Rosenbrock 1960), whose place is known', () => {
-    const found = lowest(([x, y]) => (1 - x!) ** 2 + 100 * (y! - x! ** 2) ** 2, [-1.2, 1], 1e-12);
+    const found = minimise(([x, y]) => (1 - x!) ** 2 + 100 * (y! - x! ** 2) ** 2, [-1.2, 1], 1e-12);
     expect(found.at[0]).toBeCloseTo(1, 2);
     expect(found.at[1]).toBeCloseTo(1, 2);
     // With a coarse tolerance a wrong curvature is no reason to stop: from here it once did, at 0.43.
-    expect(lowest(([x, y]) => (1 - x!) ** 2 + 100 * (y! - x! ** 2) ** 2, [-1, -1], 0.5).value).toBeLessThan(0.1);
+    expect(minimise(([x, y]) => (1 - x!) ** 2 + 100 * (y! - x! ** 2) ** 2, [-1, -1], 0.5).value).toBeLessThan(0.1);
   });
 });
 

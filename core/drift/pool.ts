@@ -1,5 +1,5 @@
 import { logSum } from '../statistics/chances.ts';
-import { searched } from '../statistics/descent.ts';
+import { minimiseInSteps } from '../statistics/descent.ts';
 import { filtered } from './course.ts';
 import { pacesOf } from './pace.ts';
 import type { Observation, ServiceEvent } from './history.ts';
@@ -135,9 +135,9 @@ const NOISES = 4;
 const NOISE_ASKED_FOR = -Math.log(0.05);
 const AWAY_FROM_NOTHING = 0.2;
 const TOLERANCE = 0.02;
-const MOST_EVALUATIONS = 1500;
+const MAX_EVALUATIONS = 1500;
 /** More sensors than this tell no more: every n-th is taken. */
-const MOST_SENSORS = 150;
+const MAX_SENSORS = 150;
 
 const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => {
   const made = LEARNED.map(([name, spread], i) => {
@@ -163,7 +163,7 @@ export interface PoolProgress {
  */
 export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fleet> {
   const telling = members.filter((m) => m.history.length > 1);
-  const every = Math.ceil(telling.length / MOST_SENSORS);
+  const every = Math.ceil(telling.length / MAX_SENSORS);
   const taken = telling.filter((_, i) => i % every === 0);
   if (taken.length === 0) return NO_FLEET;
   const runs = taken.reduce((sum, m) => sum + m.history.length, 0);
@@ -176,12 +176,12 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
     const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
     return beforehand - found;
   };
-  const search = searched(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MOST_EVALUATIONS);
+  const search = minimiseInSteps(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MAX_EVALUATIONS);
   for (;;) {
     const { done, value } = search.next();
     const fleet = fleetAt(value.at, taken.length, runs);
     if (done) return fleet;
-    yield { share: value.evaluations / MOST_EVALUATIONS, fleet };
+    yield { share: value.evaluations / MAX_EVALUATIONS, fleet };
   }
 }
 

@@ -8,7 +8,7 @@ import { cone, coneAlong } from './cone.ts';
 import { filtered } from './course.ts';
 import { type Observation } from './history.ts';
 import { atLikeliestPace } from './pace.ts';
-import { filteredTogether, weekly, type Comparison, type Hung } from './together.ts';
+import { filteredTogether, weekly, type Comparison, type CoLocatedSensor } from './together.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 8.1, temperatureC: 25 };
@@ -28,7 +28,7 @@ const run = (day: number, zero: number, sensitivity = 0.97, adjusted = true): Ob
   cleaned: false,
 });
 
-const hung = (history: readonly Observation[], services: Hung['services'] = []): Hung => ({
+const sensor = (history: readonly Observation[], services: CoLocatedSensor['services'] = []): CoLocatedSensor => ({
   prior: PH_PRIOR,
   working,
   step: STEP_MV,
@@ -42,7 +42,7 @@ const gives = (zero: number, pH: number, sensitivity = 0.97) => ({
   temperatureC: 25,
 });
 
-const errorAfter = (known: ReturnType<typeof filteredTogether>[number], h: Hung, day: number) =>
+const errorAfter = (known: ReturnType<typeof filteredTogether>[number], h: CoLocatedSensor, day: number) =>
   coneAlong(
     [{ prior: h.prior, known, chances: known.map(() => 1) }],
     h.working,
@@ -52,8 +52,11 @@ const errorAfter = (known: ReturnType<typeof filteredTogether>[number], h: Hung,
   ).errorAt!(day * MS_PER_DAY);
 
 describe('sensors in the same water', () => {
-  const main = hung([run(0, -1), run(40, -4, 0.968), run(75, 9, 0.965)], [{ atMs: 50 * MS_PER_DAY, kind: 'refilled' }]);
-  const backup = hung([run(10, 3), run(60, 4.5, 0.972, false)], [{ atMs: 70 * MS_PER_DAY, kind: 'cleaned' }]);
+  const main = sensor(
+    [run(0, -1), run(40, -4, 0.968), run(75, 9, 0.965)],
+    [{ atMs: 50 * MS_PER_DAY, kind: 'refilled' }],
+  );
+  const backup = sensor([run(10, 3), run(60, 4.5, 0.972, false)], [{ atMs: 70 * MS_PER_DAY, kind: 'cleaned' }]);
 
   it('without a comparison each is known as if it were alone', () => {
     const together = filteredTogether([main, backup], []);
@@ -83,7 +86,7 @@ describe('sensors in the same water', () => {
   });
 
   it('one that has jumped since its last run is found out by the other, which has just been calibrated', () => {
-    const [old, fresh] = [hung([run(0, 2), run(5, 2)]), hung([run(0, -3), run(5, -3), run(60, -3)])];
+    const [old, fresh] = [sensor([run(0, 2), run(5, 2)]), sensor([run(0, -3), run(5, -3), run(60, -3)])];
     const weeks = Array.from({ length: 12 }, (_, w) => 7 * (w + 1));
     // By 12 mV, which is 0.2 pH, on day 62.
     const compared = weeks.map((day): Comparison => {
@@ -103,7 +106,7 @@ describe('sensors in the same water', () => {
 
   it('a junction that clogs in one alone is taken for what only shows in the water, not for an error of its sound fellow', () => {
     const runs = (zero: number) => [0, 40, 80, 120].map((day) => run(day, zero));
-    const [sound, clogging] = [hung(runs(-2)), hung(runs(3))];
+    const [sound, clogging] = [sensor(runs(-2)), sensor(runs(3))];
     const compared = Array.from({ length: 17 }, (_, w): Comparison => {
       const day = 7 * (w + 1);
       return { atMs: day * MS_PER_DAY, given: [gives(-2, 8.1), gives(3 + 0.09 * day, 8.1)] };
@@ -138,8 +141,8 @@ describe('sensors in the same water', () => {
         const runs = [0, 45, 90, 135]
           .map((day) => day + 30 * dice.uniform())
           .map((day) => run(day, zero(day) + 0.45 * dice.normal(), 0.97 + 0.003 * dice.normal()));
-        const own = hung(runs);
-        return { zero, place, hung: { ...own, prior: atLikeliestPace(PH_PRIOR, runs) } };
+        const own = sensor(runs);
+        return { zero, place, sensor: { ...own, prior: atLikeliestPace(PH_PRIOR, runs) } };
       });
       const nowDay = 190;
       const compared: Comparison[] = [];
@@ -152,12 +155,12 @@ describe('sensors in the same water', () => {
       }
       const [one] = courses;
       const known = filteredTogether(
-        courses.map((c) => c.hung),
+        courses.map((c) => c.sensor),
         compared,
       )[0]!;
-      const now = errorAfter(known, one!.hung, nowDay);
-      const alone = cone(one!.hung.history, PH_PRIOR, working, 0).errorAt!(nowDay * MS_PER_DAY);
-      const { zero: believed, sensitivity } = one!.hung.history.at(-1)!.inForceAfter;
+      const now = errorAfter(known, one!.sensor, nowDay);
+      const alone = cone(one!.sensor.history, PH_PRIOR, working, 0).errorAt!(nowDay * MS_PER_DAY);
+      const { zero: believed, sensitivity } = one!.sensor.history.at(-1)!.inForceAfter;
       const truth = (believed - one!.zero(nowDay) + (0.97 - sensitivity) * K25 * 1.1) / (sensitivity * K25);
       if (Math.abs(truth - now.mean) <= now.half95) held++;
       widths.push(now.half95 / alone.half95);

@@ -3,7 +3,7 @@ import { shownValue } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { moved, type Belief, type Motion, type Sight } from '../statistics/kalman.ts';
+import { predict, type Belief, type Motion, type Measurement } from '../statistics/kalman.ts';
 import type { Working } from './cone.ts';
 import type { Known } from './course.ts';
 import {
@@ -13,17 +13,17 @@ import {
   motionOver,
   priorState,
   SENSITIVITY,
-  sightsOf,
-  weighed,
+  measurementsOf,
+  weighedBranches,
   widened,
   ZERO,
-  type Way,
+  type Branch,
 } from './filter.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** A sensor that hangs in the same water as another. */
-export interface Hung {
+export interface CoLocatedSensor {
   readonly prior: FamilyPrior;
   readonly working: Working;
   /** change that counts at the working value, in the unit of the signal */
@@ -99,49 +99,52 @@ type Event =
  *
  * @param comparisons rising time; those before each sensor has had its first run are left out
  * @returns for each sensor what is known of it at each of its runs and each comparison, rising time
- * @example filteredTogether([hung, hung], []).map((known) => known.length) // [3, 3]
+ * @example filteredTogether([coLocated, coLocated], []).map((known) => known.length) // [3, 3]
  */
 export function filteredTogether(
-  hung: readonly Hung[],
+  sensors: readonly CoLocatedSensor[],
   comparisons: readonly Comparison[],
 ): readonly (readonly Known[])[] {
-  const out: Known[][] = hung.map(() => []);
-  const events = eventsOf(hung, comparisons);
+  const out: Known[][] = sensors.map(() => []);
+  const events = eventsOf(sensors, comparisons);
   // A sensor is new at its own first run: until then it stands as it was delivered. From then on it may jump unseen.
-  const seenMs: (number | null)[] = hung.map(() => null);
+  const seenMs: (number | null)[] = sensors.map(() => null);
   let atMs = events[0]?.atMs ?? 0;
-  let belief = beforehand(hung);
+  let belief = beforehand(sensors);
   for (const event of events) {
-    belief = moved(belief, motionOf(hung, seenMs, (event.atMs - atMs) / MS_PER_DAY));
+    belief = predict(belief, motionOf(sensors, seenMs, (event.atMs - atMs) / MS_PER_DAY));
     atMs = event.atMs;
     if (event.kind === 'service') {
-      if (seenMs[event.of] !== null) belief = afterHands(belief, hung[event.of]!, event.of, event.service);
+      if (seenMs[event.of] !== null) belief = afterHands(belief, sensors[event.of]!, event.of, event.service);
       continue;
     }
-    if (event.kind === 'run' && event.run.cleaned) belief = afterHands(belief, hung[event.of]!, event.of, 'cleaned');
-    const looked = event.kind === 'run' ? [event.of] : hung.map((_, i) => i);
-    const ways = anyMayHaveJumped(
+    if (event.kind === 'run' && event.run.cleaned) belief = afterHands(belief, sensors[event.of]!, event.of, 'cleaned');
+    const looked = event.kind === 'run' ? [event.of] : sensors.map((_, i) => i);
+    const branches = anyMayHaveJumped(
       belief,
       looked.map((i) => ({
-        prior: hung[i]!.prior,
+        prior: sensors[i]!.prior,
         from: i * EACH,
         days: (atMs - (seenMs[i] ?? atMs)) / MS_PER_DAY,
       })),
     );
     const made =
       event.kind === 'run'
-        ? weighed(ways, sightsOf(event.run, rowOf(hung, event.of, ZERO), rowOf(hung, event.of, SENSITIVITY)))
-        : besideEachOther(ways, hung, event.given);
+        ? weighedBranches(
+            branches,
+            measurementsOf(event.run, rowOf(sensors, event.of, ZERO), rowOf(sensors, event.of, SENSITIVITY)),
+          )
+        : besideEachOther(branches, sensors, event.given);
     // In air, say, one of them shows nothing.
     if (!made) continue;
     belief = made.belief;
     for (const i of looked) {
       seenMs[i] = atMs;
-      const mine = ({ jumped }: Way) => jumped !== undefined && Math.floor(jumped / EACH) === i;
+      const mine = ({ jumped }: Branch) => jumped !== undefined && Math.floor(jumped / EACH) === i;
       out[i]!.push({
         state: { atMs, belief: onlyOf(belief, i) },
         observation: event.kind === 'run' ? event.run : null,
-        jumped: made.chances.reduce((sum, c, w) => (mine(ways[w]!) ? sum + c : sum), 0),
+        jumped: made.chances.reduce((sum, c, w) => (mine(branches[w]!) ? sum + c : sum), 0),
       });
     }
   }
@@ -149,10 +152,10 @@ export function filteredTogether(
 }
 
 /** All that has happened, in its order; comparisons only from when all have begun. */
-function eventsOf(hung: readonly Hung[], comparisons: readonly Comparison[]): readonly Event[] {
-  const all = Math.max(...hung.map((h) => h.history[0]?.atMs ?? Infinity));
+function eventsOf(sensors: readonly CoLocatedSensor[], comparisons: readonly Comparison[]): readonly Event[] {
+  const all = Math.max(...sensors.map((h) => h.history[0]?.atMs ?? Infinity));
   return [
-    ...hung.flatMap((h, of): Event[] => [
+    ...sensors.flatMap((h, of): Event[] => [
       ...h.services.map(({ atMs, kind }) => ({ kind: 'service' as const, atMs, of, service: kind })),
       ...h.history.map((run) => ({ kind: 'run' as const, atMs: run.atMs, of, run })),
     ]),
@@ -161,11 +164,11 @@ function eventsOf(hung: readonly Hung[], comparisons: readonly Comparison[]): re
 }
 
 /** What is known before anything was found. */
-function beforehand(hung: readonly Hung[]): Belief {
-  const n = hung.length * EACH;
+function beforehand(sensors: readonly CoLocatedSensor[]): Belief {
+  const n = sensors.length * EACH;
   const mean = new Array<number>(n).fill(0);
   const covariance = new Array<number>(n * n).fill(0);
-  hung.forEach(({ prior, step }, i) => {
+  sensors.forEach(({ prior, step }, i) => {
     const own = priorState(prior, 0).belief;
     const from = i * EACH;
     for (let k = 0; k < PLACE; k++) {
@@ -178,12 +181,12 @@ function beforehand(hung: readonly Hung[]): Belief {
 }
 
 /** How all of them move over so many days. @param seenMs null for those that are not yet there: they do not move */
-function motionOf(hung: readonly Hung[], seenMs: readonly (number | null)[], days: number): Motion {
-  const n = hung.length * EACH;
+function motionOf(sensors: readonly CoLocatedSensor[], seenMs: readonly (number | null)[], days: number): Motion {
+  const n = sensors.length * EACH;
   const transition = new Array<number>(n * n).fill(0);
   const noise = new Array<number>(n * n).fill(0);
   const shift = new Array<number>(n).fill(0);
-  hung.forEach(({ prior, step }, i) => {
+  sensors.forEach(({ prior, step }, i) => {
     const from = i * EACH;
     if (seenMs[i] === null) {
       for (let k = from; k < from + EACH; k++) transition[k * n + k] = 1;
@@ -205,7 +208,7 @@ function motionOf(hung: readonly Hung[], seenMs: readonly (number | null)[], day
 }
 
 /** What hands do to a sensor, and to what its junction makes of the water. */
-function afterHands(belief: Belief, { prior, step }: Hung, i: number, kind: ServiceEvent['kind']): Belief {
+function afterHands(belief: Belief, { prior, step }: CoLocatedSensor, i: number, kind: ServiceEvent['kind']): Belief {
   const place = i * EACH + PLACE;
   const variance = (PLACE_STEPS * step) ** 2;
   const after = afterService(belief, { prior, from: i * EACH }, kind);
@@ -214,8 +217,8 @@ function afterHands(belief: Belief, { prior, step }: Hung, i: number, kind: Serv
 }
 
 /** One figure of one sensor. */
-function rowOf(hung: readonly Hung[], i: number, at: number): readonly number[] {
-  const row = new Array<number>(hung.length * EACH).fill(0);
+function rowOf(sensors: readonly CoLocatedSensor[], i: number, at: number): readonly number[] {
+  const row = new Array<number>(sensors.length * EACH).fill(0);
   row[i * EACH + at] = 1;
   return row;
 }
@@ -226,10 +229,10 @@ function rowOf(hung: readonly Hung[], i: number, at: number): readonly number[] 
  *
  * @returns null where one of them gives no value
  */
-function besideEachOther(ways: readonly Way[], hung: readonly Hung[], given: Comparison['given']) {
-  const n = hung.length * EACH;
-  const { mean } = ways[0]!.belief;
-  const look = ({ working: { model }, step }: Hung, i: number) => {
+function besideEachOther(branches: readonly Branch[], sensors: readonly CoLocatedSensor[], given: Comparison['given']) {
+  const n = sensors.length * EACH;
+  const { mean } = branches[0]!.belief;
+  const look = ({ working: { model }, step }: CoLocatedSensor, i: number) => {
     const from = i * EACH;
     const { signal, temperatureC } = given[i]!;
     const is: Coefficients = { zero: mean[from + ZERO]! + mean[from + PLACE]!, sensitivity: mean[from + SENSITIVITY]! };
@@ -242,18 +245,18 @@ function besideEachOther(ways: readonly Way[], hung: readonly Hung[], given: Com
     const about = row.reduce((sum, r, k) => (k < n ? sum + r * mean[k]! : sum), 0);
     return { value, valueStep: Math.abs(perZero) * step, row, about };
   };
-  const looked = unlessRefused(() => hung.map(look));
+  const looked = unlessRefused(() => sensors.map(look));
   if (!looked) return null;
   const water = looked.reduce((sum, l) => sum + l.value, 0) / looked.length;
   const widest = WATER_STEPS * Math.max(...looked.map((l) => l.valueStep));
-  const sights = looked.map(({ value, valueStep, row, about }): Sight => ({
+  const measurements = looked.map(({ value, valueStep, row, about }): Measurement => ({
     row,
     value: value + about,
     variance: (COMPARED_STEPS * valueStep) ** 2,
   }));
-  const { belief, ...made } = weighed(
-    ways.map((w) => ({ ...w, belief: withWater(w.belief, water, widest ** 2) })),
-    sights,
+  const { belief, ...made } = weighedBranches(
+    branches.map((w) => ({ ...w, belief: withWater(w.belief, water, widest ** 2) })),
+    measurements,
   );
   return { ...made, belief: resized(belief, n, 0) };
 }

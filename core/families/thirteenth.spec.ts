@@ -11,7 +11,7 @@ import { dueOfLoop, standingOf } from '../knowledge/due.ts';
 import type { Fitted } from '../knowledge/fitted.ts';
 import { passedGates } from '../knowledge/gates.ts';
 import { healthOf } from '../knowledge/health.ts';
-import { House } from '../knowledge/house.ts';
+import { HouseKnowledge } from '../knowledge/house.ts';
 import { planOf, pointsFor, procedureOf, type Lot } from '../knowledge/plan.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { PLAINLY, type Family } from '../sensor/family.ts';
@@ -148,7 +148,7 @@ describe('a thirteenth family, registered by one value', () => {
     const gates = passedGates(fitted.loop, true, points, [lot], [], NOW, [{ id: 'lot-open-long:2 mg/L', because: 'the only one' }]); // prettier-ignore
     expect(gates).toHaveLength(1);
 
-    const empty = new House([fitted], [], [], { of: () => NO_FLEET });
+    const empty = new HouseKnowledge([fitted], [], [], { of: () => NO_FLEET });
     const procedure = procedureOf(order, []);
     const plan = planOf(fitted, points, empty.pastOf(fitted), NOW, { school: 'statistical', fixedSeconds: 0, procedure, gates, sensorState: 'new' }); // prettier-ignore
     const { action, titles, outcome } = gone(plan, 2, 0.8);
@@ -164,7 +164,7 @@ describe('a thirteenth family, registered by one value', () => {
       endedAt: new Date(NOW - days * MS_PER_DAY).toISOString(),
       outcome: { ...outcome, coefficients: { ...outcome.coefficients, sensitivity } },
     });
-    const house = new House([fitted], [ended(90, 1), ended(60, 0.98), ended(30, 0.89), ended(0, 0.8)], [], { of: () => NO_FLEET }); // prettier-ignore
+    const house = new HouseKnowledge([fitted], [ended(90, 1), ended(60, 0.98), ended(30, 0.89), ended(0, 0.8)], [], { of: () => NO_FLEET }); // prettier-ignore
     const past = house.pastOf(fitted);
     expect(dueOfLoop(fitted, past).atMs).toBe(NOW + 30 * MS_PER_DAY);
     expect(standingOf(fitted, past, NOW).outside).toBe(false);

@@ -31,11 +31,11 @@ export interface Diagnosis {
   readonly test: NextTest | null;
 }
 
-const LEAST_RUNS = 3;
+const MIN_RUNS = 3;
 /** Named when it is likelier than not, and being sound is not. */
 const NAMED_ABOVE = 0.5;
 /** What is less likely than this is no rival that a test should be made for. */
-const LEAST_RIVAL = 0.02;
+const MIN_RIVAL = 0.02;
 /** A test is worth while from this chance of trouble on. */
 const TESTED_ABOVE = 0.15;
 /** What is compared side by side, and the mark of a cause that moves all alike. */
@@ -80,10 +80,10 @@ const AFTER_SERVICE_SD = { zero: 3, sensitivity: 2 };
  */
 export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
   const causes = befalls.causes.filter(({ needs }) => !needs || facts[needs]);
-  const seen = seenIn(facts, befalls.sound);
+  const measured = seenIn(facts, befalls.sound);
   const soundLog = Math.log(1 - causes.reduce((sum, c) => sum + c.prior, 0));
   const weighed = causes.map((cause) => {
-    const pushes = seen.map((s) => s.push(cause));
+    const pushes = measured.map((s) => s.push(cause));
     return { cause, pushes, log: Math.log(cause.prior) + pushes.reduce((sum, p) => sum + p, 0) };
   });
   const total = logSum([soundLog, ...weighed.map((w) => w.log)]);
@@ -91,18 +91,18 @@ export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
   const ranked = weighed.sort((a, b) => b.log - a.log);
   const chanceOf = ({ log }: { readonly log: number }) => Math.exp(log - total);
   const [leader, second] = ranked;
-  const few = facts.runs < LEAST_RUNS;
+  const few = facts.runs < MIN_RUNS;
   const named = !few && leader && chanceOf(leader) > NAMED_ABOVE ? leader.cause : null;
   return {
     sound,
     causes: ranked.map((w) => ({ cause: w.cause, chance: chanceOf(w) })),
     named,
     thin: few
-      ? { code: 'few-runs', runs: facts.runs, of: LEAST_RUNS }
+      ? { code: 'few-runs', runs: facts.runs, of: MIN_RUNS }
       : !named && sound < NAMED_ABOVE
         ? { code: 'no-leader' }
         : null,
-    evidence: seen
+    evidence: measured
       .map(({ piece, figure }, i) => {
         // What this piece adds, all others being known: all other explanations weigh as much as those leave them.
         const others = ranked.filter((w) => w !== leader);
@@ -110,7 +110,7 @@ export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
         const withIt = logSum([soundLog, ...others.map((w) => w.log)]);
         return { piece, figure, push: (leader?.pushes[i] ?? 0) - (withIt - without) };
       })
-      .filter((p) => Math.abs(p.push) > LEAST_PUSH)
+      .filter((p) => Math.abs(p.push) > MIN_PUSH)
       .sort((a, b) => Math.abs(b.push) - Math.abs(a.push)),
     test:
       few || !leader || 1 - sound < TESTED_ABOVE || (leader.cause.undone && facts.cameBack > NAMED_ABOVE)
@@ -118,14 +118,14 @@ export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
           null
         : separatingTest(
             leader.cause,
-            second && chanceOf(second) > Math.max(sound, LEAST_RIVAL) ? second.cause : null,
+            second && chanceOf(second) > Math.max(sound, MIN_RIVAL) ? second.cause : null,
             facts.sampleOff !== null && chanceOf(leader) > NAMED_ABOVE,
           ),
   };
 }
 
 /** Smaller pushes are not worth a line. */
-const LEAST_PUSH = 0.1;
+const MIN_PUSH = 0.1;
 
 /** A piece of evidence, and how far it pushes toward a cause, against being sound. */
 interface Seen {

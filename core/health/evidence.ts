@@ -15,13 +15,13 @@ export interface HealthFacts {
   /** error by grab samples less error by standards, in steps that count; null without a sample */
   readonly sampleOff: Figure | null;
   /** others on the same reference: how far their zero and this one's have moved since this one's first run, mV */
-  readonly siblings: Beside;
+  readonly siblings: PeerComparison;
   /** others whose last run used a bottle that is new in this one's last run: how far what they gave in it has moved, steps */
-  readonly fellows: Beside;
+  readonly fellows: PeerComparison;
   /** how far the reading in the water has left what it usually is, steps that count; null where no readings are kept */
   readonly readingMoved: Figure | null;
   /** the same of others in the same water */
-  readonly twins: Beside;
+  readonly twins: PeerComparison;
   /** natural logarithm of the impedance of the membrane, MΩ at 25 °C, and of the reference, kΩ; null where nothing measures it */
   readonly membrane: Figure | null;
   readonly reference: Figure | null;
@@ -50,13 +50,13 @@ export interface Figure {
 }
 
 /** The same figure of this sensor and of others beside it: do they move together? No others = nothing to compare. */
-export interface Beside {
+export interface PeerComparison {
   readonly mine: Figure;
   readonly others: readonly Figure[];
 }
 
 /** Nothing to compare with. */
-export const NOBODY: Beside = { mine: { value: 0, sd: 0 }, others: [] };
+export const NOBODY: PeerComparison = { mine: { value: 0, sd: 0 }, others: [] };
 
 /** What is known beside a sensor's own runs; what is left out is not known. */
 export interface Checks {
@@ -67,7 +67,7 @@ export interface Checks {
   readonly sampleOff?: Figure | null;
   /** how far others on the same reference have moved meanwhile, mV */
   readonly siblings?: readonly Figure[];
-  readonly fellows?: Beside;
+  readonly fellows?: PeerComparison;
   readonly readingMoved?: Figure | null;
   readonly twins?: readonly Figure[];
   /** the instrument has refused the last calibration */

@@ -16,7 +16,7 @@ export interface LimitAhead {
 }
 
 const CHANCES = [0.05, 0.5, 0.95] as const;
-const MOST_DAYS = 3 * 365;
+const MAX_DAYS = 3 * 365;
 const STEP_DAYS = 5;
 
 /**
@@ -34,7 +34,7 @@ export function limitsAhead(
 ): readonly LimitAhead[] {
   const now = expectedAt(fromMs);
   // Of two limits the one on the side to which it stands or goes.
-  const later = expectedAt(fromMs + MOST_DAYS * MS_PER_DAY);
+  const later = expectedAt(fromMs + MAX_DAYS * MS_PER_DAY);
   const side = later.zero >= now.zero ? 1 : -1;
   const falls = later.sensitivity <= now.sensitivity;
   const made: LimitAhead[] = [];
@@ -65,7 +65,7 @@ function datesOf(
   fromMs: number,
 ): Pick<LimitAhead, 'earlyMs' | 'midMs' | 'lateMs'> {
   const dates: (number | null)[] = CHANCES.map(() => null);
-  for (let day = 0; day <= MOST_DAYS && dates[2] === null; day += STEP_DAYS) {
+  for (let day = 0; day <= MAX_DAYS && dates[2] === null; day += STEP_DAYS) {
     const atMs = fromMs + day * MS_PER_DAY;
     const chance = beyond(expectedAt(atMs));
     CHANCES.forEach((c, i) => {

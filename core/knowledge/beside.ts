@@ -31,10 +31,10 @@ export function sharingWater<F extends Fitted>(all: readonly F[]): readonly (rea
     if (water === null) continue;
     by.set(water, [...(by.get(water) ?? []), fitted]);
   }
-  return [...by.values()].filter((g) => g.length > 1).map((g) => g.slice(0, MOST_BESIDE));
+  return [...by.values()].filter((g) => g.length > 1).map((g) => g.slice(0, MAX_BESIDE));
 }
 /** More of them tell no more. */
-const MOST_BESIDE = 4;
+const MAX_BESIDE = 4;
 
 /**
  * Days beside each other as the drift engine takes them: in signals.

@@ -1,4 +1,4 @@
-import { countsAt } from '../calibration/plan.ts';
+import { significantStep } from '../calibration/plan.ts';
 import type { Family, Model } from '../sensor/family.ts';
 
 /** A wire that says nothing of its steps. */
@@ -23,7 +23,7 @@ export function channelStep(
   { typed, unit, perCount }: Steps,
   at: { readonly value: number; readonly temperatureC: number },
 ): number {
-  const shown = countsAt(family, model, at);
+  const shown = significantStep(family, model, at);
   if (typed || unit !== model.signalUnit) return shown;
   return perCount === null ? Math.min(WIRE_STEP, shown) : Math.max(1e-4, Math.abs(perCount));
 }

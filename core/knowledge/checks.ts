@@ -1,6 +1,6 @@
 import type { PastRun } from '../drift/past.ts';
 import { familyOf } from '../families/registry.ts';
-import type { Beside, Checks, Figure } from '../health/evidence.ts';
+import type { PeerComparison, Checks, Figure } from '../health/evidence.ts';
 import type { Ended, Fitted } from './fitted.ts';
 import { stepAt } from './history.ts';
 import { signalOfReading } from '../sensor/channel-reading.ts';
@@ -33,11 +33,11 @@ export const NOW_MS = HOUR_MS / 4;
 const SETTLES_MS = HOUR_MS / 12;
 export const USUAL_DAYS = 7;
 export const LIKE_HOURS = 3;
-const LEAST_NOW = 3;
+const MIN_NOW = 3;
 /** So many samples that have just come say it without waiting for minutes. */
-const LEAST_LIVE = 10;
-export const MOST_LIVE = 60;
-const LEAST_USUAL = 12;
+const MIN_LIVE = 10;
+export const MAX_LIVE = 60;
+const MIN_USUAL = 12;
 /** Spread of a normal distribution over its median absolute deviation. */
 const MAD = 1.4826;
 /** Glass doubles its resistance for every 8 °C of cold. Common practice, no source. */
@@ -87,7 +87,7 @@ export function fellowsOf(
   mine: readonly Ended[],
   others: readonly { readonly finished: readonly Ended[]; readonly step: number }[],
   step: number,
-): Beside | undefined {
+): PeerComparison | undefined {
   const [most] = newBottlesOf(mine, step).sort((a, b) => Math.abs(b.moved.value) - Math.abs(a.moved.value));
   if (!most) return undefined;
   const fellows = others.flatMap((o) => newBottlesOf(o.finished, o.step).filter((b) => b.lotId === most.lotId));
@@ -123,13 +123,13 @@ export function movedNow(
   });
   const just = live.flatMap((l) => signalOf(l.signal, l.temperatureC) ?? []);
   const now =
-    just.length >= LEAST_LIVE
+    just.length >= MIN_LIVE
       ? just
       : signals.filter((s) => s.ms > Math.max(backMs, nowMs - NOW_MS)).map((s) => s.signal);
   const hour = (ms: number) => (ms % DAY_MS) / HOUR_MS;
   const apart = (ms: number) => Math.abs(((hour(ms) - hour(nowMs) + 36) % 24) - 12);
   const usual = signals.filter((s) => s.ms < nowMs - DAY_MS / 2 && apart(s.ms) < LIKE_HOURS).map((s) => s.signal);
-  if (now.length < LEAST_NOW || usual.length < LEAST_USUAL) return null;
+  if (now.length < MIN_NOW || usual.length < MIN_USUAL) return null;
   const middle = median(usual);
   const spread = MAD * median(usual.map((s) => Math.abs(s - middle)));
   return { value: (median(now) - middle) / step, sd: Math.max(1, spread / step) };

@@ -6,7 +6,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { dueOfLoop } from './due.ts';
 import type { Fitted } from './fitted.ts';
 import { healthOf, serviceSaid, untested } from './health.ts';
-import { House } from './house.ts';
+import { HouseKnowledge } from './house.ts';
 
 const WORKING: Readonly<Record<string, [value: number, settings: object]>> = {
   ph: [6, {}],
@@ -40,7 +40,7 @@ function houseOf(
     } as unknown as RunOutcome,
   }));
   const done = services.map((s) => ({ ...s, sensorId: 's' }));
-  return { fitted, house: new House([fitted], outcomes, done, { of: () => NO_FLEET }) };
+  return { fitted, house: new HouseKnowledge([fitted], outcomes, done, { of: () => NO_FLEET }) };
 }
 const falling = [[0, 0.97], [-5, 0.97], [-11, 0.968], [-17, 0.968]] as const; // prettier-ignore
 const on = (day: number, kind: ServiceEvent['kind']): ServiceEvent => ({ atMs: day * MS_PER_DAY, kind });

@@ -7,7 +7,7 @@ import { type Checks, type Figure, healthFacts } from '../health/evidence.ts';
 import { fellowsOf, sampleOffOf } from './checks.ts';
 import type { Fitted } from './fitted.ts';
 import { ofSensor, stepAt } from './history.ts';
-import type { House } from './house.ts';
+import type { HouseKnowledge } from './house.ts';
 import type { ServiceKind } from '../sensor/befalls.ts';
 import { modelOf } from '../sensor/sensor.ts';
 
@@ -44,7 +44,7 @@ export function isElectrode({ loop }: Fitted): boolean {
 }
 
 /** Runs that say what a sensor is: in standards, or against whatever else its family is held against. */
-function runsIn(fitted: Fitted, house: House): readonly PastRun[] {
+function runsIn(fitted: Fitted, house: HouseKnowledge): readonly PastRun[] {
   const inStandards = house.inStandards(fitted);
   return isElectrode(fitted) || inStandards.length ? inStandards : house.everyRunOf(fitted);
 }
@@ -55,7 +55,7 @@ function runsIn(fitted: Fitted, house: House): readonly PastRun[] {
  * @param said what readings and transmitter say now
  * @returns null for a family of which nothing is written, and before the first run
  */
-export function healthOf(fitted: Fitted, house: House, said: Checks = {}): Diagnosis | null {
+export function healthOf(fitted: Fitted, house: HouseKnowledge, said: Checks = {}): Diagnosis | null {
   const { services } = house.pastOf(fitted);
   // A refill or a new tip begins another story: what was before it is no evidence of wear.
   const sinceMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind))?.atMs ?? 0;
@@ -68,7 +68,7 @@ export function healthOf(fitted: Fitted, house: House, said: Checks = {}): Diagn
  *
  * @returns null where nothing was wrong, no run came after it, or it is no news any more
  */
-export function serviceSaid(fitted: Fitted, house: House): ServiceSaid | null {
+export function serviceSaid(fitted: Fitted, house: HouseKnowledge): ServiceSaid | null {
   const { finished, services } = house.pastOf(fitted);
   const past = runsIn(fitted, house);
   // Where a run cleaned the sensor, what it found is what came after.
@@ -92,14 +92,14 @@ export function serviceSaid(fitted: Fitted, house: House): ServiceSaid | null {
 }
 
 /** What was done to a sensor since its last run, and waits to be tested; null for nothing. */
-export function untested(fitted: Fitted, house: House): Untested | null {
+export function untested(fitted: Fitted, house: HouseKnowledge): Untested | null {
   const { finished, services } = house.pastOf(fitted);
   const lastMs = Date.parse(ofSensor(finished).at(-1)?.endedAt ?? '');
   const since = services.filter((s) => s.atMs > lastMs && s.kind !== 'other');
   return since.length ? { kinds: [...new Set(since.map((s) => s.kind))], atMs: since[0]!.atMs } : null;
 }
 
-function diagnosisOf(fitted: Fitted, house: House, past: readonly PastRun[], said: Checks): Diagnosis | null {
+function diagnosisOf(fitted: Fitted, house: HouseKnowledge, past: readonly PastRun[], said: Checks): Diagnosis | null {
   const befalls = familyOf(fitted.loop.family).befalls;
   const [first] = past;
   if (!first || !befalls) return null;

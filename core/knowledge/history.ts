@@ -1,5 +1,5 @@
 import type { RunOutcome } from '../calibration/outcome.ts';
-import { countsAt } from '../calibration/plan.ts';
+import { significantStep } from '../calibration/plan.ts';
 import { type Cone, DRIFT_VERSION, type Working, coneAlong } from '../drift/cone.ts';
 import { filtered } from '../drift/course.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
@@ -92,17 +92,20 @@ export function driftOf({ loop }: Fitted, fleet: Fleet): { prior: FamilyPrior; w
   const family = familyOf(loop.family);
   const model = modelOf(family, loop.settings);
   const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
-  return { prior: ofFleet(family.prior(countsAt(family, model, working)), fleet), working };
+  return { prior: ofFleet(family.prior(significantStep(family, model, working)), fleet), working };
 }
 
 /** The change that counts at a loop's working value, in the unit of its signal. */
 export function stepAt({ loop }: Pick<Fitted, 'loop'>): number {
   const family = familyOf(loop.family);
-  return countsAt(family, modelOf(family, loop.settings), { value: loop.workingValue, temperatureC: loop.workingC });
+  return significantStep(family, modelOf(family, loop.settings), {
+    value: loop.workingValue,
+    temperatureC: loop.workingC,
+  });
 }
 
 /** What a channel believed at a time, by the runs of its sensor, oldest first. */
-export const beliefsOf =
+export const coefficientsInForce =
   (mine: readonly Ended[]) =>
   (ms: number): Coefficients =>
     mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ??

@@ -20,7 +20,7 @@ export interface Fleets {
 }
 
 /** All sensors that are fitted, with what they have been through. */
-export class House<F extends Fitted = Fitted> {
+export class HouseKnowledge<F extends Fitted = Fitted> {
   readonly all: readonly F[];
   /** finished runs of every sensor, oldest first */
   readonly outcomes: readonly Finished[];

@@ -3,7 +3,7 @@ import type { RunOutcome } from '../calibration/outcome.ts';
 import { NO_FLEET } from '../drift/pool.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import type { Fitted } from './fitted.ts';
-import { House } from './house.ts';
+import { HouseKnowledge } from './house.ts';
 import { leanedOn, lookBacksOf } from './look-back.ts';
 
 describe('a look-back', () => {
@@ -28,7 +28,7 @@ describe('a look-back', () => {
       unit: 'mL',
     });
     const doses = [given(50, 'acid', 10.25), given(52, 'base', 3), given(55, 'acid', 30)];
-    const house = new House([fitted], outcomes, [], { of: () => NO_FLEET });
+    const house = new HouseKnowledge([fitted], outcomes, [], { of: () => NO_FLEET });
     const [period] = lookBacksOf(fitted, house, 61 * MS_PER_DAY);
     expect(period!.fromMs).toBeGreaterThan(30 * MS_PER_DAY);
     expect(leanedOn(period!, fitted, house, [], doses).filter((l) => l.kind === 'dose')).toEqual([

@@ -2,7 +2,7 @@ import { type LookBack, lookBacks } from '../drift/look-back.ts';
 import type { Fitted } from './fitted.ts';
 import { comesBefore } from './gates.ts';
 import { driftOf, observationsOf, ofSensor } from './history.ts';
-import type { House } from './house.ts';
+import type { HouseKnowledge } from './house.ts';
 import type { SensorId } from '../quantities/ids.ts';
 
 /** A dose that was given. */
@@ -31,7 +31,7 @@ export interface Leaned {
 }
 
 /** When a sensor was probably wrong, the latest last. */
-export function lookBacksOf(fitted: Fitted, house: House, nowMs: number): readonly LookBack[] {
+export function lookBacksOf(fitted: Fitted, house: HouseKnowledge, nowMs: number): readonly LookBack[] {
   const past = house.pastOf(fitted);
   const { prior, working } = driftOf(fitted, past.fleet);
   const mine = ofSensor(past.finished);
@@ -47,7 +47,7 @@ export function lookBacksOf(fitted: Fitted, house: House, nowMs: number): readon
 export const leanedOn = (
   back: LookBack,
   fitted: Fitted,
-  house: House,
+  house: HouseKnowledge,
   alarms: readonly Raised[],
   doses: readonly Dose[],
 ): Leaned[] => [...dosedIn(doses, fitted), ...leanedIn(back, fitted, house, alarms)];
@@ -77,7 +77,7 @@ function dosedIn(doses: readonly Dose[], { sensor }: Fitted): Leaned[] {
 function leanedIn(
   { fromMs, toMs }: LookBack,
   { loop, sensor }: Fitted,
-  { all, finishedOf }: House,
+  { all, finishedOf }: HouseKnowledge,
   alarms: readonly Raised[],
 ): Leaned[] {
   const within = (at: string) => Date.parse(at) >= fromMs && Date.parse(at) <= toMs;

@@ -1,8 +1,8 @@
 import { atLikeliestPace } from '../drift/pace.ts';
-import { type Comparison, type Hung, filteredTogether, weekly } from '../drift/together.ts';
+import { type Comparison, type CoLocatedSensor, filteredTogether, weekly } from '../drift/together.ts';
 import { type DayBeside, comparedOn } from './beside.ts';
 import type { Fitted } from './fitted.ts';
-import { beliefsOf, driftOf, observationsOf, ofSensor, stepAt } from './history.ts';
+import { coefficientsInForce, driftOf, observationsOf, ofSensor, stepAt } from './history.ts';
 import type { Past, Together } from './past.ts';
 
 /**
@@ -25,7 +25,7 @@ export function togetherOf(
     comparedOn(
       days,
       group,
-      runs.map((list) => beliefsOf(list)),
+      runs.map((list) => coefficientsInForce(list)),
       breaks,
     ),
     breaks,
@@ -36,14 +36,14 @@ export function togetherOf(
     times: comparisons.length,
     basis: [breaks.length, Math.max(...breaks), comparisons.length, ...basisOf(comparisons.at(-1))].join(),
     known: () => {
-      const hung = members.map(({ fitted, past }, i): Hung => {
+      const sensors = members.map(({ fitted, past }, i): CoLocatedSensor => {
         const { prior, working } = driftOf(fitted, past.fleet);
         const history = observationsOf(runs[i]!);
         const own = atLikeliestPace(prior, history, past.services);
         return { prior: own, working, step: stepAt(fitted), history, services: past.services };
       });
-      const known = filteredTogether(hung, comparisons)[mine]!;
-      return { prior: hung[mine]!.prior, known, chances: known.map(() => 1) };
+      const known = filteredTogether(sensors, comparisons)[mine]!;
+      return { prior: sensors[mine]!.prior, known, chances: known.map(() => 1) };
     },
   };
 }

@@ -12,7 +12,7 @@ const RESTLESS_SHARE = 0.08;
 /** Scatter that nothing else makes in a cell, in steps. */
 const ROCKS = 1.2;
 /** A cell that hardly conducts has no room for one, in steps. */
-const LEAST_STEPS = 50;
+const MIN_STEPS = 50;
 
 /** A bubble sits on the tip or in the cell: shifted, and more restless than usual. On a tip a dry one looks alike. */
 export const BUBBLE: Hypothesis<Facts> = {
@@ -27,7 +27,7 @@ export const BUBBLE: Hypothesis<Facts> = {
         off: normalLog(off, 0, Math.hypot(sd, SHIFT_STEPS)),
         noise: noiseLog(noise, RESTLESS, 0.4),
       });
-    if (!model.signalUnit.endsWith('S') || Math.abs(expected) < LEAST_STEPS * step) return -Infinity;
+    if (!model.signalUnit.endsWith('S') || Math.abs(expected) < MIN_STEPS * step) return -Infinity;
     const taken = (CELL_SHARE * Math.abs(expected)) / step;
     return instead(facts, {
       off: anySizeLog(-off, sd, taken, sd),

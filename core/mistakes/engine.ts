@@ -3,7 +3,7 @@ import type { Hypothesis, Warning } from './hypothesis.ts';
 import type { Odd } from '../calibration/odd.ts';
 
 /** The result of weighing all hypotheses against "nothing odd". */
-export interface Weighed {
+export interface WeighedHypotheses {
   /** chance that nothing is odd, 0 to 1 */
   readonly sound: number;
   /** by class, the likeliest first; together with `sound` they make 1 */
@@ -39,7 +39,7 @@ export function weigh<F>(
   facts: F,
   answered: (hypothesis: Hypothesis<F>) => boolean = () => false,
   settled = false,
-): Weighed {
+): WeighedHypotheses {
   const open = registry.filter((h) => !answered(h));
   const soundLog = Math.log(
     1 -

@@ -54,7 +54,7 @@ export interface Facts {
   readonly signal: number;
   readonly expected: number;
   readonly off: number;
-  /** how well that difference is known: the history's spread, the forecast's, and never better than `LEAST_STEPS` */
+  /** how well that difference is known: the history's spread, the forecast's, and never better than `MIN_STEPS` */
   readonly sd: number;
   readonly others: readonly Instead[];
   /** with plus and minus of the input exchanged; null where a signal has no poles, or where it makes no difference */
@@ -76,11 +76,11 @@ export interface Facts {
 }
 
 /** No history is better than this, in steps (1 mV of glass). Common practice, no source. */
-export const LEAST_STEPS = 1.7;
+export const MIN_STEPS = 1.7;
 /** Standards whose signals lie nearer than this cannot be told apart by a tired sensor, in steps (half a pH). */
 const APART_STEPS = 50;
 /** The rounding of a channel makes no noise below this, in steps. */
-const LEAST_NOISE = 0.02;
+const MIN_NOISE = 0.02;
 /** Smallest beat that is not taken for chance, as a share of what moves, and in steps. */
 const BEAT_SHARE = 0.5;
 const BEAT_STEPS = 2;
@@ -112,7 +112,7 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
   // Where a signal swings, nobody knows its level better than by its height.
   const beat = swing && swing.share > BEAT_SHARE && swing.amplitude > BEAT_STEPS ? swing.amplitude * step : 0;
   const sdAt = (at: number) =>
-    Math.hypot(...(anchor ? [anchor.sd] : [zeroSd, sensitivitySd * at]), settling.finalSd, beat, LEAST_STEPS * step) /
+    Math.hypot(...(anchor ? [anchor.sd] : [zeroSd, sensitivitySd * at]), settling.finalSd, beat, MIN_STEPS * step) /
     step;
   const others = shelf.flatMap((standard): Instead[] => {
     const other = ideal(standard);
@@ -143,7 +143,7 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
     others,
     mirrored: hasPoles && Math.abs(swapped) > APART_STEPS ? swapped : null,
     unmoved,
-    noise: Math.max(LEAST_NOISE, noiseSd(samples.slice(-MOST_SAMPLES).map((s) => s.signal)) / step),
+    noise: Math.max(MIN_NOISE, noiseSd(samples.slice(-MAX_SAMPLES).map((s) => s.signal)) / step),
     swing,
     toCome: (settling.final - settling.level) / step,
     toComeSd: settling.finalSd / step,
@@ -153,4 +153,4 @@ export function factsOf(cup: Cup, settling: Settling, samples: readonly Sample[]
     warmed: watched ? Math.max(cup.wayC ?? 0, Math.max(...temperatures) - Math.min(...temperatures)) : null,
   };
 }
-const MOST_SAMPLES = 120;
+const MAX_SAMPLES = 120;

@@ -3,8 +3,8 @@ import { flatLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 
 /** A beat that is worth a word, in steps and as a share of what moves. */
-const LEAST_STEPS = 1;
-const LEAST_SHARE = 0.6;
+const MIN_STEPS = 1;
+const MIN_SHARE = 0.6;
 
 /** Mains hum or a stray voltage: it swings at a steady beat. */
 export const HUM: Hypothesis<Facts> = {
@@ -12,9 +12,9 @@ export const HUM: Hypothesis<Facts> = {
   prior: 0.02,
   weight(facts) {
     const { swing, noise, model } = facts;
-    if (!swing || swing.amplitude < LEAST_STEPS || model.signalUnit !== 'mV') return -Infinity;
+    if (!swing || swing.amplitude < MIN_STEPS || model.signalUnit !== 'mV') return -Infinity;
     return instead(facts, {
-      swing: flatLog(swing.share, LEAST_SHARE, 1, 0.05),
+      swing: flatLog(swing.share, MIN_SHARE, 1, 0.05),
       // What a beat makes of the noise depends on how fast it is sampled: anything up to its own height.
       noise: flatLog(Math.log(noise), Math.log(0.1), Math.log(2 * swing.amplitude), 0.3),
     });

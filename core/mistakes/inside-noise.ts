@@ -1,4 +1,4 @@
-import { weigh, type Weighed } from './engine.ts';
+import { weigh, type WeighedHypotheses } from './engine.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 
 /** An error that is to be adjusted away. */
@@ -27,4 +27,4 @@ export const INSIDE_NOISE: Hypothesis<ToAdjust> = {
  * @example chasesNoise({ error: 0.01, uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 }).warning?.id // 'inside-noise'
  * @example chasesNoise({ error: 0.09, uncertainty: 0.02, tolerance: 0.1, unit: 'pH', digits: 2 }).warning // null
  */
-export const chasesNoise = (facts: ToAdjust): Weighed => weigh([INSIDE_NOISE], facts);
+export const chasesNoise = (facts: ToAdjust): WeighedHypotheses => weigh([INSIDE_NOISE], facts);

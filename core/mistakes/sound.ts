@@ -1,4 +1,4 @@
-import { LEAST_STEPS, type Facts } from './facts.ts';
+import { MIN_STEPS, type Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog } from './hypothesis.ts';
 
@@ -25,7 +25,7 @@ export const isInAir = ({ cup, model, seconds }: Facts) =>
 /** How far it stands from where it should, in steps, and how well that is known: what it heads for has no part in it. */
 export const standing = ({ off, toCome, sd, toComeSd }: Facts) => ({
   off: off - toCome,
-  sd: Math.max(LEAST_STEPS, Math.sqrt(Math.max(0, sd ** 2 - toComeSd ** 2))),
+  sd: Math.max(MIN_STEPS, Math.sqrt(Math.max(0, sd ** 2 - toComeSd ** 2))),
 });
 
 /** How a stuck thermometer moves. */

@@ -14,12 +14,12 @@ export interface Swing {
 /** The swirl at the beginning is no beat, s. */
 const SKIPPED_S = 15;
 const WINDOW_S = 120;
-const MOST_BINS = 120;
-const LEAST_BINS = 24;
+const MAX_BINS = 120;
+const MIN_BINS = 24;
 /** What is left beside a beat is noise: it explains at least this share of what it would then explain. */
 const ALL_BUT_NOISE = 0.85;
 /** Fewer than this many times to and fro is a tail that bends. */
-const LEAST_CYCLES = 2.5;
+const MIN_CYCLES = 2.5;
 const CUBIC = 3;
 
 /**
@@ -33,9 +33,9 @@ export function swingOf(samples: readonly Sample[], step: number): Swing | null 
   const from = Math.max((samples[0]?.t ?? 0) + SKIPPED_S, end - WINDOW_S);
   const bins = binned(
     samples.filter((s) => s.t >= from),
-    MOST_BINS,
+    MAX_BINS,
   );
-  if (bins.length < LEAST_BINS) return null;
+  if (bins.length < MIN_BINS) return null;
   const span = bins.at(-1)!.t - bins[0]!.t;
   const x = bins.map((b) => (2 * (b.t - bins[0]!.t)) / span - 1);
   const rest = withoutCubic(
@@ -44,7 +44,7 @@ export function swingOf(samples: readonly Sample[], step: number): Swing | null 
   );
   const power = rest.reduce((sum, r) => sum + r * r, 0);
   let best = { share: 0, cycles: 0, amplitude: 0 };
-  for (let cycles = LEAST_CYCLES; cycles <= bins.length / 2; cycles += 0.25) {
+  for (let cycles = MIN_CYCLES; cycles <= bins.length / 2; cycles += 0.25) {
     let c = 0;
     let s = 0;
     for (let i = 0; i < x.length; i++) {

@@ -8,7 +8,7 @@ import type { Standard } from '../solutions/standard.ts';
 import type { Typed } from './typed.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 
-const LEAST_STEPS = 3;
+const MIN_STEPS = 3;
 
 /** What was typed where a sensor stands in a standard. */
 export interface TypedReading {
@@ -40,7 +40,7 @@ export function typedFacts(
   const ideal = signalIn(asked);
   if (ideal === null) return null;
   const signal = model.origin + zero + sensitivity * ideal;
-  const signalSd = Math.hypot(zeroSd, sensitivitySd * ideal, LEAST_STEPS * stepIn(plan, asked, asked.nominalAtC));
+  const signalSd = Math.hypot(zeroSd, sensitivitySd * ideal, MIN_STEPS * stepIn(plan, asked, asked.nominalAtC));
   const about = (as: string) => {
     const [expected, above, below] = [signal, signal + signalSd, signal - signalSd].map((x) =>
       inUnitOf(model, inForce, as, temperatureC, x),

@@ -1,4 +1,4 @@
-import { weigh, type Weighed } from './engine.ts';
+import { weigh, type WeighedHypotheses } from './engine.ts';
 import { logSum } from '../statistics/chances.ts';
 import { cauchyLog, normalLog, type Hypothesis } from './hypothesis.ts';
 
@@ -163,7 +163,7 @@ export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE
  * @example slipIn({ text: '168', value: 168, unit: 'pH', expected: 4, sd: 0.1, others: [], scales: [], elsewhere: [{ unit: 'mV', expected: 172, sd: 6 }] }).warning?.id // 'other-unit'
  * @example slipIn({ text: '70.4', value: 70.4, unit: 'pH', expected: 7, sd: 0.5, others: [], scales: [] }).warning?.id // 'tenfold'
  */
-export const slipIn = (facts: Typed): Weighed => weigh(TYPED, facts, undefined, true);
+export const slipIn = (facts: Typed): WeighedHypotheses => weigh(TYPED, facts, undefined, true);
 
 /** A temperature that was typed as °C. */
 export interface TypedTemperature {
@@ -197,4 +197,5 @@ export const FAR_TEMPERATURE: Hypothesis<TypedTemperature> = {
  *
  * @example temperatureSlip({ text: '77', celsius: 77, about: 25 }).warning?.id // 'fahrenheit'
  */
-export const temperatureSlip = (facts: TypedTemperature): Weighed => weigh([FAHRENHEIT, FAR_TEMPERATURE], facts);
+export const temperatureSlip = (facts: TypedTemperature): WeighedHypotheses =>
+  weigh([FAHRENHEIT, FAR_TEMPERATURE], facts);

@@ -1,4 +1,4 @@
-import { weigh, type Weighed } from './engine.ts';
+import { weigh, type WeighedHypotheses } from './engine.ts';
 import { factsOf, type Cup, type Facts } from './facts.ts';
 import type { Hypothesis, Warning } from './hypothesis.ts';
 import { READ_BACK } from './read-back.ts';
@@ -10,8 +10,8 @@ import type { Settling } from '../settling/settle.ts';
 import type { Sample } from '../settling/trace.ts';
 
 /** Nothing is said in the first seconds, nor while the forecast of the final value is no better than this, in steps. */
-const LEAST_SECONDS = 8;
-const LEAST_SD_STEPS = 12;
+const MIN_SECONDS = 8;
+const MIN_SD_STEPS = 12;
 
 const READING_BACK: readonly Hypothesis<Facts>[] = [READ_BACK, WRONG_CUP];
 const IN_AIR: readonly Hypothesis<Facts>[] = [WET_CELL];
@@ -28,12 +28,12 @@ export function watched(
   settling: Settling,
   samples: readonly Sample[],
   answered: readonly string[] = [],
-): Weighed | null {
-  if (settling.seconds < LEAST_SECONDS) return null;
+): WeighedHypotheses | null {
+  if (settling.seconds < MIN_SECONDS) return null;
   const facts = factsOf(cup, settling, samples);
   if (!facts) return null;
   // A signal that nobody can foresee yet says nothing of where it stands; one that is to be captured must be looked at.
-  if (facts.toComeSd <= LEAST_SD_STEPS || facts.ready || facts.swing) return weighCup(facts, answered);
+  if (facts.toComeSd <= MIN_SD_STEPS || facts.ready || facts.swing) return weighCup(facts, answered);
   // What a cell shows in air is a film, wherever that is heading.
   return isInAir(facts) ? weighCup(facts, answered, IN_AIR) : null;
 }
@@ -43,7 +43,7 @@ export function weighCup(
   facts: Facts,
   answered: readonly string[] = [],
   registry = facts.cup.anchor ? READING_BACK : IN_A_CUP,
-): Weighed {
+): WeighedHypotheses {
   const said = registry.filter((h) => answered.includes(h.id));
   const level = said.some((h) => h.about === 'level');
   const classes = new Set(said.map((h) => h.alike ?? h.id));
@@ -51,4 +51,4 @@ export function weighCup(
   return weigh(registry, facts, ruledOut, facts.ready);
 }
 
-export type { Cup, Warning, Weighed };
+export type { Cup, Warning, WeighedHypotheses };

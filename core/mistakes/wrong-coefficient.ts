@@ -6,9 +6,9 @@ import { instead } from './sound.ts';
 /** What channels compensate with, per °C: nothing, common waters, and strong solutions. Common practice, no source. */
 const COEFFICIENTS = [0, 0.014, 0.019, 0.02, 0.021, 0.025, 0.03];
 /** Nearer to 25 °C a coefficient makes no difference. */
-const LEAST_C = 1.5;
+const MIN_C = 1.5;
 /** Two coefficients that are nearer than this make none either. */
-const LEAST_APART = 0.003;
+const MIN_APART = 0.003;
 
 /** The coefficient of the set-up, %/°C; null where the display has none. */
 const setIn = ({ cup, family }: Pick<Facts, 'cup' | 'family'>) => family.compensation(cup.plan.settings ?? {});
@@ -17,7 +17,7 @@ const setIn = ({ cup, family }: Pick<Facts, 'cup' | 'family'>) => family.compens
 function offsOf({ expected, step, temperatureC }: Facts, percent: number): number[] {
   const assumed = percent / 100;
   const d = temperatureC - 25;
-  return COEFFICIENTS.filter((c) => Math.abs(c - assumed) > LEAST_APART).map(
+  return COEFFICIENTS.filter((c) => Math.abs(c - assumed) > MIN_APART).map(
     (c) => (expected * ((1 + assumed * d) / (1 + c * d) - 1)) / step,
   );
 }
@@ -31,7 +31,7 @@ export const WRONG_COEFFICIENT: Hypothesis<Facts> = {
   weight(facts) {
     const { temperatureC, off, sd, cup } = facts;
     const percent = setIn(facts);
-    if (percent === null || cup.asked.nominal === 0 || Math.abs(temperatureC - 25) < LEAST_C) return -Infinity;
+    if (percent === null || cup.asked.nominal === 0 || Math.abs(temperatureC - 25) < MIN_C) return -Infinity;
     const offs = offsOf(facts, percent);
     return instead(facts, { off: logSum(offs.map((o) => normalLog(off, o, sd) - Math.log(offs.length))) });
   },

@@ -8,7 +8,7 @@ const ENDS = [1, 2, 5];
 const AT_END = 0.004;
 
 /** No range is as small as so many of the smallest steps: near nothing every figure is a round one. */
-const LEAST_STEPS = 20;
+const MIN_STEPS = 20;
 
 /** The next end of a range, by the logarithm. */
 function endNear(signal: number): number {
@@ -25,7 +25,7 @@ export const WRONG_RANGE: Hypothesis<Facts> = {
   about: 'level',
   weight(facts) {
     const { signal, expected, family, model, step } = facts;
-    const told = signal > LEAST_STEPS * family.step.absolute && signal <= 0.9 * expected;
+    const told = signal > MIN_STEPS * family.step.absolute && signal <= 0.9 * expected;
     if (!model.signalUnit.endsWith('S') || !told) return -Infinity;
     const away = Math.log(signal / endNear(signal));
     // A density by the logarithm, as one by steps; any of the ends of two decades.

@@ -3,7 +3,7 @@ import { readQuantity } from '../quantities/read-quantity.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { convertTo, kindOf } from '../quantities/units.ts';
 import { shown } from './figures.ts';
-import type { Answer, Choices, FieldKind, Figures, Sum, SumField, Way } from './sum.ts';
+import type { Answer, Choices, FieldKind, Figures, Sum, SumField, Direction } from './sum.ts';
 
 /** What stands in a sum: texts as typed, and what was picked. */
 export interface SumInput {
@@ -15,7 +15,7 @@ export interface SumInput {
 }
 
 export interface Solved {
-  readonly way: Way;
+  readonly way: Direction;
   /** the given figures, in the units of their fields */
   readonly given: Figures;
   /** null when something stands in the way */
@@ -39,7 +39,7 @@ export function fieldKind(field: SumField): FieldKind {
  * @example wayAfter(sumOf('temperature'), 0, 'f') // 1
  */
 export function wayAfter(sum: Sum, way: number, typedInto: string): number {
-  const finds = (w: Way | undefined) => w?.finds.includes(typedInto) ?? false;
+  const finds = (w: Direction | undefined) => w?.finds.includes(typedInto) ?? false;
   if (!finds(sum.ways[way])) return way;
   const next = sum.ways.findIndex((w) => !finds(w));
   return next >= 0 ? next : way;
@@ -96,7 +96,7 @@ function readField(field: SumField, text: string | undefined): number | { readon
 }
 
 /** The answer, or the refusal's sentence. */
-function attempt(way: Way, given: Figures, chosen: Choices): Answer | string {
+function attempt(way: Direction, given: Figures, chosen: Choices): Answer | string {
   try {
     const answer = way.work(given, chosen);
     const figures = [...Object.values(answer.found), ...answer.more.map((m) => m.value), answer.plusMinus ?? 0];

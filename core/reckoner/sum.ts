@@ -48,7 +48,7 @@ export type Figures = Readonly<Record<string, number>>;
 export type Choices = Readonly<Record<string, string>>;
 
 /** One direction of a sum: these fields are found from all the others. */
-export interface Way {
+export interface Direction {
   /** the asked one first */
   readonly finds: readonly string[];
   /** @throws Refusal with value, bound and remedy */
@@ -65,7 +65,7 @@ export interface Sum {
   readonly choices: readonly SumChoice[];
   readonly fields: readonly SumField[];
   /** the usual direction first */
-  readonly ways: readonly Way[];
+  readonly ways: readonly Direction[];
   /** the formula in letters */
   readonly formula: string;
   readonly source: string;

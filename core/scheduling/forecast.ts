@@ -1,12 +1,12 @@
 import type { ErrorAt } from '../drift/cone.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { chanceBeyond } from '../statistics/spread.ts';
+import { chanceBeyond } from '../statistics/mixture.ts';
 import type { Due } from './fixed-interval.ts';
 
 /** Chance of being outside that is borne at the end of an interval: a reliability target of 95 %. */
 export const BORNE = 0.05;
 /** No date is given later than this: nothing was learned for so long a time. */
-const MOST_DAYS = 730;
+const MAX_DAYS = 730;
 /** Looked at in steps that grow by this. */
 const GROWTH = 1.15;
 
@@ -30,7 +30,7 @@ export function forecastDue(
   const reason = `chance of being outside reaches ${(100 * borne).toFixed(0)} %`;
   if (over(0)) return { atMs: fromMs, reason: `${reason} at once` };
   let inside = 0;
-  for (let day = 1; day <= MOST_DAYS; day = Math.max(day + 1, day * GROWTH)) {
+  for (let day = 1; day <= MAX_DAYS; day = Math.max(day + 1, day * GROWTH)) {
     if (!over(day)) {
       inside = day;
       continue;
@@ -43,5 +43,5 @@ export function forecastDue(
     }
     return { atMs: fromMs + outside * MS_PER_DAY, reason };
   }
-  return { atMs: fromMs + MOST_DAYS * MS_PER_DAY, reason: `inside for ${MOST_DAYS} days and more` };
+  return { atMs: fromMs + MAX_DAYS * MS_PER_DAY, reason: `inside for ${MAX_DAYS} days and more` };
 }

@@ -20,7 +20,7 @@ export interface MonteCarlo {
   readonly histogram: { readonly from: number; readonly width: number; readonly counts: readonly number[] };
 }
 
-export const MOST_DRAWS = 1_000_000;
+export const MAX_DRAWS = 1_000_000;
 const BINS = 41;
 
 /**
@@ -41,11 +41,11 @@ export function simulateBudget(
   seed: number,
   progress?: (share: number) => void,
 ): MonteCarlo {
-  if (!(draws >= 1000 && draws <= MOST_DRAWS && Number.isInteger(draws))) {
+  if (!(draws >= 1000 && draws <= MAX_DRAWS && Number.isInteger(draws))) {
     throw new Refusal(
-      draws > MOST_DRAWS ? 'too-many-draws' : 'too-few-draws',
-      `${draws} draws are outside 1000 to ${MOST_DRAWS}. A hundred thousand show the second digit of the ±.`,
-      { value: Number.isFinite(draws) ? draws : null, low: 1000, high: MOST_DRAWS },
+      draws > MAX_DRAWS ? 'too-many-draws' : 'too-few-draws',
+      `${draws} draws are outside 1000 to ${MAX_DRAWS}. A hundred thousand show the second digit of the ±.`,
+      { value: Number.isFinite(draws) ? draws : null, low: 1000, high: MAX_DRAWS },
     );
   }
   const chance = seededChance(seed);

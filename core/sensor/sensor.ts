@@ -6,7 +6,7 @@ import type { Family, Model, Settings } from './family.ts';
 import { coefficientsAt, type Coefficients } from './coefficients.ts';
 
 /** Responses smaller than this share of the ideal one carry no value. */
-const LEAST_SENSITIVITY = 1e-6;
+const MIN_SENSITIVITY = 1e-6;
 
 /**
  * A family with its settings, the usual ones where none are given.
@@ -102,7 +102,7 @@ export function signalOf(model: Model, value: number, at: Conditions, coefficien
 export function shownValue(model: Model, signal: number, at: Conditions, coefficients: Coefficients): number {
   requireFinite(signal, 'signal');
   const { zero, sensitivity } = coefficientsAt(coefficients, at.temperatureC);
-  if (!(Math.abs(sensitivity) > LEAST_SENSITIVITY)) {
+  if (!(Math.abs(sensitivity) > MIN_SENSITIVITY)) {
     throw new Refusal('sensitivity-zero', `A sensitivity of ${100 * sensitivity} % shows nothing. Calibrate it anew.`, {
       sensitivity: Number.isFinite(sensitivity) ? sensitivity : null,
     });

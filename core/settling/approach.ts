@@ -31,7 +31,7 @@ export interface Approach {
   readonly start: number;
 }
 
-const LEAST_SAMPLES = 6;
+const MIN_SAMPLES = 6;
 
 /** A tail that does not come from the step that was seen, mV: the probe came from somewhere before that. */
 const HIDDEN_MV = 0.5;
@@ -64,7 +64,7 @@ export function fitApproach(
   resolution: number,
   { grid = FINE, tail = ANY_TAIL, origin = originOf(samples) }: { grid?: Grid; tail?: Tail; origin?: Origin } = {},
 ): Approach | null {
-  if (samples.length < LEAST_SAMPLES) return null;
+  if (samples.length < MIN_SAMPLES) return null;
   const now = samples.at(-1)!.t;
   if (!(now > samples[0]!.t)) return null;
   const recent = samples.filter((s) => s.t >= now - RECENT * (now - samples[0]!.t));

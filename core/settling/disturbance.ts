@@ -6,12 +6,12 @@ import { COARSE } from './ways.ts';
 /** Samples that must agree before a jump counts: one bubble passing is not a disturbance. */
 const AGREEING = 3;
 /** How far beyond what the approach foresees, in standard deviations and in mV. */
-const LEAST_Z = 8;
-const LEAST_MV = 1.5;
+const MIN_Z = 8;
+const MIN_MV = 1.5;
 /** Samples that the forecast needs behind it. */
-const LEAST_BEHIND = 10;
+const MIN_BEHIND = 10;
 /** and no more than these: the next few samples follow from the last ones, however long a trace is. */
-const MOST_BEHIND = 160;
+const MAX_BEHIND = 160;
 /** How far a trace has been looked through: hand it back with the longer trace and only the new samples cost anything. */
 export interface Checked {
   readonly from: number;
@@ -31,22 +31,22 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
   const known = before && before.from === from && before.end <= samples.length ? before : null;
   let found = known?.found ?? null;
   let start = found ?? from;
-  let end = Math.max(known?.end ?? 0, start + LEAST_BEHIND);
+  let end = Math.max(known?.end ?? 0, start + MIN_BEHIND);
   // Three samples are judged together; the next look begins at the first odd one among them, so that none is split.
   for (; end + AGREEING <= samples.length; end += AGREEING) {
     if (goesOn(samples, end)) continue;
-    const approach = fitApproach(samples.slice(Math.max(start, end - MOST_BEHIND), end), resolution, { grid: COARSE });
+    const approach = fitApproach(samples.slice(Math.max(start, end - MAX_BEHIND), end), resolution, { grid: COARSE });
     if (!approach) continue;
     const gaps = samples.slice(end, end + AGREEING).map((s) => {
       const { mean, sd } = expectedAt(approach, s.t - approach.now);
       return { gap: s.signal - mean, z: (s.signal - mean) / Math.hypot(sd, approach.noise) };
     });
-    const odd = ({ gap, z }: { gap: number; z: number }) => Math.abs(z) > LEAST_Z && Math.abs(gap) > LEAST_MV;
+    const odd = ({ gap, z }: { gap: number; z: number }) => Math.abs(z) > MIN_Z && Math.abs(gap) > MIN_MV;
     const first = gaps.findIndex(odd);
     if (odd({ z: median(gaps.map((g) => g.z)), gap: median(gaps.map((g) => g.gap)) })) {
       start = end + Math.max(0, first);
       found = start;
-      end = start + LEAST_BEHIND - AGREEING;
+      end = start + MIN_BEHIND - AGREEING;
       continue;
     }
     if (first >= 0) end += Math.max(1, first) - AGREEING;
@@ -55,7 +55,7 @@ export function disturbanceIn(samples: readonly Sample[], from: number, resoluti
 }
 
 /** A trace that hardly moves from three samples to the next three has not left anything: that needs no forecast. */
-const CALM_MV = LEAST_MV / 3;
+const CALM_MV = MIN_MV / 3;
 function goesOn(samples: readonly Sample[], end: number): boolean {
   const before = samples.slice(end - AGREEING, end);
   const [a, b, c] = before.map((s) => s.signal);

@@ -193,7 +193,7 @@ function stillFor(window: readonly Sample[]): number {
 }
 
 /** A third of a pH unit. */
-const LEAST_STEP_MV = 20;
+const MIN_STEP_MV = 20;
 
 /** Time from the window's start until nine tenths of the way were gone; null when the trace holds no step to speak of. */
 function t90Of(window: readonly Sample[], final: number, noise: number): number | null {
@@ -201,7 +201,7 @@ function t90Of(window: readonly Sample[], final: number, noise: number): number 
   const first = bins[0]!;
   const step = Math.abs(first.value - final);
   // A swirl in one cup is no step: only a change of liquid tells how fast the glass answers.
-  if (step < 20 * noise || step < LEAST_STEP_MV) return null;
+  if (step < 20 * noise || step < MIN_STEP_MV) return null;
   // From the end backwards: the last time at which a tenth of the way was still to go.
   const last = bins.findLastIndex((b) => Math.abs(b.value - final) >= 0.1 * step);
   const before = bins[last]!;

@@ -35,7 +35,7 @@ export const ANY_TAIL: Tail = {
 const STILL_PRIOR = 0.02;
 const SINGLE_PRIOR = 0.02;
 
-const MOST_BINS = 60;
+const MAX_BINS = 60;
 
 /**
  * A candidate: indices into TAUS of its fast way, which lies between two neighbours of the grid, and of its slow one; −1
@@ -57,9 +57,9 @@ function gridOf(bins: number, every: number): Grid {
   return { bins, candidates: [[-1, -1, -1], ...fast, ...both] };
 }
 
-export const FINE = gridOf(MOST_BINS, 1);
+export const FINE = gridOf(MAX_BINS, 1);
 /** Good enough to say where the next few samples will be: every second time constant, half the bins. */
-export const COARSE = gridOf(MOST_BINS / 2, 2);
+export const COARSE = gridOf(MAX_BINS / 2, 2);
 
 /** How likely each candidate is beforehand: the kinds as above, among the slow ways as the family's tail says. */
 export function priorsOf({ candidates }: Grid, tail: Tail): readonly number[] {

@@ -29,7 +29,7 @@ export function pureWater(temperatureC: number): number {
 export const ALPHA_RANGE = { low: 0, high: 10 } as const;
 
 /** Below this much of what it is at 25 °C a linear compensation means nothing. */
-const LEAST_FACTOR = 0.1;
+const MIN_FACTOR = 0.1;
 
 /**
  * 1 + α(T − 25), the linear compensation.
@@ -43,11 +43,11 @@ export function linearFactor(temperatureC: number, alphaPercent: number): number
   requireWithin(alphaPercent, low, high, 'temperature coefficient', '%/°C', 'About 2 is usual; 0 means none.');
   requireWithin(temperatureC, -50, 250, 'temperature', '°C', 'Check the thermometer and its unit.');
   const factor = 1 + (alphaPercent / 100) * (temperatureC - 25);
-  if (factor >= LEAST_FACTOR) return factor;
+  if (factor >= MIN_FACTOR) return factor;
   throw new Refusal(
     'compensation-breaks-down',
-    `At ${temperatureC} °C a coefficient of ${alphaPercent} %/°C leaves ${factor.toFixed(2)} of the value at 25 °C; below ${LEAST_FACTOR} it means nothing. Measure nearer to 25 °C, or use a smaller coefficient.`,
-    { value: factor, low: LEAST_FACTOR },
+    `At ${temperatureC} °C a coefficient of ${alphaPercent} %/°C leaves ${factor.toFixed(2)} of the value at 25 °C; below ${MIN_FACTOR} it means nothing. Measure nearer to 25 °C, or use a smaller coefficient.`,
+    { value: factor, low: MIN_FACTOR },
   );
 }
 

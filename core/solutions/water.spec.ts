@@ -100,23 +100,23 @@ describe('a lot’s own table wins', () => {
     expect(valueAt(own, 25)).toBe(7.01);
     expect(own.uncertainty).toBe(0.01);
     expect(() => valueAt(own, 10)).toThrow(/15 to 30 °C/);
-    const with_ = (rows: [number, number][]) => () =>
+    const tableOf = (rows: [number, number][]) => () =>
       withOwnTable(buffer('technical-7.00'), rows, { plusMinus: 0.02, k: 2 });
     expect(
-      with_([
+      tableOf([
         [20, 4.0],
         [25, 4.01],
       ]),
     ).toThrow(/far from what 7\.00 has there/);
-    expect(with_([[25, 7]])).toThrow(/1 rows/);
+    expect(tableOf([[25, 7]])).toThrow(/1 rows/);
     expect(
-      with_([
+      tableOf([
         [25, 7],
         [20, 7.1],
       ]),
     ).toThrow(/Row 2/);
     expect(
-      with_([
+      tableOf([
         [20, 7],
         [25, NaN],
       ]),

@@ -1,5 +1,5 @@
 /** Normalised weights, and the logarithm of their sum. */
-export interface Weighed {
+export interface NormalisedChances {
   /** add up to 1 */
   readonly chances: readonly number[];
   readonly log: number;
@@ -11,7 +11,7 @@ export interface Weighed {
  * @param logs natural logarithms, one at least
  * @example chancesOf([-1000, -1000 + Math.log(3)]).chances // [0.25, 0.75]
  */
-export function chancesOf(logs: readonly number[]): Weighed {
+export function chancesOf(logs: readonly number[]): NormalisedChances {
   // Of a single one nothing is rounded away.
   if (logs.length === 1) return { chances: [1], log: logs[0]! };
   const top = Math.max(...logs);

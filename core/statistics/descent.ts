@@ -1,5 +1,5 @@
 /** What a search has come to so far. */
-export interface Searched {
+export interface Minimum {
   readonly at: readonly number[];
   readonly value: number;
   readonly evaluations: number;
@@ -18,22 +18,22 @@ const LONGEST = 1.5;
  * curvature may have been wrong, and is then thrown away), or after `most` evaluations; it yields after each, so that the
  * caller may show progress, let others have the thread, or stop.
  *
- * @example lowest(([x]) => (x - 3) ** 2, [0], 1e-9).at[0] // 3
+ * @example minimise(([x]) => (x - 3) ** 2, [0], 1e-9).at[0] // 3
  * @see Nocedal & Wright, Numerical Optimization (2nd ed. 2006), 6.1
  */
-export function* searched(
+export function* minimiseInSteps(
   f: (x: readonly number[]) => number,
   start: readonly number[],
   tolerance: number,
   most = 1000,
-): Generator<Searched, Searched> {
+): Generator<Minimum, Minimum> {
   const n = start.length;
   let evaluations = 1;
   let x = [...start];
   let value = f(x);
   let inverse = identity(n);
   let plain = true;
-  const now = (): Searched => ({ at: x, value, evaluations });
+  const now = (): Minimum => ({ at: x, value, evaluations });
   let slope = yield* slopes();
   while (evaluations < most) {
     let step = inverse.map((row) => -dot(row, slope));
@@ -74,7 +74,7 @@ export function* searched(
   }
   return now();
 
-  function* slopes(): Generator<Searched, number[]> {
+  function* slopes(): Generator<Minimum, number[]> {
     const made: number[] = [];
     for (let i = 0; i < n; i++) {
       made.push((f(x.map((v, k) => (k === i ? v + H : v))) - value) / H);
@@ -99,9 +99,9 @@ function learned(inverse: number[][], step: readonly number[], change: readonly 
   );
 }
 
-/** `searched` to its end at once. */
-export function lowest(...how: Parameters<typeof searched>): Searched {
-  const search = searched(...how);
+/** `minimiseInSteps` to its end at once. */
+export function minimise(...how: Parameters<typeof minimiseInSteps>): Minimum {
+  const search = minimiseInSteps(...how);
   for (;;) {
     const { done, value } = search.next();
     if (done) return value;

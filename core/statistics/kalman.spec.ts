@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { cusum, ewma } from './control-charts.ts';
-import { apart, moved, seen, smoothed, type Belief, type Motion } from './kalman.ts';
+import { decorrelate, predict, update, smoothed, type Belief, type Motion } from './kalman.ts';
 
 /** Annual flow of the Nile at Aswan, 1871 to 1970, 1e8 m³: the series of Cobb (1978), as R and statsmodels ship it. */
 const NILE = [
@@ -20,8 +20,8 @@ function localLevel(start: Belief) {
   const filtered: Belief[] = [];
   const logs: number[] = [];
   NILE.forEach((value, i) => {
-    if (i > 0) belief = moved(belief, STEP);
-    const made = seen(belief, { row: [1], value, variance: OBSERVED });
+    if (i > 0) belief = predict(belief, STEP);
+    const made = update(belief, { row: [1], value, variance: OBSERVED });
     belief = made.belief;
     filtered.push(belief);
     logs.push(made.logLikelihood);
@@ -48,7 +48,7 @@ describe('the Kalman filter on the Nile (variances 15099 and 1469.1; values by s
     const filtered = [belief];
     const logs = [-0.5 * Math.log(2 * Math.PI)];
     for (const value of NILE.slice(1)) {
-      const made = seen(moved(belief, STEP), { row: [1], value, variance: OBSERVED });
+      const made = update(predict(belief, STEP), { row: [1], value, variance: OBSERVED });
       belief = made.belief;
       filtered.push(belief);
       logs.push(made.logLikelihood);
@@ -75,17 +75,17 @@ describe('two figures that were measured together', () => {
       [0.6, 3],
     ] as const;
     const take = (order: readonly [0 | 1, 0 | 1]) => {
-      const sights = [
+      const measurements = [
         { row: [1, 0.2], value: 3 },
         { row: [0, 1], value: 1 },
       ];
       const [i, j] = order;
-      const pair = apart(sights[i]!, sights[j]!, [
+      const pair = decorrelate(measurements[i]!, measurements[j]!, [
         [noise[i][i], noise[0][1]],
         [noise[0][1], noise[j][j]],
       ]);
-      const one = seen(belief, pair[0]);
-      const two = seen(one.belief, pair[1]);
+      const one = update(belief, pair[0]);
+      const two = update(one.belief, pair[1]);
       return { ...two, log: one.logLikelihood + two.logLikelihood };
     };
     const a = take([0, 1]);
@@ -105,8 +105,8 @@ describe('two figures that were measured together', () => {
 
   it('what is certain stays as it is', () => {
     const sure: Belief = { mean: [1], covariance: [0] };
-    expect(seen(sure, { row: [1], value: 1, variance: 0 }).belief.mean[0]).toBe(1);
-    expect(seen(sure, { row: [1], value: 1, variance: 0 }).logLikelihood).toBe(0);
+    expect(update(sure, { row: [1], value: 1, variance: 0 }).belief.mean[0]).toBe(1);
+    expect(update(sure, { row: [1], value: 1, variance: 0 }).logLikelihood).toBe(0);
   });
 });
 

@@ -18,14 +18,14 @@ export interface Motion {
 }
 
 /** One figure that is seen: row·x + noise of a variance. */
-export interface Sight {
+export interface Measurement {
   readonly row: readonly number[];
   readonly value: number;
   readonly variance: number;
 }
 
-/** What a sight has made of a belief. */
-export interface Seen {
+/** A belief after one measurement. */
+export interface Updated {
   readonly belief: Belief;
   /** seen less expected, and the variance that was expected of it */
   readonly innovation: number;
@@ -46,10 +46,10 @@ const LOG_2PI = Math.log(2 * Math.PI);
 /**
  * A belief carried over a stretch of time.
  *
- * @example moved({ mean: [1], covariance: [4] }, { transition: [2], noise: [3] }).covariance[0] // 19
+ * @example predict({ mean: [1], covariance: [4] }, { transition: [2], noise: [3] }).covariance[0] // 19
  * @see Durbin & Koopman, Time Series Analysis by State Space Methods (2nd ed. 2012), 4.3
  */
-export function moved({ mean, covariance }: Belief, { transition, noise, shift }: Motion): Belief {
+export function predict({ mean, covariance }: Belief, { transition, noise, shift }: Motion): Belief {
   const n = mean.length;
   const m = zeros(n);
   const half = zeros(n * n);
@@ -78,10 +78,10 @@ export function moved({ mean, covariance }: Belief, { transition, noise, shift }
  * Takes one figure into a belief, by the Joseph form, which keeps the covariance symmetric and positive. A figure that
  * was certain already and is seen without noise changes nothing.
  *
- * @example seen({ mean: [10], covariance: [4] }, { row: [1], value: 4, variance: 4 }).belief.mean[0] // 7
+ * @example update({ mean: [10], covariance: [4] }, { row: [1], value: 4, variance: 4 }).belief.mean[0] // 7
  * @see Anderson & Moore, Optimal Filtering (1979), ch. 3 and 6
  */
-export function seen({ mean, covariance }: Belief, { row, value, variance }: Sight): Seen {
+export function update({ mean, covariance }: Belief, { row, value, variance }: Measurement): Updated {
   const n = mean.length;
   const ph = zeros(n);
   let expected = 0;
@@ -122,11 +122,11 @@ export function seen({ mean, covariance }: Belief, { row, value, variance }: Sig
  *
  * @param covariance of the pair's noise
  */
-export function apart(
-  first: Pick<Sight, 'row' | 'value'>,
-  second: Pick<Sight, 'row' | 'value'>,
+export function decorrelate(
+  first: Pick<Measurement, 'row' | 'value'>,
+  second: Pick<Measurement, 'row' | 'value'>,
   [[a, b], [, d]]: readonly [readonly [number, number], readonly [number, number]],
-): readonly [Sight, Sight] {
+): readonly [Measurement, Measurement] {
   const share = a > 0 ? b / a : 0;
   return [
     { row: first.row, value: first.value, variance: a },
@@ -141,7 +141,7 @@ export function apart(
 /**
  * What is known of each moment when all that came later is known too (Rauch, Tung & Striebel).
  *
- * @param filtered what was known at each moment, its own sights taken in
+ * @param filtered what was known at each moment, its own measurements taken in
  * @param motions from each moment to the next, one fewer
  * @returns as many beliefs as `filtered`
  * @see Rauch, Tung & Striebel, AIAA Journal 3 (1965) 1445
@@ -151,7 +151,7 @@ export function smoothed(filtered: readonly Belief[], motions: readonly Motion[]
   for (let t = filtered.length - 2; t >= 0; t--) {
     const here = filtered[t]!;
     const motion = motions[t]!;
-    const expected = moved(here, motion);
+    const expected = predict(here, motion);
     const later = out[t + 1]!;
     const n = here.mean.length;
     const gain = gainBack(here.covariance, motion.transition, expected.covariance, n);

@@ -34,7 +34,7 @@ const wiggles = (page: Page, channelId: string) =>
   page.request.post(`${url()}/api/stand-in/${channelId}`, { data: { action: 'wiggle' } });
 
 /** What one does with the screen: by keys, or by taps. */
-interface Way {
+interface WayIn {
   readonly done: (page: Page) => Promise<void>;
   readonly wiggled: (page: Page) => Promise<void>;
   readonly decide: (page: Page) => Promise<void>;
@@ -49,7 +49,7 @@ const stands = (page: Page) => page.locator('[data-warning]:visible').getByRole(
  * Follows the named movement until every run is at its end: the sensor it names is moved, and the screen is told. Nothing is
  * looked up elsewhere but where the probe hangs.
  */
-async function follows(page: Page, loops: readonly string[], way: Way): Promise<void> {
+async function follows(page: Page, loops: readonly string[], way: WayIn): Promise<void> {
   const channels = new Map((await rows(page)).map((r) => [r.loopName, r.channelId]));
   let movements = 0;
   // Nine steps a probe with one wiggle a cup, and a few to spare for bubbles.

@@ -23,7 +23,7 @@ export type DosesResult =
   | { readonly ok: false; readonly faults: readonly DoseFault[] };
 
 const HEADING = ['time', 'what', 'amount', 'unit'] as const;
-const MOST_FAULTS = 10;
+const MAX_FAULTS = 10;
 
 /**
  * Reads a list of doses: CSV with the heading time, what, amount, unit, in any order; comma, semicolon or tab; decimal point or
@@ -63,7 +63,7 @@ export function decodeDoses(text: string, units: readonly string[], most: number
       unit: cell('unit'),
     };
   });
-  return faults.length ? { ok: false, faults: faults.slice(0, MOST_FAULTS) } : { ok: true, doses };
+  return faults.length ? { ok: false, faults: faults.slice(0, MAX_FAULTS) } : { ok: true, doses };
 }
 
 /** Semicolon and tab win over comma, since a comma may be the decimal sign. */

@@ -1,7 +1,7 @@
 import { figure, type TableRow } from '@frustum/core';
 
 /** No label prints more. */
-const MOST_ROWS = 60;
+const MAX_ROWS = 60;
 
 export type LotTable =
   { readonly ok: true; readonly rows: readonly TableRow[] } | { readonly ok: false; readonly message: string };
@@ -34,7 +34,7 @@ export function decodeLotTable(text: string): LotTable {
       return { ok: false, message: `Line ${i + 1}: ${temperatureC} °C stands there twice. Keep one of the two.` };
     }
     rows.push([temperatureC, value]);
-    if (rows.length > MOST_ROWS) return { ok: false, message: `More than ${MOST_ROWS} rows. A label prints fewer.` };
+    if (rows.length > MAX_ROWS) return { ok: false, message: `More than ${MAX_ROWS} rows. A label prints fewer.` };
   }
   if (rows.length < 2)
     return {

@@ -15,9 +15,9 @@ export type TraceResult =
   | { readonly ok: false; readonly faults: readonly TraceFault[] };
 
 /** Nothing longer is one capture. */
-export const MOST_ROWS = 20_000;
-export const MOST_BYTES = 2_000_000;
-const MOST_FAULTS = 20;
+export const MAX_ROWS = 20_000;
+export const MAX_BYTES = 2_000_000;
+const MAX_FAULTS = 20;
 
 /**
  * Reads a recorded trace: time, mV or pH, °C; comma, semicolon or tab; decimal point or comma; with or without heading.
@@ -31,11 +31,11 @@ export function decodeTrace(text: string, inForce: Coefficients = IDEAL_SENSOR):
     ok: false,
     faults: [{ line, column, message }],
   });
-  if (text.length > MOST_BYTES)
+  if (text.length > MAX_BYTES)
     return fail(
       1,
       0,
-      `The file has ${text.length} characters; a trace has at most ${MOST_BYTES}. Cut it to one capture.`,
+      `The file has ${text.length} characters; a trace has at most ${MAX_BYTES}. Cut it to one capture.`,
     );
   const clean = text.replace(/^\uFEFF/, '');
   const delimiter = delimiterOf(clean);
@@ -44,8 +44,8 @@ export function decodeTrace(text: string, inForce: Coefficients = IDEAL_SENSOR):
   if (first < 0) return fail(1, 0, 'The file is empty. Record time, mV or pH, and °C.');
   const heading = headingOf(rows[first]!);
   const body = rows.slice(heading ? first + 1 : first);
-  if (body.length > MOST_ROWS)
-    return fail(MOST_ROWS + 1, 0, `The file has ${body.length} rows; a trace has at most ${MOST_ROWS}.`);
+  if (body.length > MAX_ROWS)
+    return fail(MAX_ROWS + 1, 0, `The file has ${body.length} rows; a trace has at most ${MAX_ROWS}.`);
   const columns = heading ?? { time: 0, signal: 1, temperature: 2, isPh: null };
   return readRows(body, first + (heading ? 2 : 1), columns, inForce);
 }
@@ -67,7 +67,7 @@ function readRows(body: readonly string[][], firstLine: number, columns: Columns
     const number = (column: number, name: string, read = figure): number => {
       const cell = (cells[column] ?? '').trim();
       const value = read(cell);
-      if (value === null && faults.length < MOST_FAULTS) {
+      if (value === null && faults.length < MAX_FAULTS) {
         faults.push({
           line,
           column: column + 1,
@@ -101,7 +101,7 @@ function readRows(body: readonly string[][], firstLine: number, columns: Columns
   const isPh = columns.isPh ?? raw.every((r) => r.signal >= 0 && r.signal <= 14);
   const limit = isPh ? ([-2, 16, 'pH'] as const) : ([-2000, 2000, 'mV'] as const);
   raw.forEach((r, i) => {
-    if ((r.signal < limit[0] || r.signal > limit[1]) && faults.length < MOST_FAULTS) {
+    if ((r.signal < limit[0] || r.signal > limit[1]) && faults.length < MAX_FAULTS) {
       faults.push({
         line: firstLine + i,
         column: columns.signal + 1,
@@ -109,7 +109,7 @@ function readRows(body: readonly string[][], firstLine: number, columns: Columns
       });
     }
   });
-  if (faults.length) return { ok: false, faults: faults.slice(0, MOST_FAULTS) };
+  if (faults.length) return { ok: false, faults: faults.slice(0, MAX_FAULTS) };
   const start = raw[0]!.t;
   const samples = raw.map((r) => ({
     t: r.t - start,

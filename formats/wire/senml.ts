@@ -12,7 +12,7 @@ export type SenmlPack =
   { readonly ok: true; readonly records: readonly SenmlRecord[] } | { readonly ok: false; readonly message: string };
 
 /** More records than any instrument sends in one message. */
-const MOST_RECORDS = 1000;
+const MAX_RECORDS = 1000;
 
 /** Times below this are relative to now: RFC 8428, 4.5.3. */
 const RELATIVE_BELOW = 2 ** 28;
@@ -30,8 +30,8 @@ const number = (value: unknown) => (typeof value === 'number' && Number.isFinite
  */
 export function decodeSenml(document: unknown): SenmlPack {
   if (!Array.isArray(document)) return { ok: false, message: 'A SenML pack is a list of records; this is none.' };
-  if (document.length > MOST_RECORDS) {
-    return { ok: false, message: `The pack has ${document.length} records; at most ${MOST_RECORDS} are taken.` };
+  if (document.length > MAX_RECORDS) {
+    return { ok: false, message: `The pack has ${document.length} records; at most ${MAX_RECORDS} are taken.` };
   }
   const base = { name: '', unit: '', value: 0, time: 0 };
   const records: SenmlRecord[] = [];

@@ -8,7 +8,7 @@ import type { LogIns } from '../config/log-ins.ts';
 
 const TIMEOUT_MS = 3000;
 /** No instrument says more than this in one answer. */
-const MOST_BYTES = 256 * 1024;
+const MAX_BYTES = 256 * 1024;
 
 /** A device that answers JSON over HTTP: one request a reading, no redirects, a bounded answer. */
 export class HttpJsonWire implements Wire {
@@ -67,7 +67,7 @@ export class HttpJsonWire implements Wire {
     let size = 0;
     for await (const part of response) {
       size += (part as Buffer).length;
-      if (size > MOST_BYTES) throw wireRefusal(where, 'read', `the answer has more than ${MOST_BYTES / 1024} KiB`);
+      if (size > MAX_BYTES) throw wireRefusal(where, 'read', `the answer has more than ${MAX_BYTES / 1024} KiB`);
       parts.push(part as Buffer);
     }
     return Buffer.concat(parts).toString('utf8');

@@ -14,9 +14,9 @@ const RECONNECT_MS = 1000;
 /** A message that nobody has read for longer is no fresh one: channels that nobody watches are asked every few seconds. */
 const UNREAD_MS = 15_000;
 /** A device that was away for a day sends no more at once. */
-const MOST_UNREAD = 2000;
+const MAX_UNREAD = 2000;
 /** No instrument says more than this in one message. */
-const MOST_BYTES = 256 * 1024;
+const MAX_BYTES = 256 * 1024;
 
 /** Units as RFC 8428 registers them. What is longer may be somebody’s text, and is not repeated. */
 const PLAIN_UNIT = /^[\w/%°µ·*^()-]{0,12}$/;
@@ -92,14 +92,14 @@ export class MqttWire implements Wire {
     const { host, port, topic, version, logIn } = this.config;
     const tooLong = (length: number) => {
       const what = Number.isFinite(length)
-        ? `a message of more than ${MOST_BYTES / 1024} KiB`
+        ? `a message of more than ${MAX_BYTES / 1024} KiB`
         : 'a packet without a length';
       this.trouble = wireRefusal(this.where, 'read', `${what} is not taken`);
       this.fail(this.trouble);
     };
     requireReached(host, port, this.reach);
     const socket = () => createConnection({ port, host, lookup: reachedLookup(port, this.reach) });
-    const client = new MqttClient(() => bounded(socket(), MOST_BYTES, tooLong), {
+    const client = new MqttClient(() => bounded(socket(), MAX_BYTES, tooLong), {
       ...logInOf(this.where, this.logIns, logIn),
       protocol: 'mqtt',
       protocolVersion: version === '5' ? 5 : 4,
@@ -131,7 +131,7 @@ export class MqttWire implements Wire {
       else if (this.waiting) this.waiting.resolve([text]);
       else {
         if (!isBuffered(this.config)) this.unread = [];
-        if (this.unread.length < MOST_UNREAD) this.unread.push({ text, atMs: performance.now() });
+        if (this.unread.length < MAX_UNREAD) this.unread.push({ text, atMs: performance.now() });
       }
     });
     return client;

@@ -18,7 +18,7 @@ import type { LogIns } from '../config/log-ins.ts';
 const IDLE_MS = 2000;
 const RETRY_MS = 1000;
 /** Moments of buffered readings that are remembered for each channel: a week of minutes. */
-const MOST_FILED = 10_000;
+const MAX_FILED = 10_000;
 
 interface Polled {
   readonly channelId: string;
@@ -232,7 +232,7 @@ export class Poller {
     }
     if (filed.has(filing.atMs)) return false;
     filed.add(filing.atMs);
-    if (filed.size > MOST_FILED) filed.delete(filed.values().next().value!);
+    if (filed.size > MAX_FILED) filed.delete(filed.values().next().value!);
     this.hub.file({ channelId, atMs: filing.atMs, signal, unit, temperatureC });
     return false;
   }

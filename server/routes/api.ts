@@ -37,12 +37,12 @@ export const ROUTES: readonly Route[] = [
 
 /** Costly work at once, and waiting for one browser. */
 const COSTLY_AT_ONCE = 2;
-const MOST_WAITING = 12;
+const MAX_WAITING = 12;
 
 /** The API: each route checks what is asked, makes one call and replies. What is thrown goes to the table of problems. */
 export function api(context: Context, visitors: Visitors): Router {
   const routes = Router();
-  const turns = new FairTurns(COSTLY_AT_ONCE, MOST_WAITING);
+  const turns = new FairTurns(COSTLY_AT_ONCE, MAX_WAITING);
   const inTurn = async (of: Route, request: Request, response: Response) => {
     const gone = () => response.destroyed;
     const work = async () => of.work(context, await askedOf(of, request, gone));

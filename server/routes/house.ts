@@ -3,7 +3,7 @@ import { readCones, readMargins } from '../services/margins/margins.ts';
 import { isUuid, route, sends, type Route } from './route.ts';
 
 /** More rows are on no screen. */
-const MOST_CONES = 60;
+const MAX_CONES = 60;
 const ID_LENGTH = 37;
 
 /** The house as a whole. */
@@ -29,14 +29,14 @@ export const HOUSE: readonly Route[] = [
     method: 'get',
     path: '/cones',
     says: 'The error of some sensors over time, as it is drawn in Margins.',
-    asks: [{ name: 'sensors', says: `ids of 1 to ${MOST_CONES} sensors, with commas between`, example: '' }],
+    asks: [{ name: 'sensors', says: `ids of 1 to ${MAX_CONES} sensors, with commas between`, example: '' }],
     gives: 'Cones',
     marked: true,
     refuses: ['ids-wanted'],
     work: async (context, { query }) => {
-      const sensors = query('sensors', MOST_CONES * ID_LENGTH).split(',');
-      if (sensors.length > MOST_CONES || !sensors.every(isUuid))
-        throw new Refusal('ids-wanted', `Ask for the cones of 1 to ${MOST_CONES} sensors, by their ids.`);
+      const sensors = query('sensors', MAX_CONES * ID_LENGTH).split(',');
+      if (sensors.length > MAX_CONES || !sensors.every(isUuid))
+        throw new Refusal('ids-wanted', `Ask for the cones of 1 to ${MAX_CONES} sensors, by their ids.`);
       return readCones(context, sensors);
     },
   }),

@@ -6,16 +6,16 @@ import type { Context } from '../context.ts';
 const HEARTBEAT_MS = 10_000;
 const LATEST_MS = 1000;
 /** A browser that has not taken its bytes for so long is cut off; it comes back by itself and resumes by id. */
-const MOST_WAITING_MS = 60_000;
+const MAX_WAITING_MS = 60_000;
 /** Benches that one browser may watch at once. */
-const MOST_WATCHED = 16;
+const MAX_WATCHED = 16;
 const UUID = /^[0-9a-f-]{36}$/;
 
 /** @throws Refusal `not-valid` */
 function watchedOf(query: unknown): string[] {
   const ids = typeof query === 'string' && query ? query.split(',') : [];
-  if (ids.length <= MOST_WATCHED && ids.every((id) => UUID.test(id))) return [...new Set(ids)];
-  throw new Refusal('not-valid', `Watch at most ${MOST_WATCHED} channels, by their ids.`);
+  if (ids.length <= MAX_WATCHED && ids.every((id) => UUID.test(id))) return [...new Set(ids)];
+  throw new Refusal('not-valid', `Watch at most ${MAX_WATCHED} channels, by their ids.`);
 }
 
 /**
@@ -41,7 +41,7 @@ export function live(context: Context): RequestHandler {
     let late: NodeJS.Timeout | null = null;
     const write = (text: string) => {
       const more = response.write(text);
-      if (!more) late ??= setTimeout(() => response.destroy(), MOST_WAITING_MS);
+      if (!more) late ??= setTimeout(() => response.destroy(), MAX_WAITING_MS);
       return more;
     };
     const reader = new LiveReader(hub, watched, lastId, write, (id) => `${life}-${id}`);

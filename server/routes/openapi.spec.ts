@@ -16,13 +16,13 @@ interface Document {
   readonly components: { readonly schemas: Readonly<Record<string, object>> };
 }
 
-let it_: TestApplication;
+let subject: TestApplication;
 let document: Document;
 let ajv: Ajv2020;
 const ids: Record<string, string> = {};
-const api = () => request(it_.app);
+const api = () => request(subject.app);
 beforeAll(async () => {
-  it_ = await testApplication();
+  subject = await testApplication();
   document = (await api().get('/api/openapi.json')).body as Document;
   ajv = new Ajv2020({ strict: false, validateFormats: false, allErrors: true });
   ajv.addSchema({ $id: 'api', components: document.components });
@@ -33,7 +33,7 @@ beforeAll(async () => {
   const run = await api().post('/api/runs').send({ sensorId: ids['sensorId'], points, school: 'statistical' });
   ids['runId'] = (run.body as { runId: string }).runId;
 });
-afterAll(() => it_.close());
+afterAll(() => subject.close());
 
 /** What an answer has that its schema has not, or the other way round. */
 function troubleWith(answer: request.Response, operation: Operation): string {

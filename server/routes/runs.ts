@@ -1,7 +1,7 @@
 import { raw } from 'express';
 import { appendEventsSchema, startRunSchema } from '@frustum/contract';
 import { readOutlook } from '../services/runs/outlook.ts';
-import { keepPhoto, MOST_PHOTO_BYTES, readPhoto } from '../services/runs/photos.ts';
+import { keepPhoto, MAX_PHOTO_BYTES, readPhoto } from '../services/runs/photos.ts';
 import { printRecord } from '../services/runs/record.ts';
 import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs/runs.ts';
 import { route, sends, type Route } from './route.ts';
@@ -76,7 +76,7 @@ export const RUNS: readonly Route[] = [
     path: '/runs/:runId/photos',
     says: 'Keeps a picture of a display.',
     takesBytes: 'image/jpeg',
-    before: [raw({ type: () => true, limit: MOST_PHOTO_BYTES })],
+    before: [raw({ type: () => true, limit: MAX_PHOTO_BYTES })],
     gives: 'Photo',
     status: 201,
     refuses: ['not-an-image', 'image-too-large', 'too-many-photos'],

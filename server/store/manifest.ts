@@ -11,7 +11,7 @@ export const BACKUP_FORMAT = 1;
 export const MANIFEST = 'manifest.json';
 export const CHANGES = 'changes.ndjson.gz';
 /** A manifest of a house with many pictures, bytes; larger ones are none of ours. */
-const MOST_MANIFEST_BYTES = 50_000_000;
+const MAX_MANIFEST_BYTES = 50_000_000;
 
 const name = string().matches(/^[a-z][a-z0-9_]{0,62}$/).required(); // prettier-ignore
 const whole = number().integer().min(0).required();
@@ -56,7 +56,7 @@ export function readManifest(folder: string): Manifest {
   const file = join(folder, MANIFEST);
   let read: unknown;
   try {
-    if (statSync(file).size > MOST_MANIFEST_BYTES) throw new Error('too large');
+    if (statSync(file).size > MAX_MANIFEST_BYTES) throw new Error('too large');
     read = JSON.parse(readFileSync(file, 'utf8'));
   } catch {
     throw broken(`${MANIFEST} is missing or cannot be read`);

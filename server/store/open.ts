@@ -16,7 +16,7 @@ export interface OpenStore {
 }
 
 /** A thread that has ended is started again; one that ends so often within a minute stays away. */
-const MOST_DEATHS = 3;
+const MAX_DEATHS = 3;
 const WITHIN_MS = 60_000;
 
 const AWAY = new Refusal(
@@ -93,7 +93,7 @@ export async function openStore(
     if (closing || (!wasReady && deaths.length === 0)) return;
     const now = performance.now();
     deaths.push(now);
-    gone = deaths.filter((at) => now - at < WITHIN_MS).length > MOST_DEATHS;
+    gone = deaths.filter((at) => now - at < WITHIN_MS).length > MAX_DEATHS;
     onTrouble(gone ? GONE : AWAY);
     if (gone) return;
     thread = begin();

@@ -12,7 +12,7 @@ import { CHANGES, fileOfTable, hashOf, MANIFEST, readManifest, type Manifest } f
 const NAMES = /^(?:\.\/)?(manifest\.json|changes\.ndjson\.gz|[a-z][a-z0-9_]{0,62}\.copy\.gz|photos\/[0-9a-f-]{36})$/;
 const NO_BACKUP = 'This file is no backup of Frustum, or it was cut short. Choose another file.';
 /** A house of many years has some thousand pictures. */
-const MOST_FILES = 100_000;
+const MAX_FILES = 100_000;
 
 /**
  * A snapshot as one file that goes to another machine, with its pictures: a tar archive (POSIX ustar/pax), written as it is read.
@@ -78,7 +78,7 @@ export async function unpack(source: Readable, folder: string, room: number): Pr
           'backup-broken',
           `This file is no backup of Frustum: it has “${path.slice(0, 60)}” in it. Choose another file.`,
         );
-      else if (files > MOST_FILES)
+      else if (files > MAX_FILES)
         refused ??= new Refusal(
           'backup-broken',
           'This file is no backup of Frustum: it has too many files in it. Choose another file.',

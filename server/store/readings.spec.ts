@@ -5,7 +5,7 @@ const MINUTE_MS = 60_000;
 const FROM = Date.parse('2026-11-20T08:00:00Z');
 
 describe('minutes of a channel', () => {
-  let it_: TestApplication;
+  let subject: TestApplication;
   let channelId: string;
   const minute = (i: number) => new Date(FROM + i * MINUTE_MS).toISOString();
   const kept = (i: number, more: object = {}) => ({
@@ -19,13 +19,13 @@ describe('minutes of a channel', () => {
     onBench: false,
     ...more,
   });
-  const read = (from: number, to: number) => it_.context.store.readMinutes(channelId, minute(from), minute(to));
+  const read = (from: number, to: number) => subject.context.store.readMinutes(channelId, minute(from), minute(to));
 
   beforeAll(async () => {
-    it_ = await testApplication();
+    subject = await testApplication();
     const id = (n: number) => `00000000-0000-4000-8000-00000000000${n}`;
     channelId = id(4);
-    await it_.context.store.addSensor({
+    await subject.context.store.addSensor({
       ids: { site: id(1), loop: id(2), sensor: id(3), channel: channelId },
       siteName: 'House',
       timeZone: 'UTC',
@@ -47,10 +47,10 @@ describe('minutes of a channel', () => {
       resolution: 0.1,
     });
   });
-  afterAll(() => it_.close());
+  afterAll(() => subject.close());
 
   it('many at once come back as they were, in order, the end not included', async () => {
-    await it_.context.store.keepMinutes(Array.from({ length: 6000 }, (_, i) => kept(5999 - i)));
+    await subject.context.store.keepMinutes(Array.from({ length: 6000 }, (_, i) => kept(5999 - i)));
     const back = await read(0, 6000);
     expect(back).toHaveLength(6000);
     expect(back[4711]).toEqual(kept(4711));
@@ -59,29 +59,29 @@ describe('minutes of a channel', () => {
 
   it('those at the time of day at which a stretch ends, of every day and over midnight', async () => {
     // 6000 minutes from 8:00 on are four days and four hours: they end at 12:00.
-    const alike = await it_.context.store.readMinutesAlike(channelId, minute(0), minute(6000), 3);
+    const alike = await subject.context.store.readMinutesAlike(channelId, minute(0), minute(6000), 3);
     const hours = alike.map((m) => new Date(m.minute).getUTCHours());
     // The first day from 9:00 on, three whole ones, and the last to its end; 15:00 itself is three hours off.
     expect(hours).toHaveLength(4 * 361 + 180);
     expect([...new Set(hours)]).toEqual([9, 10, 11, 12, 13, 14, 15]);
-    const night = await it_.context.store.readMinutesAlike(channelId, minute(0), minute(17 * 60), 1);
+    const night = await subject.context.store.readMinutesAlike(channelId, minute(0), minute(17 * 60), 1);
     expect(night.map((m) => m.mean)).toEqual(Array.from({ length: 60 }, (_, i) => 16 * 60 + i));
   });
 
   it('one that is there already is joined to: means by how many went into each, extremes, and whether a run was on', async () => {
-    await it_.context.store.keepMinutes([
+    await subject.context.store.keepMinutes([
       kept(7, { count: 3, mean: 11, low: 2, high: 30, temperatureC: 24, onBench: true }),
     ]);
     expect(await read(7, 8)).toEqual([
       kept(7, { count: 4, mean: 10, low: 2, high: 30, temperatureC: 23, onBench: true }),
     ]);
-    await it_.context.store.keepMinutes([]);
+    await subject.context.store.keepMinutes([]);
     expect(await read(6, 7)).toEqual([kept(6)]);
   });
 
   it('a minute of a channel that is not there is refused, and none of its fellows is kept', async () => {
     const stray = kept(7000, { channelId: '00000000-0000-4000-8000-000000000009' });
-    await expect(it_.context.store.keepMinutes([kept(7001), stray])).rejects.toThrow();
+    await expect(subject.context.store.keepMinutes([kept(7001), stray])).rejects.toThrow();
     expect(await read(7000, 7002)).toEqual([]);
   });
 });

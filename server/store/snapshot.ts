@@ -25,9 +25,9 @@ const SLICE_MS = 50;
 /** Copied, and not compressed yet. */
 const AHEAD_BYTES = 16_000_000;
 const FIRST_ROWS = 500;
-const MOST_ROWS = 50_000;
+const MAX_ROWS = 50_000;
 const FIRST_PAGES = 10;
-const MOST_PAGES = 1000;
+const MAX_PAGES = 1000;
 
 /** A complete snapshot in its folder. */
 export interface KeptSnapshot {
@@ -211,7 +211,7 @@ async function* byPages({ client, between }: Slicing, table: Table): AsyncGenera
     yield slice;
     from += pages;
     if (from >= of) return;
-    pages = next(pages, ms, 1, MOST_PAGES);
+    pages = next(pages, ms, 1, MAX_PAGES);
   }
 }
 
@@ -238,7 +238,7 @@ async function* byKey({ client, between }: Slicing, table: Table): AsyncGenerato
     yield done.slice;
     if (!done.last) return;
     after = done.last;
-    rows = next(rows, done.ms, 10, MOST_ROWS);
+    rows = next(rows, done.ms, 10, MAX_ROWS);
   }
 }
 

@@ -56,13 +56,13 @@ tell({ id: 0, ok: true, value: null });
 
 /** A page asks for one thing after the other: until so long nothing came, it has the way, ms; and for so long at most. */
 const QUIET_MS = 12;
-const MOST_PATIENCE_MS = 300;
+const MAX_PATIENCE_MS = 300;
 /** Runs a slice of the copying when no question is waiting. */
 async function aside<T>(job: () => Promise<T>): Promise<T> {
   // PGlite answers without giving way: what was asked meanwhile is heard first.
   await new Promise((resolve) => setImmediate(resolve));
   const since = performance.now();
-  while ((underWay > 0 || performance.now() - endedAt < QUIET_MS) && performance.now() - since < MOST_PATIENCE_MS)
+  while ((underWay > 0 || performance.now() - endedAt < QUIET_MS) && performance.now() - since < MAX_PATIENCE_MS)
     await new Promise((resolve) => setTimeout(resolve, QUIET_MS / 3));
   return between(job);
 }

@@ -45,7 +45,7 @@ const START = Date.parse('2026-11-25T09:00:00Z');
 /** s after which a reading that never stands still is given up */
 /** Figures are looked at, and not whether others should have been poured: a gate of its own in core/calibration/points.spec. */
 const ALL_THE_SAME = [{ id: 'working-outside', because: 'figures of these two are looked at' }];
-const MOST_SECONDS = 3600;
+const MAX_SECONDS = 3600;
 
 /** Hands, eyes and a phone at a stand-in's bench, driven through the API as the screens do. */
 export class AtTheBench {
@@ -53,14 +53,14 @@ export class AtTheBench {
   readonly truth: BodyTruth;
   readonly loop: BenchLoop;
   sensorId = '';
-  private readonly it_: TestApplication;
+  private readonly subject: TestApplication;
   private runId = '';
   private nowMs = START;
   private counter = 0;
   private view: RunView | null = null;
 
-  constructor(it_: TestApplication, loop: BenchLoop, faults: readonly (readonly [string, number])[] = []) {
-    this.it_ = it_;
+  constructor(subject: TestApplication, loop: BenchLoop, faults: readonly (readonly [string, number])[] = []) {
+    this.subject = subject;
     this.loop = loop;
     const made = houseBodies(SEED).find((b) => b.key === loop.body)!;
     this.truth = made.truth;
@@ -69,7 +69,7 @@ export class AtTheBench {
   }
 
   private get api() {
-    return request(this.it_.app);
+    return request(this.subject.app);
   }
 
   /** Sets the loop up and puts its probe on the bench. */
@@ -98,7 +98,7 @@ export class AtTheBench {
 
   /** Starts a run; a refusal comes back as the server said it. */
   async starts(order: object): Promise<Problem | null> {
-    this.it_.setNow(new Date(this.nowMs).toISOString());
+    this.subject.setNow(new Date(this.nowMs).toISOString());
     const usual = { sensorId: this.sensorId, school: 'statistical', overrides: ALL_THE_SAME };
     const answer = await this.api.post('/api/runs').send({ ...usual, ...order });
     if (answer.status !== 201) return answer.body as Problem;
@@ -174,7 +174,7 @@ export class AtTheBench {
     const standard = standardAt(state, step.pass, step.pointIndex!)!;
     const samples: Sample[] = [];
     let before: Parameters<typeof settleIn>[5];
-    for (let t = 0; t < MOST_SECONDS; t += 5) {
+    for (let t = 0; t < MAX_SECONDS; t += 5) {
       for (let i = 0; i < 5; i++) {
         this.waits(1);
         const reading = this.stand.read();
@@ -214,7 +214,7 @@ export class AtTheBench {
   }
 
   /** Does the sheet up to the next decision, or the end; refusals are errors here. */
-  async toDecision(with_: { entry?: () => Entry; boxes?: readonly number[] } = {}): Promise<this> {
+  async toDecision(options: { entry?: () => Entry; boxes?: readonly number[] } = {}): Promise<this> {
     while (this.state.status === 'open') {
       const { step } = this;
       if (!step) {
@@ -224,7 +224,7 @@ export class AtTheBench {
       if (step.kind === 'decide') break;
       if (step.kind === 'settle') this.never(await this.captures());
       else if (step.kind === 'enter')
-        this.never(await this.sends({ type: 'entered', stepId: step.id, entry: with_.entry!(), traceSeconds: null }));
+        this.never(await this.sends({ type: 'entered', stepId: step.id, entry: options.entry!(), traceSeconds: null }));
       else if (step.kind === 'adjust')
         this.never(
           await this.sends({
@@ -234,7 +234,7 @@ export class AtTheBench {
           }),
         );
       else {
-        if (step.kind === 'place') this.places(step, with_.boxes?.[step.pointIndex!]);
+        if (step.kind === 'place') this.places(step, options.boxes?.[step.pointIndex!]);
         if (step.key === 'clean') this.stand.hands({ action: 'clean' });
         if (step.key === 'return') {
           this.stand.hands({ action: 'unplug' });
@@ -261,7 +261,7 @@ export class AtTheBench {
 
   /** The sensor's page: outcome, cone and next due date. */
   async page(): Promise<SensorView> {
-    this.it_.setNow(new Date(this.nowMs + 60_000).toISOString());
+    this.subject.setNow(new Date(this.nowMs + 60_000).toISOString());
     return (await this.api.get(`/api/sensors/${this.sensorId}`)).body as SensorView;
   }
 

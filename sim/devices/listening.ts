@@ -2,7 +2,7 @@ import { createServer, type Server as HttpServer } from 'node:http';
 import type { Server } from 'node:net';
 
 /** Most that a stand-in reads of one request, bytes. */
-const MOST_BYTES = 1000;
+const MAX_BYTES = 1000;
 
 /** Resolves when a server listens. */
 export function listening<S extends Server>(server: S, host: string, port: number): Promise<S> {
@@ -28,7 +28,7 @@ export function jsonDevice(
     let text = '';
     request.on('data', (chunk: Buffer) => {
       text += chunk.toString();
-      if (text.length > MOST_BYTES) request.destroy();
+      if (text.length > MAX_BYTES) request.destroy();
     });
     request.on('end', () => {
       try {

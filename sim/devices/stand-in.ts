@@ -9,7 +9,7 @@ import type { ProbePort, Reading } from './ports.ts';
 /** Longest step of the physics, s: well below the fastest time constant. */
 const STEP_S = 0.25;
 /** A probe that nobody reads does not have to be caught up for longer than this, s. */
-const MOST_CATCH_UP_S = 600;
+const MAX_CATCH_UP_S = 600;
 export const FASTEST = 30;
 
 /** An order to the hands, as it comes over the wire: nothing of it is trusted. */
@@ -152,7 +152,7 @@ export class StandIn implements ProbePort {
 
   private catchUp(): void {
     const now = this.nowMs();
-    let left = Math.min(MOST_CATCH_UP_S, Math.max(0, ((now - this.lastMs) / 1000) * this.rate));
+    let left = Math.min(MAX_CATCH_UP_S, Math.max(0, ((now - this.lastMs) / 1000) * this.rate));
     this.lastMs = now;
     while (left > 1e-6) {
       const step = Math.min(STEP_S, left);

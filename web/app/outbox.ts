@@ -32,7 +32,7 @@ const DEVICE_KEY = 'frustum.device';
 /** Each event has a place of its own, so that two tabs never overwrite each other’s. */
 const PREFIX = 'frustum.waits/';
 /** The server takes so many at once. */
-const MOST_AT_ONCE = 200;
+const MAX_AT_ONCE = 200;
 /** No refusal of what was sent: the server cannot be asked just now, or not by us yet. */
 const WAITS = new Set([401, 403, 408, 425, 429]);
 
@@ -69,7 +69,7 @@ const placeOf = (runId: string, { device: from, counter }: OutgoingEvent) => `${
 const isSame = (a: OutgoingEvent, b: OutgoingEvent) => a.device === b.device && a.counter === b.counter;
 
 /** What one place holds: an event that waits, with the reason where the server would not take it. */
-interface Kept {
+interface StoredEvent {
   readonly event: OutgoingEvent;
   readonly problem?: Problem;
 }
@@ -84,7 +84,7 @@ function moveLegacy(): void {
   if (legacy === null) return;
   const lists = JSON.parse(legacy) as Record<string, OutgoingEvent[]>;
   const kept = Object.entries(lists).flatMap(([runId, list]) =>
-    list.map((event) => keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies Kept))),
+    list.map((event) => keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies StoredEvent))),
   );
   if (kept.every(Boolean)) localStorage.removeItem(LEGACY_KEY);
 }
@@ -97,7 +97,7 @@ function load(): Lists {
     if (!key?.startsWith(PREFIX)) continue;
     const runId = key.slice(PREFIX.length).split('/')[0]!;
     try {
-      const { event, problem } = JSON.parse(localStorage.getItem(key)!) as Kept;
+      const { event, problem } = JSON.parse(localStorage.getItem(key)!) as StoredEvent;
       if (problem) (refused[runId] ??= []).push({ event, problem });
       else (pending[runId] ??= []).push({ ...event, body: inTodaysWords(event.body) });
     } catch {
@@ -202,7 +202,7 @@ export const flush = createAsyncThunk<void, string, { state: Slice }>('outbox/fl
 });
 
 async function sendAll(runId: string, { dispatch, getState }: Thunk): Promise<void> {
-  let most = MOST_AT_ONCE;
+  let most = MAX_AT_ONCE;
   for (;;) {
     const events = (getState().outbox.pending[runId] ?? []).slice(0, most);
     const [first] = events;
@@ -213,7 +213,7 @@ async function sendAll(runId: string, { dispatch, getState }: Thunk): Promise<vo
       await dispatch(api.util.upsertQueryData('run', runId, answer.data));
       for (const event of events) localStorage.removeItem(placeOf(runId, event));
       dispatch(acknowledged({ runId, events, atMs: Date.now() }));
-      most = MOST_AT_ONCE;
+      most = MAX_AT_ONCE;
       continue;
     }
     const problem = problemOf(answer.error);
@@ -227,11 +227,11 @@ async function sendAll(runId: string, { dispatch, getState }: Thunk): Promise<vo
       continue;
     }
     for (const event of events) {
-      keepItem(placeOf(runId, event), JSON.stringify({ event, problem } satisfies Kept));
+      keepItem(placeOf(runId, event), JSON.stringify({ event, problem } satisfies StoredEvent));
       dispatch(turnedDown({ runId, event, problem }));
     }
     dispatch(api.util.invalidateTags(['run', 'runs']));
-    most = MOST_AT_ONCE;
+    most = MAX_AT_ONCE;
   }
 }
 
@@ -239,7 +239,7 @@ async function sendAll(runId: string, { dispatch, getState }: Thunk): Promise<vo
 export const sendAgain = createAsyncThunk<void, OfRun & { readonly event: OutgoingEvent }, { state: Slice }>(
   'outbox/sendAgain',
   async ({ runId, event }, { dispatch }) => {
-    keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies Kept));
+    keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies StoredEvent));
     dispatch(tookBack({ runId, event, again: true }));
     await dispatch(flush(runId));
   },
@@ -263,10 +263,10 @@ export const tellInWords = createAsyncThunk<
   const body = { type: 'noted' as const, text };
   const note: OutgoingEvent = { ...event, device: deviceId(), counter: nextCounter(), onSeq: null, body };
   // First the note: whatever happens in between, one of the two is there.
-  const kept = keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies Kept));
+  const kept = keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies StoredEvent));
   localStorage.removeItem(placeOf(runId, event));
   // On a full device its place is the one that has just become free.
-  const keptNow = kept || keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies Kept));
+  const keptNow = kept || keepItem(placeOf(runId, note), JSON.stringify({ event: note } satisfies StoredEvent));
   dispatch(queued({ runId, events: [note], kept: keptNow }));
   dispatch(tookBack({ runId, event, again: false }));
   await dispatch(flush(runId));
@@ -276,7 +276,9 @@ export const tellInWords = createAsyncThunk<
 export const record = createAsyncThunk<void, { runId: string; events: readonly OutgoingEvent[] }, { state: Slice }>(
   'outbox/record',
   async ({ runId, events }, { dispatch }) => {
-    const kept = events.map((event) => keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies Kept)));
+    const kept = events.map((event) =>
+      keepItem(placeOf(runId, event), JSON.stringify({ event } satisfies StoredEvent)),
+    );
     dispatch(queued({ runId, events, kept: kept.every(Boolean) }));
     await dispatch(flush(runId));
   },

@@ -1,7 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { handedReducer, handedTo, taken } from './handed.ts';
-import { forgotten, kept, MOST_SUMS, reckonerReducer, remembered, typed, type LastSum } from './reckoner-memory.ts';
+import { forgotten, kept, MAX_SUMS, reckonerReducer, remembered, typed, type LastSum } from './reckoner-memory.ts';
 
 /** A browser's store, as far as these need one. */
 const drawer = new Map<string, string>();
@@ -35,7 +35,7 @@ describe('the last sums', () => {
     s.dispatch(kept(sum(3, 'ab')));
     expect(s.getState().reckoner.last.map((l) => l.line)).toEqual(['ab', 'c']);
     for (let i = 10; i < 40; i++) s.dispatch(kept(sum(i, `line ${i}`)));
-    expect(s.getState().reckoner.last).toHaveLength(MOST_SUMS);
+    expect(s.getState().reckoner.last).toHaveLength(MAX_SUMS);
   });
 
   it('come back after a reload; anything else in the storage is ignored', () => {

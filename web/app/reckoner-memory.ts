@@ -20,7 +20,7 @@ export interface ReckonerMemory {
 }
 
 const KEY = 'frustum.reckoner';
-export const MOST_SUMS = 12;
+export const MAX_SUMS = 12;
 
 const texts = mixed<Record<string, string>>(
   (v): v is Record<string, string> =>
@@ -40,7 +40,7 @@ const memory = object({
       line: string().max(200).required(),
     }),
   )
-    .max(MOST_SUMS)
+    .max(MAX_SUMS)
     .required(),
 });
 
@@ -73,7 +73,7 @@ const slice = createSlice({
       const others = state.last.filter(
         (l) => l.visit !== payload.visit && (l.sumId !== payload.sumId || l.line !== payload.line),
       );
-      const last = [payload, ...others].slice(0, MOST_SUMS);
+      const last = [payload, ...others].slice(0, MAX_SUMS);
       try {
         localStorage.setItem(KEY, JSON.stringify({ last }));
       } catch {

@@ -1,5 +1,5 @@
 import {
-  countsAt,
+  significantStep,
   digitsFor,
   familyOf,
   modelOf,
@@ -72,7 +72,7 @@ export function inFamily({ family: id, settings = {}, workingValue, workingC, to
   if (before) return before;
   const family = familyOf(id);
   const model = modelOf(family, settings);
-  const step = unlessRefused(() => countsAt(family, model, { value: workingValue, temperatureC: workingC }));
+  const step = unlessRefused(() => significantStep(family, model, { value: workingValue, temperatureC: workingC }));
   const digits = family.shown.digits ?? digitsFor(tolerance);
   const signalDigits = family.shown.digits ?? signalDigitsFor(step ?? 1);
   const { leastFigures } = family.shown;

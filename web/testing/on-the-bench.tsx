@@ -12,7 +12,7 @@ import type { BenchRun, Body } from '../features/bench/use-run.ts';
 import { judge } from '../workers/settling-judge.ts';
 
 /** A worker that is none: its judge sits on the other end of a channel, in the same thread. */
-class Beside {
+class WorkerOnThisThread {
   constructor() {
     const { port1, port2 } = new MessageChannel();
     expose(judge, port1);
@@ -34,7 +34,7 @@ export const sentOut = (): readonly { path: string; body: unknown }[] => asked;
 /** Makes the browser around the components: no wire, no worker of its own. */
 export function aBrowser(answers: Answers): void {
   asked.length = 0;
-  vi.stubGlobal('Worker', Beside);
+  vi.stubGlobal('Worker', WorkerOnThisThread);
   vi.stubGlobal('fetch', async (request: Request) => {
     const path = new URL(request.url).pathname;
     if (request.method !== 'GET') asked.push({ path, body: JSON.parse(await request.text()) as unknown });

@@ -17,7 +17,7 @@ const JUNCTION_MV = 0.6;
 export const ION_RANGE = { low: 0.01, high: 100_000 } as const;
 
 /** Two standards nearer than this give a slope that is mostly noise: a factor of three. Common practice, no source. */
-const LEAST_RATIO = 3;
+const MIN_RATIO = 3;
 
 /**
  * E = zero + sensitivity · (k(T)/z) · log10(a + interference), a in mg/L activity; zero is the potential at 1 mg/L.
@@ -101,9 +101,9 @@ export const ION: Family = {
   tooClose: (values) => {
     const low = values[0] ?? 0;
     const high = values.at(-1) ?? 0;
-    return low > 0 && high >= LEAST_RATIO * low
+    return low > 0 && high >= MIN_RATIO * low
       ? null
-      : `The standards stand at ${low.toPrecision(3)} and ${high.toPrecision(3)} mg/L; a slope needs a factor of ${LEAST_RATIO} or more. Use a weaker low or a stronger high one.`;
+      : `The standards stand at ${low.toPrecision(3)} and ${high.toPrecision(3)} mg/L; a slope needs a factor of ${MIN_RATIO} or more. Use a weaker low or a stronger high one.`;
   },
   atWork: (model, points, workingC) => ionAtWork(ION, model, points, workingC),
   standards: IN_ION_STANDARDS,

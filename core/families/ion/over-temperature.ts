@@ -9,7 +9,7 @@ import type { StandardPoint } from '../../sensor/standard-point.ts';
 export const PAIR_LIMIT_C = 0.5;
 
 /** Two temperatures nearer than this say nothing about a course, °C. Common practice, no source. */
-const LEAST_APART_C = 3;
+const MIN_APART_C = 3;
 
 /** Gap between low and high that practice accepts, as a share of the ideal one: 40 to 55 of 49.64 mV. Common practice, no source. */
 export const GAP_LIMITS = { low: 0.81, high: 1.11 } as const;
@@ -44,8 +44,8 @@ export function fitIon(
     return atRoom.ok ? { ok: true, coefficients: atRoom.coefficients, atRoom } : atRoom;
   const roomC = mean(room.map((p) => p.temperatureC));
   const warmC = mean(warm.map((p) => p.temperatureC));
-  if (Math.abs(warmC - roomC) < LEAST_APART_C) {
-    const message = `The two temperatures are ${Math.abs(warmC - roomC).toFixed(1)} °C apart; a course over temperature needs ${LEAST_APART_C} or more. Leave the third and fourth point out, or bring them nearer to the sample.`;
+  if (Math.abs(warmC - roomC) < MIN_APART_C) {
+    const message = `The two temperatures are ${Math.abs(warmC - roomC).toFixed(1)} °C apart; a course over temperature needs ${MIN_APART_C} or more. Leave the third and fourth point out, or bring them nearer to the sample.`;
     return { ok: false, reason: 'temperatures-alike', message };
   }
   const warmFit = fitSensor(family, model, warm, {

@@ -18,7 +18,7 @@ export const JUNCTION_UNCERTAINTY_PH = 0.01;
 export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
 
 /** Standards closer than this give a slope that is mostly noise, pH. Common practice, no source. */
-const LEAST_SPAN_PH = 1;
+const MIN_SPAN_PH = 1;
 
 /** What stays unknown of any pH channel at its working point, whatever the buffers. */
 export function phWorkingRows({ temperatureC, calibrationC }: WorkingPoint): readonly WorkingRow[] {
@@ -51,9 +51,9 @@ const MODEL: Model = {
 /** Is the lines' least span kept? Shared by the channel that shows pH itself. */
 export function phTooClose(values: readonly number[]): string | null {
   const span = values.length ? values.at(-1)! - values[0]! : 0;
-  return span >= LEAST_SPAN_PH
+  return span >= MIN_SPAN_PH
     ? null
-    : `The standards lie ${span.toFixed(2)} pH apart; a slope needs at least ${LEAST_SPAN_PH}. Use two that differ more.`;
+    : `The standards lie ${span.toFixed(2)} pH apart; a slope needs at least ${MIN_SPAN_PH}. Use two that differ more.`;
 }
 
 export const PH: Family = {

@@ -22,7 +22,7 @@ const MODEL: Model = {
 };
 
 /** Two baths closer than this say nothing about a slope, °C. Common practice, no source. */
-const LEAST_SPAN_C = 5;
+const MIN_SPAN_C = 5;
 
 export const TEMPERATURE: Family = {
   id: 'temperature',
@@ -63,12 +63,12 @@ export const TEMPERATURE: Family = {
   step: { absolute: 0.05, relative: 0 },
   tail: { seconds: 30, spread: 0.7, share: 0.3, forecast: { usual: 0.68, times: [0.4, 1.1, 3] } },
   model: () => MODEL,
-  frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= LEAST_SPAN_C ? 'both' : 'zero'),
+  frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= MIN_SPAN_C ? 'both' : 'zero'),
   tooClose: (values) => {
     const span = values.length ? values.at(-1)! - values[0]! : 0;
-    return span >= LEAST_SPAN_C
+    return span >= MIN_SPAN_C
       ? null
-      : `The baths lie ${span.toFixed(1)} °C apart; a gain needs at least ${LEAST_SPAN_C}. Enter an offset only, or use a warmer bath.`;
+      : `The baths lie ${span.toFixed(1)} °C apart; a gain needs at least ${MIN_SPAN_C}. Enter an offset only, or use a warmer bath.`;
   },
   atWork: () => null,
   standards: {

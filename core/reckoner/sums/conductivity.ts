@@ -3,7 +3,7 @@ import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../sol
 import { linearFactor, pureFrom25, pureTo25, pureWater } from '../../solutions/pure-water.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Sum, SumField, Way } from '../sum.ts';
+import type { Answer, Sum, SumField, Direction } from '../sum.ts';
 import { SEAWATER_SUM } from './seawater.ts';
 
 const GROUP = 'Conductivity and salinity';
@@ -34,7 +34,7 @@ const scales: Sum = {
   choices: [],
   fields: SCALES.map(({ id, name, unit, decimals, factor }) => ({ id, name, unit, decimals, usual: 1.9 * factor })),
   // Typing into any scale finds all others.
-  ways: SCALES.map((from): Way => {
+  ways: SCALES.map((from): Direction => {
     const others = SCALES.filter((s) => s.id !== from.id);
     return {
       finds: others.map((s) => s.id),

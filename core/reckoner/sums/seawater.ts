@@ -1,7 +1,7 @@
 import { density, DENSITY_UNCERTAINTY, salinityOfGravity, specificGravity } from '../../solutions/seawater/density.ts';
 import { conductivityOfSeawater, salinity, SALINITY_UNCERTAINTY } from '../../solutions/seawater/practical-salinity.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Sum, SumField, Way } from '../sum.ts';
+import type { Answer, Sum, SumField, Direction } from '../sum.ts';
 
 const SEA_FIELDS: readonly SumField[] = [
   { id: 'k', name: 'Conductivity, as measured', unit: 'mS/cm', usual: 51.2, decimals: 3, nudge: 0.1 },
@@ -73,7 +73,7 @@ export const SEAWATER_SUM: Sum = {
         );
       },
     },
-    ...([25, 20] as const).map((at): Way => {
+    ...([25, 20] as const).map((at): Direction => {
       const given = `g${at}`;
       const finds = ['s', 'k', at === 25 ? 'g20' : 'g25'];
       return {

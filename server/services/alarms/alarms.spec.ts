@@ -32,34 +32,34 @@ function queueOf({ context: { config, teller, store } }: TestApplication): () =>
 }
 
 describe('alarms', () => {
-  let it_: TestApplication;
+  let subject: TestApplication;
   let watch: AlarmWatch;
   let channelId: string;
   let told: () => Promise<AlarmMessage[]>;
-  const read = async () => (await request(it_.app).get('/api/alarms')).body as AlarmsView;
+  const read = async () => (await request(subject.app).get('/api/alarms')).body as AlarmsView;
   const says = (state: 'live' | 'stale') =>
-    it_.context.hub.publish({ event: 'state', data: { channelId, state, message: '' } });
+    subject.context.hub.publish({ event: 'state', data: { channelId, state, message: '' } });
 
   beforeAll(async () => {
-    it_ = await testApplication();
-    const added = await request(it_.app)
+    subject = await testApplication();
+    const added = await request(subject.app)
       .post('/api/sensors')
       .send({ ...RESERVOIR, channel: { kind: 'modbus', host: '127.0.0.1', port: 15_020, unitId: 1, baseAddress: 0 } });
-    const rows = (await request(it_.app).get('/api/margins')).body as { rows: { channelId: string }[] };
+    const rows = (await request(subject.app).get('/api/margins')).body as { rows: { channelId: string }[] };
     expect(added.status).toBe(201);
     // Only the test says what this channel does.
-    it_.context.poller.stop();
+    subject.context.poller.stop();
     channelId = rows.rows[0]!.channelId;
-    told = queueOf(it_);
-    watch = new AlarmWatch(it_.context);
+    told = queueOf(subject);
+    watch = new AlarmWatch(subject.context);
   });
-  afterAll(() => it_.close());
+  afterAll(() => subject.close());
 
   it('a silent channel is raised once, however often it is looked for, and told once', async () => {
     says('stale');
     await watch.look();
     expect((await read()).standing).toEqual([]);
-    it_.setNow('2026-11-23T09:03:00Z');
+    subject.setNow('2026-11-23T09:03:00Z');
     expect(await watch.look()).toBe(true);
     expect(await watch.look()).toBe(false);
     const { standing } = await read();
@@ -72,12 +72,12 @@ describe('alarms', () => {
   it('a person acknowledges it: it stands on, once more does nothing', async () => {
     const [alarm] = (await read()).standing;
     for (let i = 0; i < 2; i++) {
-      const answer = await request(it_.app).post(`/api/alarms/${alarm!.id}/acknowledge`);
+      const answer = await request(subject.app).post(`/api/alarms/${alarm!.id}/acknowledge`);
       expect(answer.status).toBe(200);
       expect(answer.body).toMatchObject({ acknowledgedBy: 'Operator A', clearedAt: null });
     }
     expect((await told()).map((t) => t.event)).toEqual(['raised', 'acknowledged']);
-    const none = await request(it_.app).post('/api/alarms/00000000-0000-4000-8000-000000000009/acknowledge');
+    const none = await request(subject.app).post('/api/alarms/00000000-0000-4000-8000-000000000009/acknowledge');
     expect([none.status, (none.body as { code: string }).code]).toEqual([404, 'alarm-unknown']);
   });
 
@@ -89,7 +89,7 @@ describe('alarms', () => {
     expect(past[0]).toMatchObject({ kind: 'silent', clearedAt: '2026-11-23T09:03:00.000Z' });
     says('stale');
     await watch.look();
-    it_.setNow('2026-11-23T09:06:00Z');
+    subject.setNow('2026-11-23T09:06:00Z');
     await watch.look();
     expect((await read()).standing).toHaveLength(1);
     expect((await told()).map((t) => t.event)).toEqual(['raised', 'acknowledged', 'over', 'raised']);
@@ -98,29 +98,29 @@ describe('alarms', () => {
 
 describe('hands that have left something undone', () => {
   it('a hold of more than an hour is the first alarm, told on every way, and leads to its run; released, it is over', async () => {
-    const it_ = await testApplication();
-    const told = queueOf(it_);
-    const watch = new AlarmWatch(it_.context);
-    const { sensorId } = (await request(it_.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
+    const subject = await testApplication();
+    const told = queueOf(subject);
+    const watch = new AlarmWatch(subject.context);
+    const { sensorId } = (await request(subject.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
     const order = { sensorId, points: [{ standardId: 'technical-7.00' }], school: 'statistical' };
-    const { runId } = (await request(it_.app).post('/api/runs').send(order)).body as { runId: string };
+    const { runId } = (await request(subject.app).post('/api/runs').send(order)).body as { runId: string };
     const send = (counter: number, body: object) =>
-      request(it_.app)
+      request(subject.app)
         .post(`/api/runs/${runId}/events`)
         .send({ events: [fromPhone(counter, body)] });
     await send(1, { type: 'step-done', stepId: 'hold', traceSeconds: null });
     await watch.look();
     expect(await told()).toEqual([]);
-    it_.setNow('2026-11-23T10:01:00Z');
+    subject.setNow('2026-11-23T10:01:00Z');
     await watch.look();
-    const { standing } = (await request(it_.app).get('/api/alarms')).body as AlarmsView;
+    const { standing } = (await request(subject.app).get('/api/alarms')).body as AlarmsView;
     expect(standing[0]).toMatchObject({ kind: 'hold', sensorId, runId });
     expect((await told()).map((t) => [t.event, t.kind])).toEqual([['raised', 'hold']]);
     await send(2, { type: 'abandoned', because: 'called away' });
     await send(3, { type: 'hold-released' });
     await watch.look();
     expect((await told()).at(-1)).toMatchObject({ event: 'over', kind: 'hold' });
-    await it_.close();
+    await subject.close();
   });
 });
 
@@ -128,18 +128,18 @@ describe('while the computer’s clock cannot be believed', () => {
   it('nothing is raised, runs say so once and go on from the last time that was sure, until somebody has looked', async () => {
     let [system, seconds] = [Date.parse(NOW), 0];
     const clock = new SystemClock(null, { system: () => system, sinceStart: () => seconds });
-    const it_ = await testApplication({ clock });
-    const watch = new AlarmWatch(it_.context);
-    const { sensorId } = (await request(it_.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
+    const subject = await testApplication({ clock });
+    const watch = new AlarmWatch(subject.context);
+    const { sensorId } = (await request(subject.app).post('/api/sensors').send(RESERVOIR)).body as { sensorId: string };
     const order = {
       sensorId,
       points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }],
       school: 'statistical',
     };
-    const { runId } = (await request(it_.app).post('/api/runs').send(order)).body as { runId: string };
+    const { runId } = (await request(subject.app).post('/api/runs').send(order)).body as { runId: string };
     const send = async (counter: number, body: object) =>
-      (await request(it_.app).post(`/api/runs/${runId}/events`).send({ events: [fromPhone(counter, body)] })).body as RunView; // prettier-ignore
-    const shown = async () => ((await request(it_.app).get('/api/margins')).body as MarginsView).clock;
+      (await request(subject.app).post(`/api/runs/${runId}/events`).send({ events: [fromPhone(counter, body)] })).body as RunView; // prettier-ignore
+    const shown = async () => ((await request(subject.app).get('/api/margins')).body as MarginsView).clock;
     expect(await shown()).toBeNull();
     system += 365 * 86_400_000;
     expect(await shown()).toEqual({ because: 'jumped', saidMs: system, reckonedMs: Date.parse(NOW) });
@@ -153,28 +153,28 @@ describe('while the computer’s clock cannot be believed', () => {
     ]);
     seconds += 2 * 3600;
     expect(await watch.look()).toBe(false);
-    const confirmed = await request(it_.app).post('/api/clock/confirm');
+    const confirmed = await request(subject.app).post('/api/clock/confirm');
     expect([confirmed.status, confirmed.body, await shown()]).toEqual([200, { nowMs: system }, null]);
     expect(await watch.look()).toBe(true);
-    await it_.close();
+    await subject.close();
   });
 });
 
 describe('telling alarms', () => {
-  let it_: TestApplication;
+  let subject: TestApplication;
   let store: Store;
   let nowMs = Date.parse(NOW);
   const open: { close: () => unknown }[] = [];
   const names = (telling: object) =>
-    writeFileSync(join(it_.context.config.dataFolder, 'alarms.json'), JSON.stringify(telling));
+    writeFileSync(join(subject.context.config.dataFolder, 'alarms.json'), JSON.stringify(telling));
   const teller = (pausesMs: readonly number[] = [1]) => {
-    const { config, newId } = it_.context;
+    const { config, newId } = subject.context;
     return new Teller({ store, folder: config.dataFolder, now: () => nowMs, newId, pausesMs });
   };
   const queue = async (of: Teller, ...texts: string[]) => store.queueMessages(of.queued(texts.map(message)));
   beforeAll(async () => {
-    it_ = await testApplication();
-    ({ store } = it_.context);
+    subject = await testApplication();
+    ({ store } = subject.context);
   });
   afterEach(async () => {
     for (const server of open.splice(0)) server.close();
@@ -183,7 +183,7 @@ describe('telling alarms', () => {
     );
     await store.dropMessages(left.flat().map((m) => m.id));
   });
-  afterAll(() => it_.close());
+  afterAll(() => subject.close());
 
   /** A webhook that answers as it is told, and keeps what it has taken. */
   async function webhook(answers: () => number): Promise<{ url: string; bodies: AlarmMessage[] }> {
@@ -317,7 +317,7 @@ describe('telling alarms', () => {
   });
 
   it('without the file alarms stay on the screen', async () => {
-    rmSync(join(it_.context.config.dataFolder, 'alarms.json'));
+    rmSync(join(subject.context.config.dataFolder, 'alarms.json'));
     const mine = teller();
     await queue(mine, 'for nobody');
     expect(await mine.where()).toMatchObject({ webhook: null, mqtt: null, trouble: null, waiting: 0 });

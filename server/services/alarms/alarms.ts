@@ -18,7 +18,7 @@ import { readHouse } from '../house/read-house.ts';
 import { backInWater, livelyOf } from '../sensors/readings-say.ts';
 
 /** Past ones that are shown. */
-const MOST_PAST = 50;
+const MAX_PAST = 50;
 /** Looked at so often, and after every change, ms. */
 const EVERY_MS = 30_000;
 const AFTER_CHANGE_MS = 2000;
@@ -30,7 +30,7 @@ const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: RunId | null = null): 
 export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
   const [standing, past, fitted, open, told] = await Promise.all([
     store.readStandingAlarms(),
-    store.readPastAlarms(MOST_PAST),
+    store.readPastAlarms(MAX_PAST),
     store.readFittedLoops(),
     store.readOpenRuns(),
     teller.where(),

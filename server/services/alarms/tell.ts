@@ -5,9 +5,9 @@ import type { Store } from '../../store/commands/index.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';
 import { MqttLine, NotTaken, post } from './ways-out.ts';
 
-type Way = MessageRecord['way'];
-const WAYS: readonly Way[] = ['webhook', 'mqtt'];
-const NAMES: Readonly<Record<Way, string>> = { webhook: 'Webhook', mqtt: 'MQTT' };
+type MessageWay = MessageRecord['way'];
+const WAYS: readonly MessageWay[] = ['webhook', 'mqtt'];
+const NAMES: Readonly<Record<MessageWay, string>> = { webhook: 'Webhook', mqtt: 'MQTT' };
 
 const SECOND_MS = 1000;
 const MINUTE_MS = 60_000;
@@ -18,7 +18,7 @@ const PAUSES_MS = [2 * SECOND_MS, 10 * SECOND_MS, MINUTE_MS, 5 * MINUTE_MS, 15 *
 const GIVE_UP_MS = 24 * HOUR_MS;
 /** What was given up is shown for so long, ms. */
 const SHOWN_MS = 14 * 24 * HOUR_MS;
-const MOST_SHOWN = 20;
+const MAX_SHOWN = 20;
 const AT_ONCE = 20;
 const DEFAULT_HEARTBEAT_MINUTES = 15;
 
@@ -40,13 +40,13 @@ export interface TellerParts {
 export class Teller {
   private readonly parts: TellerParts;
   private readonly line = new MqttLine();
-  private readonly timers = new Map<Way | 'alive', NodeJS.Timeout>();
-  private readonly underWay = new Map<Way, Promise<void>>();
+  private readonly timers = new Map<MessageWay | 'alive', NodeJS.Timeout>();
+  private readonly underWay = new Map<MessageWay, Promise<void>>();
   /** ways that were asked for while they were told already */
-  private readonly asked = new Set<Way>();
-  private readonly failures = new Map<Way, number>();
+  private readonly asked = new Set<MessageWay>();
+  private readonly failures = new Map<MessageWay, number>();
   /** why the newest could not be told, by way */
-  private readonly troubles = new Map<Way, string>();
+  private readonly troubles = new Map<MessageWay, string>();
   private stopped = false;
 
   constructor(parts: TellerParts) {
@@ -103,7 +103,7 @@ export class Teller {
 
   /** Where alarms go, in words, what waits there, and what is wrong. */
   async where(): Promise<AlarmsView['told']> {
-    const { waiting, givenUp } = await this.parts.store.readUntold(MOST_SHOWN);
+    const { waiting, givenUp } = await this.parts.store.readUntold(MAX_SHOWN);
     const untold = {
       waiting,
       givenUp: givenUp.map(({ way, body, trouble, givenUpAt }) => ({
@@ -151,7 +151,7 @@ export class Teller {
   }
 
   /** Each way has one pump at a time; a second call waits for the first, and makes it look at the queue again. */
-  private pump(way: Way): Promise<void> {
+  private pump(way: MessageWay): Promise<void> {
     const going = this.underWay.get(way);
     if (going) {
       this.asked.add(way);
@@ -164,7 +164,7 @@ export class Teller {
     return mine;
   }
 
-  private async tellAll(way: Way): Promise<void> {
+  private async tellAll(way: MessageWay): Promise<void> {
     try {
       for (;;) {
         this.asked.delete(way);
@@ -181,7 +181,7 @@ export class Teller {
   }
 
   /** @returns false when the way has to rest before it is tried again */
-  private async tellOne(way: Way, { id, at, body }: MessageRecord): Promise<boolean> {
+  private async tellOne(way: MessageWay, { id, at, body }: MessageRecord): Promise<boolean> {
     const { store, now } = this.parts;
     try {
       await this.send(way, body);
@@ -201,7 +201,7 @@ export class Teller {
   }
 
   /** Once more, later: longer each time. */
-  private again(way: Way): void {
+  private again(way: MessageWay): void {
     if (this.stopped) return;
     const pauses = this.parts.pausesMs ?? PAUSES_MS;
     const count = this.failures.get(way) ?? 0;
@@ -213,7 +213,7 @@ export class Teller {
   }
 
   /** Sends it by a way; nothing to do where the operator names that way no more. @throws Error that says why not */
-  private async send(way: Way, message: AlarmMessage): Promise<void> {
+  private async send(way: MessageWay, message: AlarmMessage): Promise<void> {
     const { folder } = this.parts;
     const { webhook, mqtt } = tellingIn(folder);
     if (way === 'webhook' && webhook) await post(webhook, message);

@@ -17,9 +17,9 @@ import { INCOMING, INFO, SET_ASIDE, switchTo } from '../../store/switch.ts';
 
 const HOUR_MS = 3_600_000;
 /** A journal that has become larger than this has a snapshot made, bytes. */
-const MOST_JOURNAL_BYTES = 64_000_000;
+const MAX_JOURNAL_BYTES = 64_000_000;
 /** So much stays free on the disk, bytes. */
-const LEAST_ROOM = 50_000_000;
+const MIN_ROOM = 50_000_000;
 
 interface Parts {
   readonly thread: ThreadCommands;
@@ -74,7 +74,7 @@ export class Backups {
       making: this.making ? now.making : null,
       trouble: this.trouble,
       writesSince: now.seq - (last?.manifest.upTo ?? 0),
-      roomBytes: this.room() + LEAST_ROOM,
+      roomBytes: this.room() + MIN_ROOM,
       folder: this.snapshots,
     };
   }
@@ -117,7 +117,7 @@ export class Backups {
       const last = lineOf(snapshotsIn(this.snapshots), house)[0]?.manifest;
       // One from tomorrow was made by a clock that was wrong.
       const old = !last || Math.abs(Date.now() - Date.parse(last.takenAt)) >= HOUR_MS;
-      if ((old && seq > (last?.upTo ?? 0)) || bytes > MOST_JOURNAL_BYTES) await this.make();
+      if ((old && seq > (last?.upTo ?? 0)) || bytes > MAX_JOURNAL_BYTES) await this.make();
     } catch {
       // Said on the page, and tried again.
     }
@@ -259,7 +259,7 @@ export class Backups {
 
   private room(): number {
     const { bavail, bsize } = statfsSync(this.dataFolder);
-    return Math.max(0, bavail * bsize - LEAST_ROOM);
+    return Math.max(0, bavail * bsize - MIN_ROOM);
   }
 }
 

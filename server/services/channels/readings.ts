@@ -11,7 +11,7 @@ import {
   type LoopId,
   type SensorId,
   type Surrounded,
-  beliefsOf,
+  coefficientsInForce,
   bySensor,
   ofSensor,
 } from '@frustum/core';
@@ -23,8 +23,8 @@ import type { MinuteRecord } from '../../store/commands/readings.ts';
 const MINUTE_MS = 60_000;
 const DAY_MS = 86_400_000;
 /** Buckets that a chart can show. */
-const MOST_BUCKETS = 600;
-export const MOST_DAYS = 400;
+const MAX_BUCKETS = 600;
+export const MAX_DAYS = 400;
 
 /** Keeps finished minutes, and says of each whether its sensor was at the bench then. */
 export async function keepReadings(
@@ -77,7 +77,7 @@ export async function readingAt({ store }: Context, sensorId: SensorId, at: stri
       { at },
     );
   const outcomes = await store.readOutcomes();
-  const inForce = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
+  const inForce = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
   const given = (await conditionsOver(store, fitted, nearest.minute, iso(NEAREST_MINUTES)))(nearest.minute);
@@ -121,7 +121,7 @@ async function shownOver(
 ): Promise<(minute: string) => Surrounded> {
   const minutes = await store.readMinutes(channel.id, from, to);
   const model = modelOf(familyOf(loop.family), loop.settings);
-  const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensor.id)));
+  const inForceAt = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensor.id)));
   const byMinute = new Map(minutes.flatMap((m) => (m.onBench ? [] : [[m.minute, m] as const])));
   return (minute) => {
     const m = byMinute.get(minute);
@@ -147,8 +147,8 @@ export async function readReadings(
   days: number,
   gone: () => boolean = () => false,
 ): Promise<ReadingsView> {
-  if (!(days >= 1 && days <= MOST_DAYS))
-    throw new Refusal('out-of-range', `Ask for 1 to ${MOST_DAYS} days.`, { value: days, low: 1, high: MOST_DAYS });
+  if (!(days >= 1 && days <= MAX_DAYS))
+    throw new Refusal('out-of-range', `Ask for 1 to ${MAX_DAYS} days.`, { value: days, low: 1, high: MAX_DAYS });
   const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
@@ -158,13 +158,13 @@ export async function readReadings(
     store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
     store.readOutcomes(),
   ]);
-  const inForceAt = beliefsOf(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
+  const inForceAt = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
   const given = await conditionsOver(store, fitted, new Date(fromMs).toISOString(), new Date(toMs).toISOString());
   const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
     unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
-  const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MOST_BUCKETS)) * MINUTE_MS;
+  const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
   const buckets = new Map<
     number,
     { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }

@@ -1,4 +1,4 @@
-import { House, ofSensor, sharingWater } from '@frustum/core';
+import { HouseKnowledge, ofSensor, sharingWater } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 
@@ -6,10 +6,10 @@ import type { FittedLoop } from '../../store/commands/places.ts';
 const GOOD_FOR_MS = 600_000;
 
 /** All sensors that are fitted, with what they have been through; read once for each state of the house. */
-export const readHouse = (context: Context): Promise<House<FittedLoop>> =>
+export const readHouse = (context: Context): Promise<HouseKnowledge<FittedLoop>> =>
   context.house.read(context.marks.at(context.now(), GOOD_FOR_MS, context.clock.doubt !== null), () => made(context));
 
-async function made({ store, fleets, beside, now }: Context): Promise<House<FittedLoop>> {
+async function made({ store, fleets, beside, now }: Context): Promise<HouseKnowledge<FittedLoop>> {
   const [all, outcomes, services] = await Promise.all([
     store.readFittedLoops(),
     store.readOutcomes(),
@@ -23,5 +23,5 @@ async function made({ store, fleets, beside, now }: Context): Promise<House<Fitt
       days: await beside.daysOf(store, group, now()),
     })),
   );
-  return new House(all, outcomes, services, fleets, besides);
+  return new HouseKnowledge(all, outcomes, services, fleets, besides);
 }

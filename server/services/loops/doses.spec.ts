@@ -12,16 +12,16 @@ const dose = (at: string | undefined, amount: number, what = 'acid', unit = 'mL'
 });
 
 describe('doses of a loop', () => {
-  let it_: TestApplication;
+  let subject: TestApplication;
   let loopId: string;
   const path = () => `/api/loops/${loopId}/doses`;
-  const note = (...doses: object[]) => request(it_.app).post(path()).send({ doses });
-  const read = async () => (await request(it_.app).get(path())).body as DosesView;
+  const note = (...doses: object[]) => request(subject.app).post(path()).send({ doses });
+  const read = async () => (await request(subject.app).get(path())).body as DosesView;
   beforeAll(async () => {
-    it_ = await testApplication();
-    loopId = ((await request(it_.app).post('/api/sensors').send(RESERVOIR)).body as { loopId: string }).loopId;
+    subject = await testApplication();
+    loopId = ((await request(subject.app).post('/api/sensors').send(RESERVOIR)).body as { loopId: string }).loopId;
   });
-  afterAll(() => it_.close());
+  afterAll(() => subject.close());
 
   it('are kept, newest first, each once', async () => {
     expect(await read()).toEqual({ all: 0, last: [] });
@@ -48,12 +48,12 @@ describe('doses of a loop', () => {
       expect(JSON.stringify(answer.body)).toContain(words);
     }
     expect((await read()).all).toBe(3);
-    expect((await request(it_.app).get('/api/loops/none/doses')).status).toBe(404);
+    expect((await request(subject.app).get('/api/loops/none/doses')).status).toBe(404);
   });
 
   it('go out as a table that no spreadsheet takes for formulas', async () => {
     await note(dose('2026-11-19T08:00:00.000Z', 1, '=HYPERLINK("x")'));
-    const { text, headers } = await request(it_.app).get(`${path()}.csv`);
+    const { text, headers } = await request(subject.app).get(`${path()}.csv`);
     expect(headers['content-type']).toContain('text/csv');
     expect(text.split('\r\n')[0]).toBe('time,what,amount,unit');
     expect(text).toContain(`"'=HYPERLINK(""x"")"`);
@@ -64,25 +64,25 @@ describe('doses of a loop', () => {
     const before = (await read()).all;
     await Promise.all([note(dose('2026-11-22T10:00:00.000Z', 71)), note(dose('2026-11-22T11:00:00.000Z', 72))]);
     const one = (await read()).last.find((d) => d.amount === 72)!;
-    await request(it_.app).delete(path()).send({ noted: one.noted });
+    await request(subject.app).delete(path()).send({ noted: one.noted });
     const { all, last } = await read();
     expect([all, last.filter((d) => d.amount > 70).map((d) => d.amount)]).toEqual([before + 1, [71]]);
-    await request(it_.app)
+    await request(subject.app)
       .delete(path())
       .send({ noted: last.find((d) => d.amount === 71)!.noted });
   });
 
   it('what was written down together is taken back together, within a day', async () => {
-    it_.setNow('2026-11-23T10:00:00Z');
+    subject.setNow('2026-11-23T10:00:00Z');
     await note(dose('2026-11-23T09:10:00.000Z', 1), dose('2026-11-23T09:20:00.000Z', 2));
     const { all, last } = await read();
     const { noted } = last[0]!;
     expect(last[1]!.noted).toBe(noted);
-    const back = () => request(it_.app).delete(path()).send({ noted });
-    it_.setNow('2026-11-24T11:00:00Z');
+    const back = () => request(subject.app).delete(path()).send({ noted });
+    subject.setNow('2026-11-24T11:00:00Z');
     expect((await back()).body).toMatchObject({ code: 'stands' });
     expect((await read()).last[0]!.noted).toBeNull();
-    it_.setNow('2026-11-24T09:00:00Z');
+    subject.setNow('2026-11-24T09:00:00Z');
     expect((await back()).status).toBe(200);
     expect((await read()).all).toBe(all - 2);
   });

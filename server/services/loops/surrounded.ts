@@ -8,7 +8,7 @@ import {
   unlessRefused,
   valueOfReading,
   type ConditionOfRun,
-  type House,
+  type HouseKnowledge,
   type ShownNow,
   type Surrounded,
 } from '@frustum/core';
@@ -26,7 +26,7 @@ import { backInWater, livelyOf } from '../sensors/readings-say.ts';
 export async function conditionsNow(
   context: Context,
   fitted: FittedLoop,
-  house: House<FittedLoop>,
+  house: HouseKnowledge<FittedLoop>,
   typed: Surrounded = {},
 ): Promise<ConditionOfRun[]> {
   const takes = Object.values(fitted.loop.takes).length > 0;
@@ -37,7 +37,12 @@ export async function conditionsNow(
 }
 
 /** What a loop shows just now, its sensor hanging in its water: what is stale is no reading. */
-function shownNow({ hub, now }: Context, house: House<FittedLoop>, giver: FittedLoop, backMs: number): ShownNow {
+function shownNow(
+  { hub, now }: Context,
+  house: HouseKnowledge<FittedLoop>,
+  giver: FittedLoop,
+  backMs: number,
+): ShownNow {
   if (backMs === Infinity) return { because: 'its sensor is at the bench' };
   const limit = staleSecondsOf(giver.channel.config);
   if (limit === null) return { because: 'it is read by hand' };

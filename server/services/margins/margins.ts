@@ -18,7 +18,7 @@ import {
   type Past,
 } from '@frustum/core';
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
-import type { MadeCone } from '../../caches/cones.ts';
+import type { MadeCone } from '../../caches/cone-cache.ts';
 import type { MadeMargins } from '../../caches/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import type { Context } from '../../context.ts';

@@ -1,7 +1,7 @@
 import { Refusal } from '@frustum/core';
 
 /** Askers whose turn is remembered. */
-const MOST_REMEMBERED = 1000;
+const MAX_REMEMBERED = 1000;
 
 interface Waiting {
   readonly work: () => Promise<void>;
@@ -61,7 +61,7 @@ export class FairTurns {
       if (!mine.length) this.queues.delete(asker);
       this.served.delete(asker);
       this.served.set(asker, ++this.count);
-      if (this.served.size > MOST_REMEMBERED) this.served.delete(this.served.keys().next().value!);
+      if (this.served.size > MAX_REMEMBERED) this.served.delete(this.served.keys().next().value!);
       if (one.gone()) {
         one.drop();
         continue;

@@ -17,14 +17,14 @@ const NOT_AN_IMAGE = new Refusal(
 );
 
 /** More is no photo of a display: a browser sends 1600 pixels at most. */
-const MOST_PIXELS = 25_000_000;
+const MAX_PIXELS = 25_000_000;
 
 /** @throws Refusal `image-too-large`, before anything of the picture is decoded */
 function requireSize(width: number, height: number): void {
   if (width === 0 || height === 0) throw NOT_AN_IMAGE;
-  if (width * height <= MOST_PIXELS) return;
-  const words = `This picture has ${width} × ${height} pixels; ${MOST_PIXELS / 1e6} million are the most. Make it smaller, or take it with a lower resolution.`;
-  throw new Refusal('image-too-large', words, { width, height, most: MOST_PIXELS });
+  if (width * height <= MAX_PIXELS) return;
+  const words = `This picture has ${width} × ${height} pixels; ${MAX_PIXELS / 1e6} million are the most. Make it smaller, or take it with a lower resolution.`;
+  throw new Refusal('image-too-large', words, { width, height, most: MAX_PIXELS });
 }
 
 const PNG_HEAD = Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);

@@ -6,7 +6,7 @@ import { flushed } from '../../store/journal.ts';
 import { requireUnpacks, withoutMetadata, type ImageType } from './image.ts';
 
 /** A photo may have so many bytes; a browser makes its own smaller before it sends them. */
-export const MOST_PHOTO_BYTES = 12_000_000;
+export const MAX_PHOTO_BYTES = 12_000_000;
 
 const fileOf = ({ config }: Context, photoId: string) => join(config.dataFolder, 'photos', photoId);
 

@@ -46,7 +46,7 @@ import {
 import { conditionsNow } from '../loops/surrounded.ts';
 import { readHouse } from '../house/read-house.ts';
 
-const MOST_TRIES = 5;
+const MAX_TRIES = 5;
 
 /** @throws Refusal `sensor-unknown` */
 export async function fittedOf(context: Context, sensorId: SensorId): Promise<FittedLoop> {
@@ -162,7 +162,7 @@ export const appendToRun = (context: Context, runId: RunId, incoming: readonly O
   });
 
 async function append(context: Context, runId: RunId, incoming: readonly OutgoingEvent[]): Promise<RunView> {
-  for (let tries = 0; tries < MOST_TRIES; tries++) {
+  for (let tries = 0; tries < MAX_TRIES; tries++) {
     const known = await context.store.readEvents([runId]);
     if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
     const afterSeq = known.at(-1)!.seq;

@@ -1,17 +1,17 @@
 import {
   backInWaterAt,
-  beliefsOf,
+  coefficientsInForce,
   impedanceOf,
   inSameWater,
   LIKE_HOURS,
-  MOST_LIVE,
+  MAX_LIVE,
   movedNow,
   MS_PER_DAY,
   NOW_MS,
   ofSensor,
   USUAL_DAYS,
   type HealthChecks,
-  type House,
+  type HouseKnowledge,
   type SensorId,
 } from '@frustum/core';
 import type { Context } from '../../context.ts';
@@ -28,13 +28,13 @@ export async function backInWater({
 
 /** Samples that a channel has just given, since its sensor is back in the water. */
 export const livelyOf = (hub: Context['hub'], { channel }: FittedLoop, backMs: number) =>
-  hub.lately(channel.id, MOST_LIVE, backMs);
+  hub.lately(channel.id, MAX_LIVE, backMs);
 
 /** What the readings and the transmitter say now, of a sensor and of those in the same water. */
 export async function readingsSay(
   context: Pick<Context, 'store' | 'hub' | 'now'>,
   fitted: FittedLoop,
-  { all, finishedOf }: Pick<House<FittedLoop>, 'all' | 'finishedOf'>,
+  { all, finishedOf }: Pick<HouseKnowledge<FittedLoop>, 'all' | 'finishedOf'>,
 ): Promise<HealthChecks> {
   const { store, hub, now } = context;
   const nowMs = now();
@@ -54,7 +54,7 @@ export async function readingsSay(
   const [readingMoved, ...twins] = beside.map(({ f, mine }, i) => {
     if (!mine.length) return null;
     const back = backMs(f.sensor.id);
-    return movedNow(f, minutes[i]!, livelyOf(hub, f, back), back, beliefsOf(mine), nowMs);
+    return movedNow(f, minutes[i]!, livelyOf(hub, f, back), back, coefficientsInForce(mine), nowMs);
   });
   return {
     readingMoved: readingMoved ?? null,

@@ -6,7 +6,7 @@ import { photos } from '../schema/index.ts';
 export type PhotoRecord = typeof photos.$inferSelect;
 
 /** Pictures that one run may have. */
-const MOST_A_RUN = 40;
+const MAX_A_RUN = 40;
 
 export async function readPhoto(db: Reader, photoId: string): Promise<PhotoRecord | null> {
   const [row] = await db.select().from(photos).where(eq(photos.id, photoId));
@@ -20,7 +20,7 @@ export const readPhotoIds = async (db: Reader): Promise<string[]> =>
 /** @throws Refusal `too-many-photos` */
 export async function keepPhoto(tx: Transaction, photo: PhotoRecord): Promise<void> {
   const [have] = await tx.select({ n: count() }).from(photos).where(eq(photos.runId, photo.runId));
-  if ((have?.n ?? 0) >= MOST_A_RUN)
-    throw new Refusal('too-many-photos', `This run has ${MOST_A_RUN} pictures already. Keep what counts.`);
+  if ((have?.n ?? 0) >= MAX_A_RUN)
+    throw new Refusal('too-many-photos', `This run has ${MAX_A_RUN} pictures already. Keep what counts.`);
   await tx.insert(photos).values(photo);
 }

@@ -77,7 +77,7 @@ export async function readMinutesAlike(
 }
 
 /** A day with fewer minutes than this in which all gave something is none. */
-const LEAST_MINUTES = 24;
+const MIN_MINUTES = 24;
 
 /**
  * Means of several channels day by day, oldest first.
@@ -122,7 +122,7 @@ export async function readDaysBeside(
     .orderBy(asc(day));
   // Each day has a row of every channel: minutes in which one was missing are not in it.
   return rows
-    .filter((r) => r.channelId === channelIds[0] && r.minutes >= LEAST_MINUTES)
+    .filter((r) => r.channelId === channelIds[0] && r.minutes >= MIN_MINUTES)
     .map(({ day: on, atMs }) => ({
       atMs,
       given: channelIds.map((id) => {

@@ -14,14 +14,14 @@ export function SetAside({ houses }: { houses: readonly SetAsideRow[] }) {
       <h2>Set aside</h2>
       <ul className="mt-2">
         {houses.map((house) => (
-          <House key={house.name} house={house} />
+          <SetAsideHouse key={house.name} house={house} />
         ))}
       </ul>
     </section>
   );
 }
 
-function House({ house: { name, at, because, bytes } }: { house: SetAsideRow }) {
+function SetAsideHouse({ house: { name, at, because, bytes } }: { house: SetAsideRow }) {
   const [bringBack, coming] = useBringBackMutation();
   const [remove, removing] = useRemoveAsideMutation();
   const [sure, setSure] = useState(false);

@@ -26,7 +26,7 @@ const DONE: Readonly<Record<Exclude<RunEventBody['type'], 'started'>, string>> =
 };
 const NONE: readonly SetAside[] = [];
 /** As long as a note may be. */
-const MOST_CHARACTERS = 2000;
+const MAX_CHARACTERS = 2000;
 
 /** What this device did and the server would not take, each with its reason: kept here until somebody sends or drops it. */
 export function NotTaken({ runId }: { runId: string }) {
@@ -66,7 +66,7 @@ export function NotTaken({ runId }: { runId: string }) {
 function InWords({ runId, aside: { event } }: { runId: string; aside: SetAside }) {
   const dispatch = useAppDispatch();
   const [text, setText] = useState(() =>
-    `Not taken by the server: ${eventWords(event.body)}.`.slice(0, MOST_CHARACTERS),
+    `Not taken by the server: ${eventWords(event.body)}.`.slice(0, MAX_CHARACTERS),
   );
   return (
     <details className="mt-1">
@@ -75,7 +75,7 @@ function InWords({ runId, aside: { event } }: { runId: string; aside: SetAside }
         <span className="sub text-sm">What the run should say instead</span>
         <textarea
           className="textarea w-full min-h-20 text-base"
-          maxLength={MOST_CHARACTERS}
+          maxLength={MAX_CHARACTERS}
           value={text}
           onChange={(e) => setText(e.target.value)}
         />

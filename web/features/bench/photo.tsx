@@ -2,7 +2,7 @@ import { useState, type DragEvent } from 'react';
 import type { Step } from '@frustum/core';
 import { useKeepPhotoMutation } from '../../app/api.ts';
 import { Notice } from '../../ui/notice.tsx';
-import { MOST_MEGABYTES, shrunk } from './shrink-photo.ts';
+import { MAX_MEGABYTES, shrunk } from './shrink-photo.ts';
 import type { BenchRun } from './use-run.ts';
 import { problemOf } from '../../format/problem.ts';
 
@@ -53,7 +53,7 @@ export function Photo({ run, step }: { run: BenchRun; step: Step }) {
           />
         </label>
         <label className="sub text-sm">
-          Take or drop a picture, {MOST_MEGABYTES} MB at most
+          Take or drop a picture, {MAX_MEGABYTES} MB at most
           <input
             type="file"
             accept="image/jpeg,image/png"
@@ -72,13 +72,13 @@ export function Photo({ run, step }: { run: BenchRun; step: Step }) {
           </Notice>
         </div>
       )}
-      <Kept photos={mine} />
+      <KeptPhotos photos={mine} />
     </details>
   );
 }
 
 /** Pictures that are kept, each with what was typed beside it. */
-export function Kept({ photos }: { photos: BenchRun['state']['photos'] }) {
+export function KeptPhotos({ photos }: { photos: BenchRun['state']['photos'] }) {
   if (!photos.length) return null;
   return (
     <ul className="flex gap-3 flex-wrap mt-2">

@@ -1,5 +1,5 @@
 /** A phone's picture has 3 to 20 MB; what is larger is no picture of a display. */
-export const MOST_MEGABYTES = 30;
+export const MAX_MEGABYTES = 30;
 /** Long side after shrinking, px: every digit of a display can still be read. */
 const LONG_SIDE = 1600;
 
@@ -12,10 +12,10 @@ export type Shrunk = { readonly ok: true; readonly picture: Blob } | { readonly 
  */
 export async function shrunk(file: Blob): Promise<Shrunk> {
   const megabytes = file.size / 1e6;
-  if (megabytes > MOST_MEGABYTES)
+  if (megabytes > MAX_MEGABYTES)
     return {
       ok: false,
-      message: `This file has ${megabytes.toFixed(1)} MB; a picture has ${MOST_MEGABYTES} at most. Take it again in a smaller size. Nothing else of the run is lost.`,
+      message: `This file has ${megabytes.toFixed(1)} MB; a picture has ${MAX_MEGABYTES} at most. Take it again in a smaller size. Nothing else of the run is lost.`,
     };
   const bitmap = await createImageBitmap(file).catch(() => null);
   if (!bitmap)

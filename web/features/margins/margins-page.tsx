@@ -13,7 +13,7 @@ import { AHEAD_DAYS, BACK_DAYS, benchOf, COLUMNS } from './row.tsx';
 const TICKS = [-90, -60, -30, 0, 30];
 
 /** More places than this are chosen from a list. */
-const MOST_CHIPS = 6;
+const MAX_CHIPS = 6;
 
 export function Page() {
   const { data, error } = useMarginsQuery();
@@ -80,8 +80,8 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
           {places.includes(choice.filter) ? choice.filter : 'Filter, sort'}
         </button>
         <span className={`flex-wrap gap-2 items-center lg:contents ${folded ? 'hidden' : 'flex'}`}>
-          {places.length <= MOST_CHIPS && places.map((p) => chip(p, p))}
-          {places.length > MOST_CHIPS && (
+          {places.length <= MAX_CHIPS && places.map((p) => chip(p, p))}
+          {places.length > MAX_CHIPS && (
             <Select
               label="Place"
               value={places.includes(choice.filter) ? choice.filter : ''}

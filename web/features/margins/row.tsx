@@ -63,7 +63,7 @@ export function Row({
       </span>
       <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
         {row.hasCone ? (
-          <Suspense fallback={<Kept />}>
+          <Suspense fallback={<RowPlaceholder />}>
             {drawn && cone ? (
               <ConeChart
                 variant="strip"
@@ -78,7 +78,7 @@ export function Row({
                 label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
               />
             ) : (
-              <Kept />
+              <RowPlaceholder />
             )}
           </Suspense>
         ) : (
@@ -148,7 +148,7 @@ export function SlimRow({ row, nowMs, rowIndex }: { row: LoopRow; nowMs: number;
   );
 }
 
-const Kept = () => <div className="h-[60px]" />;
+const RowPlaceholder = () => <div className="h-[60px]" />;
 
 /** What the loop shows just now, and the channel's state whenever that is not simply live. */
 function LiveValue({ row }: { row: LoopRow }) {

@@ -7,7 +7,7 @@ import { inFamily, upper } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { SaveFigure } from '../../ui/save-figure.tsx';
 
-const MOST_DAYS = 400;
+const MAX_DAYS = 400;
 
 /** Others of its kind: those on the same reference first, then those at the same place and value. */
 export function othersOf(
@@ -39,7 +39,7 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   if ((data && !others.length) || !row.cone.segments.length) return null;
   const kind = (data?.rows ?? []).filter((r) => r.family === row.family);
   const mine: Compared = { name: row.loopName, cone: row.cone, tolerance: row.tolerance };
-  const fromMs = Math.max(nowMs - MOST_DAYS * MS_PER_DAY, row.cone.segments[0]!.fromMs);
+  const fromMs = Math.max(nowMs - MAX_DAYS * MS_PER_DAY, row.cone.segments[0]!.fromMs);
   return (
     <details
       className="border-t border-base-300 mt-5 pt-4"
@@ -95,7 +95,7 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
             Drawn through: {row.loopName}. Broken: {other?.row.loopName ?? 'the other one'}. Each in percent of its own
             tolerance; at a run the line begins anew.
           </p>
-          {other && <Beside row={row} other={other.row} kind={kind} nowMs={nowMs} />}
+          {other && <SensorComparison row={row} other={other.row} kind={kind} nowMs={nowMs} />}
         </>
       )}
     </details>
@@ -104,7 +104,7 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
 
 const comparedOf = (row: DrawnRow): Compared => ({ name: row.loopName, cone: row.cone, tolerance: row.tolerance });
 
-function Beside({
+function SensorComparison({
   row,
   other,
   kind,

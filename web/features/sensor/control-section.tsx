@@ -12,14 +12,14 @@ const LAMBDA = 0.3;
 /** Slack of half a standard deviation, and the sum that signals: NIST/SEMATECH e-Handbook 6.3.2.3. */
 const SLACK = 0.5;
 const SIGNALS_AT = 5;
-const LEAST_RUNS = 4;
+const MIN_RUNS = 4;
 
 /** For those who work by control charts: found less expected, over its spread, so that the runs are independent. */
 export function ControlSection({ view: { past, row } }: { view: SensorView }) {
   const [open, setOpen] = useState(false);
   // The first run has nothing to be compared with.
   const later = past.slice(1);
-  if (later.length < LEAST_RUNS) return null;
+  if (later.length < MIN_RUNS) return null;
   const { family } = inFamily(row);
   const kinds = [
     { name: family.zero.name, at: 0 as const },

@@ -1,4 +1,4 @@
-import { countsAt, type Diagnosis, type Pushed } from '@frustum/core';
+import { significantStep, type Diagnosis, type Pushed } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
@@ -47,7 +47,7 @@ function pushWords(push: number): string {
 export function EvidenceTable({ health, row, caption }: { health: Diagnosis; row: LoopRow; caption: string }) {
   const figures = inFamily(row);
   const { family, model, signalUnit, signalDigits } = figures;
-  const step = countsAt(family, model, { value: row.workingValue, temperatureC: row.workingC });
+  const step = significantStep(family, model, { value: row.workingValue, temperatureC: row.workingC });
   const times = (piece: Pushed['piece']) =>
     IN_STEPS.includes(piece) || (ZEROS.includes(piece) && signalUnit !== 'mV') ? step : 1;
   return (

@@ -9,7 +9,7 @@ import { Notice } from '../../ui/notice.tsx';
 import { EvidenceTable } from './evidence-table.tsx';
 import { problemOf } from '../../format/problem.ts';
 
-const LEAST_CHANCE = 0.03;
+const MIN_CHANCE = 0.03;
 const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;
 
 /** Which half is failing, on what evidence, and what would tell. */
@@ -70,7 +70,7 @@ function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
       <caption className="sub text-left text-[13px] pb-1">How likely, together 100 %</caption>
       <tbody>
         {[{ name: 'sound', chance: sound }, ...causes.map((c) => ({ name: c.cause.name, chance: c.chance }))]
-          .filter((c) => c.chance > LEAST_CHANCE)
+          .filter((c) => c.chance > MIN_CHANCE)
           .sort((a, b) => b.chance - a.chance)
           .map((c) => (
             <tr key={c.name} className="border-t border-base-300">

@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { DOSE_UNITS, MOST_DOSES, type NewDoses } from '@frustum/contract';
+import { DOSE_UNITS, MAX_DOSES, type NewDoses } from '@frustum/contract';
 import { decodeDoses, type DoseFault } from '@frustum/formats';
 import { useNoteDosesMutation } from '../../app/api.ts';
 import { FileFaults } from '../../ui/file-faults.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { problemOf } from '../../format/problem.ts';
 
-const MOST_BYTES = 1_000_000;
+const MAX_BYTES = 1_000_000;
 
 /** Takes in a list of doses from a file: all of it, or nothing. */
 export function TakeDoses({ loopId }: { loopId: string }) {
@@ -17,11 +17,11 @@ export function TakeDoses({ loopId }: { loopId: string }) {
     setSaid('');
     setFaults([]);
     if (!file) return;
-    if (file.size > MOST_BYTES)
+    if (file.size > MAX_BYTES)
       return setFaults([
         { line: 1, message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a list has at most 1 MB. Cut it.` },
       ]);
-    const result = decodeDoses(await file.text(), DOSE_UNITS, MOST_DOSES);
+    const result = decodeDoses(await file.text(), DOSE_UNITS, MAX_DOSES);
     if (!result.ok) return setFaults(result.faults);
     const answer = await write({ loopId, body: { doses: [...result.doses] as NewDoses['doses'] } });
     if (!answer.data) return;

@@ -3,7 +3,7 @@ import { planBench, planOnPaper, type RunPlan, type Standard } from '@frustum/co
 import type { LoopRow } from '@frustum/contract';
 import { upper } from '../../../format/in-family.ts';
 import { about, clock } from '../../../format/numbers.ts';
-import { MOST_CUPS, MOST_PER_CUP, placesOf, type Room } from './kept-room.ts';
+import { MAX_CUPS, MAX_PER_CUP, placesOf, type Room } from './kept-room.ts';
 import { standardsOf, type Choice } from '../start/start-choice.ts';
 
 const counts = (most: number) => Array.from({ length: most }, (_, i) => i + 1);
@@ -35,7 +35,7 @@ export function Cups({
         <Count
           label="A cup takes"
           words={(n) => (n === 1 ? '1 probe' : `${n} probes`)}
-          most={MOST_PER_CUP}
+          most={MAX_PER_CUP}
           value={room.perCup}
           onChange={(perCup) => onRoom({ ...room, perCup })}
         />
@@ -44,7 +44,7 @@ export function Cups({
             key={id}
             label={`Cups of ${name}`}
             words={String}
-            most={MOST_CUPS}
+            most={MAX_CUPS}
             value={room.cups[id] ?? 1}
             onChange={(n) => onRoom({ ...room, cups: { ...room.cups, [id]: n } })}
           />

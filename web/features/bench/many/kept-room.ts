@@ -10,8 +10,8 @@ export interface Room {
 const KEY = 'frustum.room';
 /** A beaker of 250 mL takes three probes of 12 mm. Common practice, no source. */
 const USUAL: Room = { perCup: 3, cups: {} };
-export const MOST_PER_CUP = 6;
-export const MOST_CUPS = 6;
+export const MAX_PER_CUP = 6;
+export const MAX_CUPS = 6;
 
 const isCount = (value: unknown, most: number): value is number =>
   Number.isInteger(value) && (value as number) >= 1 && (value as number) <= most;
@@ -20,9 +20,9 @@ const isCount = (value: unknown, most: number): value is number =>
 export function keptRoom(): Room {
   try {
     const { perCup, cups } = JSON.parse(localStorage.getItem(KEY) ?? '{}') as { perCup?: unknown; cups?: unknown };
-    const known = Object.entries((cups ?? {}) as Record<string, unknown>).filter(([, n]) => isCount(n, MOST_CUPS));
+    const known = Object.entries((cups ?? {}) as Record<string, unknown>).filter(([, n]) => isCount(n, MAX_CUPS));
     return {
-      perCup: isCount(perCup, MOST_PER_CUP) ? perCup : USUAL.perCup,
+      perCup: isCount(perCup, MAX_PER_CUP) ? perCup : USUAL.perCup,
       cups: Object.fromEntries(known) as Record<string, number>,
     };
   } catch {

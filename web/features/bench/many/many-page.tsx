@@ -17,7 +17,7 @@ import { NotYet } from '../../../app/not-yet.tsx';
 import { Boundary } from '../../../ui/boundary.tsx';
 import { isArmedHere } from '../armed-here.ts';
 import { Hands } from '../hands.tsx';
-import { keepRoom, keptRoom, MOST_PER_CUP, placesOf } from './kept-room.ts';
+import { keepRoom, keptRoom, MAX_PER_CUP, placesOf } from './kept-room.ts';
 import { ManyStart } from './many-start.tsx';
 import { RunNow } from '../run-now.tsx';
 import type { SettlingReport } from '../settle/settle-panel.tsx';
@@ -26,14 +26,14 @@ import { useLiveTrace } from '../use-live-trace.ts';
 import { useRun, type BenchRun } from '../use-run.ts';
 
 /** Runs that one pair of eyes can follow. */
-const MOST_RUNS = 8;
+const MAX_RUNS = 8;
 
 /** Several probes at once: every run goes on, and the next hand movement is always named. */
 export function Page() {
   const { data: rows, error } = useOpenRunsQuery();
   const [adding, setAdding] = useState(false);
   if (!rows) return <NotYet what="Opening the bench" error={error} />;
-  const open = rows.filter((r) => r.status === 'open').slice(0, MOST_RUNS);
+  const open = rows.filter((r) => r.status === 'open').slice(0, MAX_RUNS);
   if (!open.length || adding) return <ManyStart running={open.length} onStarted={() => setAdding(false)} />;
   return <Many runIds={open.map((r) => r.runId)} onMore={() => setAdding(true)} />;
 }
@@ -100,7 +100,7 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
                 keepRoom(next);
               }}
             >
-              {Array.from({ length: MOST_PER_CUP }, (_, i) => (
+              {Array.from({ length: MAX_PER_CUP }, (_, i) => (
                 <option key={i} value={i + 1}>
                   {i === 0 ? '1 probe' : `${i + 1} probes`}
                 </option>

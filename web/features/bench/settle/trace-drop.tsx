@@ -12,7 +12,7 @@ import {
   type RunState,
   type Warning,
 } from '@frustum/core';
-import { decodeTrace, MOST_BYTES, type TraceFault } from '@frustum/formats';
+import { decodeTrace, MAX_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../../format/numbers.ts';
 import { FileFaults } from '../../../ui/file-faults.tsx';
 import { WarningWords } from '../enter/doubted.tsx';
@@ -49,12 +49,12 @@ export function TraceDrop({
     setOver(false);
     setReady(null);
     if (!file) return;
-    if (file.size > MOST_BYTES)
+    if (file.size > MAX_BYTES)
       return setFaults([
         {
           line: 1,
           column: 0,
-          message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MOST_BYTES / 1e6} MB. Cut it to one capture.`,
+          message: `The file has ${(file.size / 1e6).toFixed(1)} MB; a trace has at most ${MAX_BYTES / 1e6} MB. Cut it to one capture.`,
         },
       ]);
     const result = decodeTrace(await file.text(), inForce);

@@ -6,7 +6,7 @@ import { dayOf } from '../../../format/dates.ts';
 import { NewLot } from './new-lot.tsx';
 import { pouredFrom, setsFor, standardsFor, type Choice } from './start-choice.ts';
 
-const MOST_POINTS = 5;
+const MAX_POINTS = 5;
 
 /** Standards in their order, usual sets first, and the bottle that each is poured from. */
 export function StartPoints({
@@ -87,7 +87,7 @@ export function StartPoints({
                 </button>
               </span>
             ))}
-            {points.length < MOST_POINTS && offered.length > 0 && (
+            {points.length < MAX_POINTS && offered.length > 0 && (
               <select
                 className="select h-12 w-48"
                 aria-label="Add a standard"

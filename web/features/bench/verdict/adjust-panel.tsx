@@ -79,7 +79,7 @@ function ZeroAndGain({ run, found }: Part) {
     waitForReadBack(run);
     send(body);
   };
-  const send1 = async () => {
+  const writeAndReadBack = async () => {
     waitForReadBack(run);
     setTrouble(null);
     setBusy(true);
@@ -91,7 +91,10 @@ function ZeroAndGain({ run, found }: Part) {
     setBusy(false);
   };
   const keys: Keys = {
-    n: [wired ? 'Write and read back' : 'I entered them', () => (busy ? undefined : wired ? void send1() : entered())],
+    n: [
+      wired ? 'Write and read back' : 'I entered them',
+      () => (busy ? undefined : wired ? void writeAndReadBack() : entered()),
+    ],
   };
   useKeys(keys);
   return (
@@ -136,7 +139,7 @@ function ZeroAndGain({ run, found }: Part) {
             type="button"
             className="btn btn-primary h-16 text-lg flex-1"
             disabled={busy}
-            onClick={() => void send1()}
+            onClick={() => void writeAndReadBack()}
           >
             {busy ? 'Writing …' : 'Write and read back'}{' '}
             <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">

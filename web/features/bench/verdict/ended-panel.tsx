@@ -5,7 +5,7 @@ import { useSensorQuery } from '../../../app/api.ts';
 import { dueWords, timeOf } from '../../../format/dates.ts';
 import { inFamily, upper } from '../../../format/in-family.ts';
 import { StateWord } from '../../../ui/state-word.tsx';
-import { Kept } from '../photo.tsx';
+import { KeptPhotos } from '../photo.tsx';
 import { Notice } from '../../../ui/notice.tsx';
 import { refusedWords } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
@@ -111,7 +111,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         Record of this run (PDF)
       </a>
       <Repeat state={state} sensorId={view.sensorId} />
-      <Kept photos={state.photos} />
+      <KeptPhotos photos={state.photos} />
       {state.skipped.map((s) => (
         <p key={s.stepId} className="sub text-[15px] mt-3">
           Passed over: {s.title}. {s.because}

@@ -1,34 +1,34 @@
 import { chanceOutside, normalCdf } from './normal.ts';
 
 /** A mixture of normal distributions. */
-export interface Spread {
+export interface Mixture {
   /** of the whole mixture */
   readonly mean: number;
-  readonly pieces: readonly Piece[];
+  readonly pieces: readonly MixturePiece[];
 }
 
-export interface Piece {
+export interface MixturePiece {
   readonly chance: number;
   readonly mean: number;
   readonly sd: number;
 }
 
 /** A mixture from its pieces. @param pieces chances that add up to 1 */
-export const spreadOf = (pieces: readonly Piece[]): Spread => ({
+export const mixtureOf = (pieces: readonly MixturePiece[]): Mixture => ({
   mean: pieces.reduce((sum, p) => sum + p.chance * p.mean, 0),
   pieces,
 });
 
 /** Standard deviation of the whole mixture. */
-export const sdOf = ({ mean, pieces }: Spread): number =>
+export const sdOf = ({ mean, pieces }: Mixture): number =>
   Math.sqrt(pieces.reduce((sum, p) => sum + p.chance * (p.sd ** 2 + (p.mean - mean) ** 2), 0));
 
 /**
  * Chance that it lies outside ±limit.
  *
- * @example chanceBeyond(spreadOf([{ chance: 1, mean: 0, sd: 1 }]), 1.959964) // 0.05
+ * @example chanceBeyond(mixtureOf([{ chance: 1, mean: 0, sd: 1 }]), 1.959964) // 0.05
  */
-export const chanceBeyond = ({ pieces }: Spread, limit: number): number =>
+export const chanceBeyond = ({ pieces }: Mixture, limit: number): number =>
   pieces.reduce((sum, p) => sum + p.chance * chanceOutside(p.mean, p.sd, limit), 0);
 
 const SQRT_2PI = Math.sqrt(2 * Math.PI);
@@ -42,9 +42,9 @@ const STEPS = 8;
  *
  * @param share 0 to 1, both excluded
  * @param z half width of that band for a standard normal
- * @example halfWidth(spreadOf([{ chance: 1, mean: 3, sd: 2 }]), 0.95, 1.959964) // 3.92
+ * @example halfWidth(mixtureOf([{ chance: 1, mean: 3, sd: 2 }]), 0.95, 1.959964) // 3.92
  */
-export function halfWidth(spread: Spread, share: number, z: number): number {
+export function halfWidth(spread: Mixture, share: number, z: number): number {
   const sd = sdOf(spread);
   const [only] = spread.pieces;
   if (spread.pieces.length === 1) return z * only!.sd;

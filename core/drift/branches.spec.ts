@@ -3,7 +3,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import type { Belief } from '../statistics/kalman.ts';
 import { filtered } from './course.ts';
-import { drawnTogether, mayHaveJumped, motionOver, priorState, SENSITIVITY, ZERO } from './filter.ts';
+import { merged, mayHaveJumped, motionOver, priorState, SENSITIVITY, ZERO } from './filter.ts';
 import { type Observation } from './history.ts';
 import { pastOf, widenedBy } from './past.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
@@ -14,20 +14,20 @@ const belief = (zero: number, zeroVar: number, sensitivity: number, sensitivityV
   covariance: [zeroVar, 0, 0, 0, 0, 1e-4, 0, 0, 0, 0, sensitivityVar, 0, 0, 0, 0, 1e-8],
 });
 
-describe(`ways in which a sensor may stand (seed ${SEED})`, () => {
+describe(`branches of what a sensor may have done (seed ${SEED})`, () => {
   it('draws beliefs together to the mean and the covariance of all: as drawing from them does', () => {
-    const ways = [
+    const branches = [
       { chance: 0.5, belief: belief(-2, 1, 0.97, 1e-4) },
       { chance: 0.3, belief: belief(4, 4, 0.95, 4e-4) },
       { chance: 0.2, belief: belief(-9, 0.25, 0.9, 1e-4) },
     ];
-    const one = drawnTogether(ways);
+    const one = merged(branches);
     const dice = seededChance(SEED);
     const n = 60_000;
     const drawn = Array.from({ length: n }, (_, i) => {
       const share = (i + 0.5) / n;
-      const way = ways[share < 0.5 ? 0 : share < 0.8 ? 1 : 2]!.belief;
-      return [0, 2].map((at) => way.mean[at]! + Math.sqrt(way.covariance[at * 5]!) * dice.normal());
+      const branch = branches[share < 0.5 ? 0 : share < 0.8 ? 1 : 2]!.belief;
+      return [0, 2].map((at) => branch.mean[at]! + Math.sqrt(branch.covariance[at * 5]!) * dice.normal());
     });
     const mean = [0, 1].map((k) => drawn.reduce((s, d) => s + d[k]!, 0) / n);
     const both = (j: number, k: number) =>
@@ -46,10 +46,11 @@ describe(`ways in which a sensor may stand (seed ${SEED})`, () => {
     const state = priorState(PH_PRIOR, 0);
     // The zero three times as often as the sensitivity.
     const often = { ...PH_PRIOR, zeroJumpsPerYear: 1.5, sensitivityJumpsPerYear: 0.5 };
-    const ways = mayHaveJumped(state, often, 365.25 / 4);
+    const branches = mayHaveJumped(state, often, 365.25 / 4);
     const chances = [Math.exp(-0.5), 0.75 * (1 - Math.exp(-0.5)), 0.25 * (1 - Math.exp(-0.5))];
-    ways.forEach((w, i) => expect(w.chance).toBeCloseTo(chances[i]!, 12));
-    const wider = (way: number, at: number) => ways[way]!.belief.covariance[at * 5]! - state.belief.covariance[at * 5]!;
+    branches.forEach((w, i) => expect(w.chance).toBeCloseTo(chances[i]!, 12));
+    const wider = (branch: number, at: number) =>
+      branches[branch]!.belief.covariance[at * 5]! - state.belief.covariance[at * 5]!;
     expect(wider(1, ZERO)).toBeCloseTo(PH_PRIOR.zeroJumpSd ** 2, 9);
     expect(wider(1, SENSITIVITY)).toBe(0);
     expect(wider(2, SENSITIVITY)).toBeCloseTo(PH_PRIOR.sensitivityJumpSd ** 2, 9);

@@ -22,16 +22,16 @@ export class Marks {
   }
 }
 
-/** Something dear, made once for each state of the house, however many ask for it at once. */
-export class Kept<T> {
+/** A costly value, computed once for each state of the house, however many ask for it at the same time. */
+export class PerHouseState<T> {
   private made: { readonly mark: string; readonly promise: Promise<T> } | null = null;
 
-  /** What was made for a mark; made now where there is nothing yet. */
+  /** The value for a mark; computed now if there is none yet. */
   read(mark: string, make: () => Promise<T>): Promise<T> {
     if (this.made?.mark === mark) return this.made.promise;
     const promise = make();
     const mine = { mark, promise };
-    // What could not be made is made anew the next time.
+    // After a failure the next reader computes it again.
     promise.catch(() => {
       if (this.made === mine) this.made = null;
     });

@@ -9,7 +9,7 @@ export interface MadeCone {
 }
 
 /** Cones of the house, kept as long as nothing that they rest on has changed: runs are only ever added. */
-export class KeptCones {
+export class ConeCache {
   private readonly kept = new Map<SensorId, { readonly basis: string; readonly made: MadeCone }>();
 
   /** @param basis changes whenever `make` would give something else */

@@ -6,7 +6,7 @@ import { testApplication, type TestApplication } from '../testing/application.ts
 import { loadBundle } from '../services/house/load-bundle.ts';
 import { marginRows } from '../services/margins/margins.ts';
 import { readHouse } from '../services/house/read-house.ts';
-import { Beside } from './beside.ts';
+import { ComparisonCache } from './comparison-cache.ts';
 
 const TODAY = Date.UTC(2026, 10, 23, 9);
 const SEED = 77;
@@ -68,7 +68,7 @@ describe('two sensors in the same water', () => {
     };
     const house = await readHouse(application.context);
     const group = [MAIN!, BACKUP!].map((l) => house.all.find((f) => f.loop.name === l.name)!);
-    const beside = new Beside();
+    const beside = new ComparisonCache();
     const first = await beside.daysOf(watching, group, TODAY);
     const second = await beside.daysOf(watching, group, TODAY + MS_PER_DAY / 24);
     expect(second.map((d) => d.atMs)).toEqual(first.map((d) => d.atMs));

@@ -10,7 +10,7 @@ const GROWING_DAYS = 2;
 const GOOD_FOR_MS = 600_000;
 
 /** What sensors in the same water gave on the same days. Days that are over are read once. */
-export class Beside {
+export class ComparisonCache {
   private readonly kept = new Map<
     string,
     { readonly fromMs: number; readonly readAtMs: number; readonly days: readonly DayBeside[] }
