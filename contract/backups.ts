@@ -1,4 +1,4 @@
-import { object, string, type InferType } from 'yup';
+import { object, string } from 'yup';
 
 /** How much of each kind a house or a backup has. */
 export interface HouseCounts {
@@ -72,4 +72,3 @@ const name = string()
   .required();
 export const prepareSchema = object({ snapshot: name });
 export const asideSchema = object({ name });
-export type Prepare = InferType<typeof prepareSchema>;

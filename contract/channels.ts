@@ -110,7 +110,7 @@ const fixedC = number()
   .nullable()
   .default(null);
 
-export const handSchema = object({
+const handSchema = object({
   kind: string<'hand'>().oneOf(['hand']).required(),
   /** what is typed; '' in records from before: mV. At the bench it is typed in any unit of its family */
   quantity: string<SignalUnit | ''>()
@@ -120,7 +120,7 @@ export const handSchema = object({
 }).noUnknown();
 
 /** Frustum's own register map, the one of docs/connect-a-device.md: mV, °C, clock, status, writable coefficients. */
-export const modbusSchema = object({
+const modbusSchema = object({
   kind: string<'modbus'>().oneOf(['modbus']).required(),
   host,
   port: whole('Port', 1, 65_535).default(502),
@@ -132,7 +132,7 @@ export const modbusSchema = object({
 }).noUnknown();
 
 /** Any other device on Modbus TCP: where the signal lies, as what, and what one step is worth. */
-export const modbusMapSchema = object({
+const modbusMapSchema = object({
   kind: string<'modbus-map'>().oneOf(['modbus-map']).required(),
   host,
   port: whole('Port', 1, 65_535).default(502),
@@ -166,7 +166,7 @@ const pointer = (label: string) =>
     .matches(/^(\/.*)?$/, `${label} begins with “/”, like /probes/0/mv.`);
 
 /** A device that answers JSON over HTTP. */
-export const httpJsonSchema = object({
+const httpJsonSchema = object({
   kind: string<'http-json'>().oneOf(['http-json']).required(),
   url: string()
     .transform(trimmed)
@@ -189,7 +189,7 @@ export const httpJsonSchema = object({
 }).noUnknown();
 
 /** A device that publishes on an MQTT broker: one topic, JSON or a SenML pack in it. */
-export const mqttSchema = object({
+const mqttSchema = object({
   kind: string<'mqtt'>().oneOf(['mqtt']).required(),
   host,
   port: whole('Port', 1, 65_535).default(1883),

@@ -1,7 +1,7 @@
 // Quantities
 export { FARADAY, GAS_CONSTANT, MS_PER_DAY } from './quantities/constants.ts';
 export { figure } from './quantities/figure.ts';
-export type { ChannelId, LoopId, LotId, RunId, SensorId, SiteId, StandardId } from './quantities/ids.ts';
+export type { ChannelId, LoopId, LotId, RunId, SensorId, SiteId } from './quantities/ids.ts';
 export { readQuantity, unitNamed, type ReadQuantity } from './quantities/read-quantity.ts';
 export { Refusal, refusalSaid, requireFinite, requireWithin, saidOf, type RefusalSaid } from './quantities/refusal.ts';
 export type { RefusalCode, RefusalFactsOf } from './quantities/refusal-codes.ts';

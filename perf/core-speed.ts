@@ -1,5 +1,6 @@
 import { linearRegression, linearRegressionLine } from 'simple-statistics';
 import {
+  MS_PER_DAY,
   buffer,
   cone,
   calibrationOf,
@@ -14,8 +15,6 @@ import {
 } from '@frustum/core';
 import { Body, phBodyAt, SOUND } from '@frustum/sim';
 import { micro, time, type Figure } from './figure.ts';
-
-const DAY_MS = 86_400_000;
 
 /** Inner functions of the core, against a general library or the raw floor where there is one. */
 export function benchCore(): Figure[] {
@@ -36,7 +35,7 @@ export function benchCore(): Figure[] {
   const trace = captureTrace(240);
   const before = settle(trace, STATISTICAL, 0.1).checked;
   const history = Array.from({ length: 40 }, (_, i): Observation => ({
-    atMs: i * 30 * DAY_MS,
+    atMs: i * 30 * MS_PER_DAY,
     kind: 'calibration',
     found: { zero: -i / 4, sensitivity: 0.98 - i / 2000 },
     covariance: [
@@ -46,7 +45,7 @@ export function benchCore(): Figure[] {
     inForceAfter: { zero: -i / 4, sensitivity: 0.98 - i / 2000 },
     cleaned: false,
   }));
-  const horizon = 40 * 30 * DAY_MS;
+  const horizon = 40 * 30 * MS_PER_DAY;
   const whole = time(() => settle(trace, STATISTICAL, 0.1), 3);
   return [
     {

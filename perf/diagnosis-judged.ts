@@ -3,7 +3,7 @@ import { BEFALLEN, type Befallen, type Case, type Service, type Tier } from './d
 
 /** Every cause as likely as being sound: what the mix of the report is. */
 const GLASS = familyOf('ph').befalls!;
-export const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
+const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
 
 export const groupOf = (id: string): ActionGroup => GLASS.causes.find((c) => c.id === id)?.group ?? 'nothing';
 

@@ -25,7 +25,7 @@ export function featuresOf(facts: HealthFacts): number[] {
 }
 
 /** Says the likeliest class of a feature vector. */
-export type Classifier = (x: readonly number[]) => Befallen;
+type Classifier = (x: readonly number[]) => Befallen;
 
 const NEIGHBOURS = 15;
 /** Keeps a covariance invertible where a feature is always the same. */

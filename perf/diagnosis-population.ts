@@ -1,4 +1,5 @@
 import {
+  MS_PER_DAY,
   significantStep,
   familyOf,
   filtered,
@@ -61,7 +62,6 @@ export type Service = keyof typeof SERVICES;
 const OFF_PH = { from: 0.1, to: 0.4 };
 const MOVED_PH = { from: 0.15, to: 0.5 };
 
-const DAY_MS = 86_400_000;
 const RUNS = 9;
 const K_25 = 59.16;
 const BUFFERS = [7, 4.01] as const;
@@ -184,7 +184,7 @@ export function caseOf(truth: Befallen, seed: number): Case {
       zeroMv - seenSlope(body, slope) * K_25 * (BUFFERS[k] + (k === which ? off : 0) - 7) + READ_SD * dice.normal();
     const temperatureC = between(dice, 17, 26);
     const t90 = t90Of(body.electrodes['ph']!) * DIRTY ** dice.normal() * Math.exp(0.027 * (25 - temperatureC));
-    return { observation: twoPoints([read(0), read(1)], day * DAY_MS), timed: { t90, temperatureC } };
+    return { observation: twoPoints([read(0), read(1)], day * MS_PER_DAY), timed: { t90, temperatureC } };
   };
   const runs = days.slice(0, RUNS).map((day, i) => runOn(day, i === RUNS - 1 ? offPh : 0));
   const again = runOn(last + 1, 0);

@@ -1,9 +1,7 @@
-import { cone, errorHere, normalCdf, ofFleet, poolOf, type Fleet, type Observation } from '@frustum/core';
+import { MS_PER_DAY, cone, errorHere, normalCdf, ofFleet, poolOf, type Fleet, type Observation } from '@frustum/core';
 import { seedOf } from '@frustum/sim';
 import { oracle, type Linear, type Piece } from './drift-oracle.ts';
 import { lived, placeOf, type Kind, type Lived, type Place } from './drift-truths.ts';
-
-const MS_PER_DAY = 86_400_000;
 
 /** One prediction and what became of it, in the unit of the family. */
 export interface Predicted {

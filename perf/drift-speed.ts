@@ -1,11 +1,10 @@
-import { filtered, filteredAtPaces, poolOf, type FamilyPrior, type Observation } from '@frustum/core';
+import { MS_PER_DAY, filtered, filteredAtPaces, poolOf, type FamilyPrior, type Observation } from '@frustum/core';
 import { inverse, Matrix } from 'ml-matrix';
 import { lived, placeOf } from './drift-truths.ts';
 import { medianOf, micro, time, type Figure } from './figure.ts';
 
 const RUNS = 40;
 const MANY = 10_000;
-const MS_PER_DAY = 86_400_000;
 
 /** The drift engine: one sensor, ten thousand, and the search for a fleet's factors apart. */
 export function benchDrift(): Figure[] {

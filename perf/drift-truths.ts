@@ -1,4 +1,12 @@
-import { significantStep, familyOf, modelOf, type FamilyPrior, type Observation, type Working } from '@frustum/core';
+import {
+  MS_PER_DAY,
+  significantStep,
+  familyOf,
+  modelOf,
+  type FamilyPrior,
+  type Observation,
+  type Working,
+} from '@frustum/core';
 import { chance, seedOf, type Chance } from '@frustum/sim';
 
 /**
@@ -96,8 +104,6 @@ function courseOf(kind: Kind, { step, fixed, family }: Place, dice: Chance): (da
     sensitivity: fixed ? 1 : s0 + gainJumps(day),
   });
 }
-
-const MS_PER_DAY = 86_400_000;
 
 /** One sensor with so many runs, and what it is on a later day. */
 export interface Lived {

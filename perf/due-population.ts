@@ -1,9 +1,8 @@
-import { cone, forecastDue, ofFleet, shownErrorOf, type Observation } from '@frustum/core';
+import { MS_PER_DAY, cone, forecastDue, ofFleet, shownErrorOf, type Observation } from '@frustum/core';
 import { chance, seedOf } from '@frustum/sim';
 import { lived, measured, type Parameters, type Place } from './drift-truths.ts';
 import type { SimulatedFleet } from './drift-population.ts';
 
-const MS_PER_DAY = 86_400_000;
 /** How long each sensor is watched, days. */
 export const WATCHED_DAYS = 730;
 /** No school goes below or above these, days: nobody comes every day, and nobody stays away for a year. */
@@ -13,10 +12,10 @@ const MAX_DAYS = 240;
 const TOLERANCE_STEPS = 12;
 
 /** When to come next, by all runs so far. */
-export type Policy = (history: readonly Observation[]) => number;
+type Policy = (history: readonly Observation[]) => number;
 
 /** What a sensor's years came to. */
-export interface YearsUnderPolicy {
+interface YearsUnderPolicy {
   readonly runs: number;
   readonly daysOutside: number;
 }

@@ -3,7 +3,7 @@ import { createServer as createTcp, type AddressInfo, type Server, type Socket }
 import { gzipSync } from 'node:zlib';
 
 /** A device that does harm, whether it is broken or means it: none of these ever gives a reading. */
-export interface HostileDevice {
+interface HostileDevice {
   readonly name: string;
   readonly channel: (port: number) => object;
   readonly start: () => Server | HttpServer;

@@ -41,7 +41,7 @@ export interface Judged {
 }
 
 /** How the sensor answers in its cup, as the bench knows it before anything is read. */
-export function responseOf(of: CaptureFamily, standardName: string): Response {
+function responseOf(of: CaptureFamily, standardName: string): Response {
   const family = of === WEAK_WATER ? 'orp' : of;
   const standard = CATALOGUE.find((s) => s.name === standardName) ?? null;
   // A thermometer has no standard, water is none, and a chlorine-free cup has no value to take a share of.

@@ -14,7 +14,7 @@ import {
 import { chance, type Chance } from '@frustum/sim';
 
 /** A slip of a typed figure, and what counts as having caught it. */
-export interface Slip {
+interface Slip {
   readonly name: string;
   readonly caught: readonly string[];
   readonly of: 'ph' | 'conductivity' | 'temperature';

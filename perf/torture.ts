@@ -22,7 +22,7 @@ const WORKER = new URL('../server/dist/store-worker.js', import.meta.url);
 const EMPTY = join(root, 'server/dist/empty-database.tar.gz');
 const CLIENTS = 6;
 
-export interface Torn {
+interface Torn {
   readonly name: string;
   readonly times: number;
   readonly what: string;
@@ -114,7 +114,7 @@ async function killHouse(
 }
 
 /** Cuts the journal at every byte of its last line, beside a database that has lost that write, too. */
-export async function tortureJournal(every: number): Promise<Torn> {
+async function tortureJournal(every: number): Promise<Torn> {
   const folder = mkdtempSync(join(tmpdir(), 'frustum-torture-'));
   const wrong: string[] = [];
   const open = async (said: string[]) => {

@@ -39,7 +39,7 @@ const built = import.meta.filename.endsWith('.js');
 const root = built ? join(here, '..') : here;
 
 export const STORE_WORKER = new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url);
-export const BUILD_WORKER = new URL(built ? './build-worker.js' : './store/build-worker.ts', import.meta.url);
+const BUILD_WORKER = new URL(built ? './build-worker.js' : './store/build-worker.ts', import.meta.url);
 export { EMPTY as EMPTY_DATABASE } from './store/opening.ts';
 export const MIGRATIONS = join(root, 'store/migrations');
 

@@ -19,7 +19,7 @@ const SECOND_S = 45;
 const MAX_MOVEMENTS = 400;
 
 /** What of a loop decides the steps of its run. */
-export type Planned = Pick<RunPlan, 'family' | 'loopName' | 'workingValue' | 'workingC' | 'tolerance'> &
+type Planned = Pick<RunPlan, 'family' | 'loopName' | 'workingValue' | 'workingC' | 'tolerance'> &
   Partial<Pick<RunPlan, 'settings' | 'controls' | 'school' | 'channelKind'>>;
 
 /**

@@ -41,7 +41,7 @@ export function signed(value: number, digits: number): string {
   return (value < 0 ? '−' : '+') + text;
 }
 
-export const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+const upper = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 export function lower(text: string): string {
   return text.charAt(0).toLowerCase() + text.slice(1);

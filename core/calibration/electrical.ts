@@ -30,7 +30,7 @@ export function boxStandard({ label, applied }: BoxPoint, unit: string): Standar
 }
 
 /** What the boxes of a channel depend on besides its unit. */
-export interface BoxedChannel {
+interface BoxedChannel {
   /** of a cell, 1/cm: what is dialled is a resistance */
   readonly cellConstant?: number;
   /** of a thermometer, as its family's setting names it; one that is not platinum has a table of its own */

@@ -5,7 +5,7 @@ import { familyOf } from '../families/registry.ts';
 import { farFromWork, type PouredFor } from './points.ts';
 
 /** A bottle as its gate sees it. */
-export interface LotFacts {
+interface LotFacts {
   /** '' when none was noted */
   readonly label: string;
   readonly standardName: string;

@@ -3,13 +3,13 @@ import type { Surrounding } from './events.ts';
 
 /** Words of the steps that depend on the sensor's state, the loop's surroundings and the procedure, not on the family. */
 
-export const ISOLATE: Words = {
+const ISOLATE: Words = {
   title: 'Isolate, depressurise, drain',
   text: 'Shut the valves on both sides, let the pressure go, drain, and see that it stays drained.',
   caution: `Hot and chemical lines under the site’s permit; eye protection. ${SITE_FIRST}`,
 };
 
-export const HIGH_PURITY: Words = {
+const HIGH_PURITY: Words = {
   title: 'Flow, earth, no air',
   text: 'Steady flow of 50 to 100 mL/min through an earthed, low-volume metal cell; short metal or dense tubing. At low flow the air’s CO2 leaks in, and plastic tubing makes potentials of its own: such errors are not calibrated away.',
   caution: `A flowing reference and a solution ground belong to pH below 10 µS/cm. ${SITE_FIRST}`,

@@ -109,7 +109,7 @@ export interface Branch {
 }
 
 /** A sensor within a belief: what is known of its family, and where its four figures begin. */
-export interface Placed {
+interface Placed {
   readonly prior: FamilyPrior;
   readonly from: number;
 }

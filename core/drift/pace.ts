@@ -21,7 +21,7 @@ export const pacesOf = (prior: FamilyPrior): readonly Pace[] =>
     : [{ chance: 1, prior }];
 
 /** A sensor in whose life everything goes so many times as fast: it runs in and ages sooner; its jumps are chance. */
-export const atPace = (prior: FamilyPrior, pace: number): FamilyPrior => ({
+const atPace = (prior: FamilyPrior, pace: number): FamilyPrior => ({
   ...prior,
   paceSd: 0,
   zeroWalk: prior.zeroWalk * Math.sqrt(pace),
@@ -39,7 +39,7 @@ export const atPace = (prior: FamilyPrior, pace: number): FamilyPrior => ({
 });
 
 /** What runs have made of what is known, if the sensor lives at one pace. */
-export interface Paced {
+interface Paced {
   readonly prior: FamilyPrior;
   readonly known: Course;
   /** how likely this pace is after each run */

@@ -90,7 +90,7 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
 });
 
 /** Logarithm of the density of all that was found in a history, before it was. */
-export const logLikelihood = ({ prior, history, services }: Member): number =>
+const logLikelihood = ({ prior, history, services }: Member): number =>
   logSum(
     pacesOf(prior).map((pace) =>
       filtered(history, pace.prior, services).reduce((sum, k) => sum + k.logLikelihood, Math.log(pace.chance)),

@@ -5,7 +5,7 @@ const B = -5.775e-7;
 const C = -4.183e-12;
 
 /** Where the standard's equation holds, °C. */
-export const RTD_RANGE = { low: -200, high: 850 } as const;
+const RTD_RANGE = { low: -200, high: 850 } as const;
 
 /** Allowed departure of a class A element, ± (0.15 + 0.002·|t|) °C: IEC 60751. */
 export function classA(temperatureC: number): number {

@@ -1,7 +1,7 @@
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
 
 /** Cell constants from ultra-pure to sea, /cm. */
-export const CELL_RANGE = { low: 0.001, high: 100 } as const;
+const CELL_RANGE = { low: 0.001, high: 100 } as const;
 
 const cell = (constantPerCm: number) =>
   requireWithin(constantPerCm, CELL_RANGE.low, CELL_RANGE.high, 'cell constant', '/cm', 'It is printed on the cell.');

@@ -10,7 +10,7 @@ export interface SpanPoint {
   readonly asLeft: number | null;
 }
 
-export interface SpanError {
+interface SpanError {
   /** shown − applied, in the unit of the span */
   readonly error: number;
   readonly percentOfSpan: number;

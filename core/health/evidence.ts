@@ -56,7 +56,7 @@ export interface PeerComparison {
 }
 
 /** Nothing to compare with. */
-export const NOBODY: PeerComparison = { mine: { value: 0, sd: 0 }, others: [] };
+const NOBODY: PeerComparison = { mine: { value: 0, sd: 0 }, others: [] };
 
 /** What is known beside a sensor's own runs; what is left out is not known. */
 export interface Checks {

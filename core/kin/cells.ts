@@ -138,7 +138,7 @@ const DRY_LEAD = tested(
 );
 
 /** Conductivity cells: scale on the plates takes the same share everywhere, a leaking lead adds the same amount. */
-export const OF_CELLS: Befalls = {
+const OF_CELLS: Befalls = {
   slopeKnown: false,
   sound: SOUND_OTHER,
   causes: [

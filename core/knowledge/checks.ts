@@ -1,6 +1,7 @@
 import type { PastRun } from '../drift/past.ts';
 import { familyOf } from '../families/registry.ts';
 import type { PeerComparison, Checks, Figure } from '../health/evidence.ts';
+import { MS_PER_DAY } from '../quantities/constants.ts';
 import type { Ended, Fitted } from './fitted.ts';
 import { stepAt } from './history.ts';
 import { signalOfReading } from '../sensor/channel-reading.ts';
@@ -26,7 +27,6 @@ export interface Live {
 }
 
 const HOUR_MS = 3_600_000;
-const DAY_MS = 24 * HOUR_MS;
 /** What it reads now, and what it usually reads: the same hours of the days before. */
 export const NOW_MS = HOUR_MS / 4;
 /** After a run it stands in its water like this before its readings count. Common practice, no source. */
@@ -126,9 +126,9 @@ export function movedNow(
     just.length >= MIN_LIVE
       ? just
       : signals.filter((s) => s.ms > Math.max(backMs, nowMs - NOW_MS)).map((s) => s.signal);
-  const hour = (ms: number) => (ms % DAY_MS) / HOUR_MS;
+  const hour = (ms: number) => (ms % MS_PER_DAY) / HOUR_MS;
   const apart = (ms: number) => Math.abs(((hour(ms) - hour(nowMs) + 36) % 24) - 12);
-  const usual = signals.filter((s) => s.ms < nowMs - DAY_MS / 2 && apart(s.ms) < LIKE_HOURS).map((s) => s.signal);
+  const usual = signals.filter((s) => s.ms < nowMs - MS_PER_DAY / 2 && apart(s.ms) < LIKE_HOURS).map((s) => s.signal);
   if (now.length < MIN_NOW || usual.length < MIN_USUAL) return null;
   const middle = median(usual);
   const spread = MAD * median(usual.map((s) => Math.abs(s - middle)));

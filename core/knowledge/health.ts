@@ -10,6 +10,7 @@ import { ofSensor, stepAt } from './history.ts';
 import type { HouseKnowledge } from './house.ts';
 import type { ServiceKind } from '../sensor/befalls.ts';
 import { modelOf } from '../sensor/sensor.ts';
+import { MS_PER_DAY } from '../quantities/constants.ts';
 
 /** What was done to a sensor since its last run, and waits to be tested. */
 export interface Untested {
@@ -144,4 +145,4 @@ function movedBetween(past: readonly PastRun[], fromMs: number, toMs: number): F
   if (!first || !last || first === last) return [];
   return [{ value: last.known.zero - first.known.zero, sd: Math.hypot(last.known.zeroSd, first.known.zeroSd) }];
 }
-const WEEK_MS = 7 * 86_400_000;
+const WEEK_MS = 7 * MS_PER_DAY;

@@ -13,7 +13,7 @@ export interface ToAdjust {
 }
 
 /** Nothing is off: the error is what measuring makes. */
-export const INSIDE_NOISE: Hypothesis<ToAdjust> = {
+const INSIDE_NOISE: Hypothesis<ToAdjust> = {
   id: 'inside-noise',
   prior: 0.6,
   weight: ({ error, uncertainty, tolerance }) =>

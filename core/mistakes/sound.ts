@@ -32,7 +32,7 @@ export const standing = ({ off, toCome, sd, toComeSd }: Facts) => ({
 export const stillLog = (warmed: number) => Math.log(2) + normalLog(warmed, 0, STILL_C);
 
 /** Logarithms of the densities of a sound cup, one for each thing that a hypothesis may override. */
-export const SOUND = {
+const SOUND = {
   off: ({ off, sd }: Facts) =>
     logSum([
       Math.log(1 - RESTIVE) + normalLog(off, 0, sd),
@@ -52,7 +52,7 @@ export const SOUND = {
   inAir: (facts: Facts) => (isInAir(facts) ? normalLog(standing(facts).off, 0, standing(facts).sd) : 0),
   toCome: ({ toCome, toComeSd }: Facts) => normalLog(toCome, 0, Math.hypot(0.5, Math.min(0.5, toComeSd))),
 } as const;
-export type Part = keyof typeof SOUND;
+type Part = keyof typeof SOUND;
 
 /** What restlessness does to the noise: so many times the usual. */
 export const noiseLog = (noise: number, times: number, spread: number) =>

@@ -44,7 +44,7 @@ const meantIn = (facts: Typed, values: readonly number[]) => ({ ...typedIn(facts
 const POWERS = [0.001, 0.01, 0.1, 10, 100, 1000];
 
 /** A comma or a power of ten: 702 for 7.02, mS for µS. */
-export const TENFOLD: Hypothesis<Typed> = {
+const TENFOLD: Hypothesis<Typed> = {
   id: 'tenfold',
   prior: 0.02,
   alike: 'slip',
@@ -80,7 +80,7 @@ function exchanged(text: string): number[] {
 }
 
 /** Two digits exchanged: 7.20 for 7.02. */
-export const DIGITS: Hypothesis<Typed> = {
+const DIGITS: Hypothesis<Typed> = {
   id: 'digits',
   prior: 0.02,
   alike: 'slip',
@@ -93,7 +93,7 @@ export const DIGITS: Hypothesis<Typed> = {
 };
 
 /** Read in another scale. */
-export const TYPED_SCALE: Hypothesis<Typed> = {
+const TYPED_SCALE: Hypothesis<Typed> = {
   id: 'typed-scale',
   prior: 0.02,
   alike: 'slip',
@@ -110,7 +110,7 @@ export const TYPED_SCALE: Hypothesis<Typed> = {
 };
 
 /** Typed in the unit of another kind: the display showed millivolts. */
-export const OTHER_UNIT: Hypothesis<Typed> = {
+const OTHER_UNIT: Hypothesis<Typed> = {
   id: 'other-unit',
   prior: 0.02,
   weight(facts) {
@@ -127,7 +127,7 @@ export const OTHER_UNIT: Hypothesis<Typed> = {
 };
 
 /** It is what another bottle reads. */
-export const OTHER_BOTTLE: Hypothesis<Typed> = {
+const OTHER_BOTTLE: Hypothesis<Typed> = {
   id: 'other-bottle',
   prior: 0.03,
   weight(facts) {
@@ -144,7 +144,7 @@ export const OTHER_BOTTLE: Hypothesis<Typed> = {
 const WIDER = 8;
 
 /** No slip that is known, and still far from anything this sensor reads here. */
-export const FAR_FIGURE: Hypothesis<Typed> = {
+const FAR_FIGURE: Hypothesis<Typed> = {
   id: 'far-figure',
   prior: 0.02,
   // Of any size: a long tail, so that no other slip is named that does not fit either.
@@ -166,7 +166,7 @@ export const TYPED: readonly Hypothesis<Typed>[] = [TENFOLD, DIGITS, TYPED_SCALE
 export const slipIn = (facts: Typed): WeighedHypotheses => weigh(TYPED, facts, undefined, true);
 
 /** A temperature that was typed as °C. */
-export interface TypedTemperature {
+interface TypedTemperature {
   readonly text: string;
   readonly celsius: number;
   /** °C of what it is about, and how far cups usually are from it */
@@ -176,7 +176,7 @@ export interface TypedTemperature {
 const USUAL_C = 5;
 
 /** 77 °F taken for °C. */
-export const FAHRENHEIT: Hypothesis<TypedTemperature> = {
+const FAHRENHEIT: Hypothesis<TypedTemperature> = {
   id: 'fahrenheit',
   prior: 0.03,
   weight: ({ celsius, about }) =>
@@ -185,7 +185,7 @@ export const FAHRENHEIT: Hypothesis<TypedTemperature> = {
 };
 
 /** Nobody holds a cup that warm or cold. */
-export const FAR_TEMPERATURE: Hypothesis<TypedTemperature> = {
+const FAR_TEMPERATURE: Hypothesis<TypedTemperature> = {
   id: 'far-temperature',
   prior: 0.01,
   weight: ({ celsius, about }) => normalLog(celsius, about, 6 * USUAL_C) - normalLog(celsius, about, USUAL_C),

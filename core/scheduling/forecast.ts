@@ -4,7 +4,7 @@ import { chanceBeyond } from '../statistics/mixture.ts';
 import type { Due } from './fixed-interval.ts';
 
 /** Chance of being outside that is borne at the end of an interval: a reliability target of 95 %. */
-export const BORNE = 0.05;
+const BORNE = 0.05;
 /** No date is given later than this: nothing was learned for so long a time. */
 const MAX_DAYS = 730;
 /** Looked at in steps that grow by this. */

@@ -122,7 +122,7 @@ export interface Poured {
 }
 
 /** How a family's figures are printed. */
-export interface Shown {
+interface Shown {
   /** decimals of a value; null: as many as the tolerance of the loop needs */
   readonly digits: number | null;
   /** figures of a value that count, at least: where what is exact in one standard has no digits in the water's */
@@ -148,7 +148,7 @@ export const PLAINLY: Shown = {
 };
 
 /** What people type where a sensor of a family is set up or read. Common practice, no source. */
-export interface SetUpHints {
+interface SetUpHints {
   /** where it usually works, as a hint, and how far off is usually still good */
   readonly worksAt: string;
   readonly tolerance: string;

@@ -1,4 +1,4 @@
-import { inverse, Matrix } from 'ml-matrix';
+import { inverseOfCovariance } from '../statistics/inverse.ts';
 import type { Free, Family, Model } from './family.ts';
 import { type Coefficients, IDEAL_SENSOR } from './coefficients.ts';
 import { temperatureSlope, valueAt, type Standard } from '../solutions/standard.ts';
@@ -169,7 +169,7 @@ function weightsOf(
   const v = base.map((_, a) =>
     base.map((_, b) => shifts.reduce((sum, s) => sum + s[a]! * s[b]!, a === b ? floor[a]! : 0)),
   );
-  return inverse(new Matrix(v)).to2DArray();
+  return inverseOfCovariance(v);
 }
 
 /** Weighted least squares for one or two unknowns. */

@@ -20,7 +20,7 @@ export interface MonteCarlo {
   readonly histogram: { readonly from: number; readonly width: number; readonly counts: readonly number[] };
 }
 
-export const MAX_DRAWS = 1_000_000;
+const MAX_DRAWS = 1_000_000;
 const BINS = 41;
 
 /**

@@ -4,7 +4,7 @@ import type { StandardPoint } from './standard-point.ts';
 import type { Coefficients } from './coefficients.ts';
 
 /** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
-export const CUP_THERMOMETER_C = 0.2;
+const CUP_THERMOMETER_C = 0.2;
 
 /** One thing that is not known well, and what moves when it is off. */
 export interface Source {

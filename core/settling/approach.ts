@@ -37,7 +37,7 @@ const MIN_SAMPLES = 6;
 const HIDDEN_MV = 0.5;
 
 /** The step that a trace follows: how far it went, and when it began. */
-export interface Origin {
+interface Origin {
   readonly t: number;
   readonly range: number;
 }
@@ -183,7 +183,7 @@ export function expectedAt(approach: Approach, ahead: number): { mean: number; s
 }
 
 /** What is still to come `ahead` seconds after the last sample, mV, as far as is known today. */
-export function toComeAt(approach: Approach, ahead: number): { mean: number; sd: number } {
+function toComeAt(approach: Approach, ahead: number): { mean: number; sd: number } {
   const { mean, sd } = mixture(approach.models, 0, (tau) => -Math.exp(-ahead / tau));
   return { mean, sd: Math.hypot(sd, EXTRAPOLATION * mean) };
 }

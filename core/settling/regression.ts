@@ -47,7 +47,7 @@ export function gather(bins: ReturnType<typeof binned>, now: number, start: numb
 }
 
 /** How well a candidate explains a trace. */
-export interface Tried {
+interface Tried {
   readonly logEvidence: number;
   readonly misfit: number;
 }
@@ -62,7 +62,7 @@ export const basisOf = ([fast, next, slow]: Candidate): readonly number[] =>
   fast < 0 ? [0] : slow < 0 ? [0, fast + 1, next + 1] : [0, fast + 1, next + 1, slow + 1];
 
 /** Cholesky factor of the posterior precision, row by row, `MOST` apart, and what forward substitution made of the moments. */
-export interface Scratch {
+interface Scratch {
   readonly factor: Float64Array;
   readonly z: Float64Array;
 }

@@ -6,7 +6,7 @@ export interface Sample {
 }
 
 /** Mean of neighbouring samples: the fit's cost no longer depends on the poll rate. */
-export interface Bin {
+interface Bin {
   readonly t: number;
   readonly value: number;
   readonly count: number;

@@ -46,7 +46,7 @@ export function daviesCoefficient(charge: number, ionicStrength: number, tempera
 }
 
 /** Strongest solution to which the extended Debye-Hückel equation is applied, mol/L. */
-export const EXTENDED_LIMIT = 0.1;
+const EXTENDED_LIMIT = 0.1;
 
 /**
  * Activity coefficient by the extended Debye-Hückel equation at 25 °C: log γ = −A z² √I/(1 + B a √I).
@@ -73,7 +73,7 @@ function requireCharge(charge: number): void {
 }
 
 /** How many of which ion, and how strongly charged. */
-export interface IonShare {
+interface IonShare {
   /** mol/L */
   readonly concentration: number;
   readonly charge: number;

@@ -64,7 +64,7 @@ export function preparedIon({
 }
 
 /** Relative standard uncertainty of a Davies activity below 0.1 mol/L: 1 %. Common practice, no source. */
-export const ACTIVITY_RELATIVE = 0.01;
+const ACTIVITY_RELATIVE = 0.01;
 
 /**
  * An ion standard made from a salt: its activity over 5 to 45 °C.

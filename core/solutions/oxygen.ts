@@ -2,9 +2,9 @@ import { requireWithin } from '../quantities/refusal.ts';
 import { kelvin } from '../quantities/temperature.ts';
 
 /** Air at sea level, kPa. */
-export const STANDARD_PRESSURE_KPA = 101.325;
+const STANDARD_PRESSURE_KPA = 101.325;
 /** Share of oxygen in dry air: from memory. */
-export const OXYGEN_IN_AIR = 0.20946;
+const OXYGEN_IN_AIR = 0.20946;
 /** Of the equation, as it is stated with it, share of the value (k = 1): from memory. */
 export const OXYGEN_RELATIVE = 0.001;
 

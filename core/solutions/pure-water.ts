@@ -26,7 +26,7 @@ export function pureWater(temperatureC: number): number {
 }
 
 /** What can be asked of a loop's compensation, %/°C: 0 is a channel that does none. */
-export const ALPHA_RANGE = { low: 0, high: 10 } as const;
+const ALPHA_RANGE = { low: 0, high: 10 } as const;
 
 /** Below this much of what it is at 25 °C a linear compensation means nothing. */
 const MIN_FACTOR = 0.1;

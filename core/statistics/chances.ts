@@ -1,5 +1,5 @@
 /** Normalised weights, and the logarithm of their sum. */
-export interface NormalisedChances {
+interface NormalisedChances {
   /** add up to 1 */
   readonly chances: readonly number[];
   readonly log: number;

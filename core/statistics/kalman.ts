@@ -1,5 +1,5 @@
 /** Vectors and matrices, row by row. Plain arrays: for four figures they are made several times faster than typed ones. */
-export type Figures = readonly number[];
+type Figures = readonly number[];
 
 /** A normal belief about n quantities: means, and their covariance row by row. */
 export interface Belief {

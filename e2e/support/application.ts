@@ -11,7 +11,7 @@ const root = join(import.meta.dirname, '../..');
  * How fast the test house lives. One sample of a transmitter is 3 s of the house's time, as at the pace of 200 ms and 15
  * times: settling then sees the same samples, sooner.
  */
-export const HOUSE = { clockRate: 40, watchedMs: 75 } as const;
+const HOUSE = { clockRate: 40, watchedMs: 75 } as const;
 
 interface Part {
   readonly child: ChildProcess;
@@ -19,7 +19,7 @@ interface Part {
 }
 
 /** Starts one built part and waits for its first message. */
-export function startPart(script: string, env: Record<string, string>): Promise<Part> {
+function startPart(script: string, env: Record<string, string>): Promise<Part> {
   const child = fork(join(root, script), {
     cwd: root,
     execArgv: [...SHORT_LIVED],

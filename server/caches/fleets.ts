@@ -10,10 +10,11 @@ import {
   ofSensor,
 } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
+import { Slices } from '../slices.ts';
 
 /** It is learned anew when this share of runs has come on top. */
 const REFRESH_SHARE = 0.1;
-/** Longer than this no request waits for it, ms. */
+/** Shorter slices than usual: one step of the search takes some ms. */
 const SLICE_MS = 8;
 
 /**
@@ -88,12 +89,10 @@ export class Fleets {
 
 /** Runs a search to its end, and lets everybody else have the thread in between. */
 async function inSlices(search: ReturnType<typeof pooling>): Promise<Fleet> {
+  const slices = new Slices(SLICE_MS);
   for (;;) {
-    const until = performance.now() + SLICE_MS;
-    while (performance.now() < until) {
-      const { done, value } = search.next();
-      if (done) return value;
-    }
-    await new Promise(setImmediate);
+    const { done, value } = search.next();
+    if (done) return value;
+    if (slices.isOver) await slices.next();
   }
 }

@@ -8,7 +8,7 @@ const AHEAD_MS = 86_400_000;
 const ABSOLUTE_FROM_S = 2 ** 28;
 
 /** Under which moment a reading is kept, and whether it says what there is now. */
-export type Filing =
+type Filing =
   | { readonly as: 'live'; readonly atMs: number }
   | { readonly as: 'past'; readonly atMs: number }
   | { readonly as: 'aside'; readonly atMs: number; readonly because: string };

@@ -13,7 +13,7 @@ const FAILED = 4;
 const ASKED = [...READS, WRITE];
 
 /** What is wrong with a frame, in words; null for one that is in order. */
-export function frameTrouble(frame: Buffer, unitId: number): string | null {
+function frameTrouble(frame: Buffer, unitId: number): string | null {
   const [protocol, unit, code] = [frame.readUInt16BE(2), frame[6]!, frame[7]!];
   const pdu = frame.length - HEADER - 1;
   if (protocol !== 0) return `it speaks protocol ${protocol} instead of 0`;

@@ -8,7 +8,7 @@ const LENGTH_BYTES = 4;
  *
  * @see MQTT Version 3.1.1, section 2.2
  */
-export class PacketLengths {
+class PacketLengths {
   /** bytes still to come of the packet that is being read */
   private left = 0;
   /** bytes of the length that were read; −1 = the next byte is the first of a header */

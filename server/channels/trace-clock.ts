@@ -7,7 +7,7 @@ const CLOCK_SLACK_S = 10;
 const FROZEN_S = 15;
 
 /** Where a sample stands in its channel's trace, or why there is none. */
-export type Placed =
+type Placed =
   | { readonly as: 'sample'; readonly t: number; readonly epoch: string }
   /** the same moment once more: the device is quicker asked than it measures */
   | { readonly as: 'same' }

@@ -120,7 +120,7 @@ export function celsiusOf(where: string, temperatureC: number): number {
 }
 
 /** A figure in a message: its value, null for none, and how it stood there. */
-export interface Found {
+interface Found {
   readonly value: number | null;
   readonly shown: string;
 }

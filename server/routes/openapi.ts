@@ -115,7 +115,7 @@ const LIVE: JsonSchema = {
 };
 
 /** The document of the API, OpenAPI 3.1: from the routes, the schemas of bodies, and the types of answers. */
-export function documentOf(routes: readonly Route[], answers: AnswerSchemas): JsonSchema {
+function documentOf(routes: readonly Route[], answers: AnswerSchemas): JsonSchema {
   const paths: Record<string, Record<string, unknown>> = {};
   for (const route of routes) {
     const path = `/api${route.path.replaceAll(/:(\w+)/g, '{$1}')}`;

@@ -44,7 +44,7 @@ type NamesIn<P extends string> = P extends `${infer A}/${infer B}`
 type IdsIn<P extends string> = { readonly [N in NamesIn<P> & keyof Ids]: Ids[N] };
 
 /** What one request asks for, checked. */
-export interface Asked<P extends string = string, B = unknown> {
+interface Asked<P extends string = string, B = unknown> {
   readonly ids: IdsIn<P>;
   readonly body: B;
   /** one text of the query, and nothing else that a query can be; '' = not there */
@@ -55,14 +55,14 @@ export interface Asked<P extends string = string, B = unknown> {
 }
 
 /** A word of the query. */
-export interface QueryWord {
+interface QueryWord {
   readonly name: string;
   readonly says: string;
   readonly example: string;
 }
 
 /** What the API gives that is no JSON. */
-export interface Content {
+interface Content {
   readonly type:
     'text/csv' | 'application/pdf' | 'application/x-tar' | 'image/jpeg' | 'image/png' | 'text/event-stream';
   readonly says: string;

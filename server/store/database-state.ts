@@ -2,7 +2,7 @@ import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { Sizes } from './pages.ts';
 
 /** What is known of a database’s files from outside of them. */
-export interface DatabaseState {
+interface DatabaseState {
   /** it was closed, and not opened since */
   readonly closed: boolean;
   /** which run of the computer it was open in */

@@ -4,7 +4,7 @@ export const DISK_FULL = new Refusal(
   'disk-full',
   'The disk of Frustum’s computer is full: this was not kept there. Make room on it; what waits on this device is sent again by itself.',
 );
-export const READ_ONLY = new Refusal(
+const READ_ONLY = new Refusal(
   'read-only',
   'Frustum may not write to its data folder: this was not kept there. Give it back the right to write; what waits on this device is sent again by itself.',
 );

@@ -5,7 +5,7 @@ import { crc32 } from 'node:zlib';
 import type { Change } from './changes.ts';
 
 /** What a generation of the journal begins with. */
-export interface Generation {
+interface Generation {
   readonly generation: number;
   /** id of the house that it is of */
   readonly house: string;
@@ -32,7 +32,7 @@ const nameOf = (generation: number) => `${String(generation).padStart(8, '0')}.n
 const FILE = /^\d{8}\.ndjson$/;
 
 /** A line says what it must be: JSON whose first field is the CRC-32 of all that follows it. */
-export const lineOf = (rest: string): string => `{"crc":"${crc32(rest).toString(16).padStart(8, '0')}",${rest}}\n`;
+const lineOf = (rest: string): string => `{"crc":"${crc32(rest).toString(16).padStart(8, '0')}",${rest}}\n`;
 const LINE = /^\{"crc":"([0-9a-f]{8})",(.*)\}$/s;
 
 function parsed(line: string): unknown {

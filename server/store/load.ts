@@ -116,7 +116,7 @@ function partsOf(
   return parts;
 }
 
-export function* changesIn(generations: readonly Pick<ReadGeneration, 'entries'>[]): Generator<Change> {
+function* changesIn(generations: readonly Pick<ReadGeneration, 'entries'>[]): Generator<Change> {
   for (const { entries } of generations) for (const { changes } of entries) yield* changes;
 }
 

@@ -78,7 +78,7 @@ export function readManifest(folder: string): Manifest {
 }
 
 /** SHA-256 of what a compressed file holds, and its lines. */
-export async function contentOf(file: string): Promise<{ readonly sha256: string; readonly lines: number }> {
+async function contentOf(file: string): Promise<{ readonly sha256: string; readonly lines: number }> {
   const hash = createHash('sha256');
   let lines = 0;
   await pipeline(createReadStream(file), createGunzip(), async (source: AsyncIterable<Buffer>) => {

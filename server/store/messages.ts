@@ -12,7 +12,7 @@ export interface WorkerOptions {
 }
 
 /** How the house stands. */
-export interface ThreadState {
+interface ThreadState {
   /** its id */
   readonly house: string;
   /** number of the last write */

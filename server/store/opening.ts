@@ -22,7 +22,7 @@ import { countAll, countedRows, tablesOf } from './tables.ts';
 // migrations have come since are applied to it like to any other.
 export const EMPTY = fileURLToPath(new URL('./empty-database.tar.gz', import.meta.url));
 
-export interface Opened {
+interface Opened {
   readonly client: PGlite;
   /** null: in memory */
   readonly kept: {
@@ -37,7 +37,7 @@ export interface Opened {
 type Say = (sentence: string) => void;
 
 /** Why it does not open: what PostgreSQL says itself, or with what its library gave up. */
-export function reasonOf(error: unknown): string {
+function reasonOf(error: unknown): string {
   const { code } = errorOf(error) as { code?: string };
   return code && /^[0-9A-Z]{5}$/.test(code) ? `PostgreSQL says ${code}` : `${NOT_OPENED} (${firstLine(error)})`;
 }

@@ -21,7 +21,7 @@ const SUMS = 32;
 const WORDS = PAGE / 4;
 
 /** @param words a page as little-endian words, its own checksum taken as nought; @param block its number in the relation */
-export function pageChecksum(words: Uint32Array, block: number): number {
+function pageChecksum(words: Uint32Array, block: number): number {
   const sums = new Uint32Array(OFFSETS);
   const add = (i: number, value: number) => {
     const mixed = sums[i]! ^ value;

@@ -12,7 +12,7 @@ import { sizesOf } from './pages.ts';
 import { watchChanges } from './changes.ts';
 import { countedRows } from './tables.ts';
 
-export interface Rebuilt extends GoneOn {
+interface Rebuilt extends GoneOn {
   /** rows of each table */
   readonly counts: Readonly<Record<string, number>>;
 }

@@ -2,7 +2,7 @@ import type { PGlite } from '@electric-sql/pglite';
 import type { Change } from './changes.ts';
 import { list, quoted, recount, tablesOf, type Table } from './tables.ts';
 
-export interface Redone {
+interface Redone {
   /** rows that were not as the journal says, and are now; by table */
   readonly back: Readonly<Record<string, number>>;
   /** changes that could not be laid upon this database */

@@ -36,7 +36,7 @@ export interface KeptSnapshot {
   readonly bytes: number;
 }
 
-export interface SnapshotSource {
+interface SnapshotSource {
   readonly client: PGlite;
   /** runs a job when no command is under way */
   readonly between: <T>(job: () => Promise<T>) => Promise<T>;

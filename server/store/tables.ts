@@ -1,6 +1,6 @@
 import type { PGlite } from '@electric-sql/pglite';
 
-export interface Column {
+interface Column {
   readonly name: string;
   /** as SQL writes it */
   readonly type: string;

@@ -9,14 +9,14 @@ import { tablesOf } from '../store/tables.ts';
 const AT = '2026-11-23T09:00:00.000Z';
 const minuteAt = (n: number) => new Date(Date.parse(AT) + 60_000 * n).toISOString();
 
-export interface Place {
+interface Place {
   readonly loopId: string;
   readonly sensorId: string;
   readonly channelId: string;
 }
 
 /** A loop that is typed by hand. */
-export function placeToAdd(n: number | string): SensorToAdd {
+function placeToAdd(n: number | string): SensorToAdd {
   return {
     ids: { site: randomUUID(), loop: randomUUID(), sensor: randomUUID(), channel: randomUUID() },
     siteName: 'House',
@@ -28,7 +28,7 @@ export function placeToAdd(n: number | string): SensorToAdd {
   };
 }
 
-export const noted = (seq: number, text: string): RunEvent => ({
+const noted = (seq: number, text: string): RunEvent => ({
   seq,
   device: 'phone',
   counter: seq,

@@ -2,11 +2,10 @@ import { connect, createServer, type Server, type Socket } from 'node:net';
 import { listening } from './listening.ts';
 
 /** What can be wrong with a line: each does to the device's answer what its name says. */
-export const LINE_FAULTS = ['none', 'silent', 'late', 'half a frame', 'another unit', 'hangs up'] as const;
-export type LineFault = (typeof LINE_FAULTS)[number];
+export type LineFault = 'none' | 'silent' | 'late' | 'half a frame' | 'another unit' | 'hangs up';
 
 /** How late `late` is, ms. */
-export const LATE_MS = 4000;
+const LATE_MS = 4000;
 
 /**
  * A line to a device that can go wrong: relays bytes, and spoils the answers as told. `another unit` spoils Modbus TCP

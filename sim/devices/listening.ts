@@ -13,7 +13,7 @@ export function listening<S extends Server>(server: S, host: string, port: numbe
 }
 
 /** What a small device answers: a status, and a body as JSON. */
-export type Answer = readonly [status: number, body: unknown];
+type Answer = readonly [status: number, body: unknown];
 
 /** A device that answers JSON over HTTP; what it throws is a 400 in words. On this machine only. */
 export function jsonDevice(

@@ -10,7 +10,7 @@ import type { ProbePort, Reading } from './ports.ts';
 const STEP_S = 0.25;
 /** A probe that nobody reads does not have to be caught up for longer than this, s. */
 const MAX_CATCH_UP_S = 600;
-export const FASTEST = 30;
+const FASTEST = 30;
 
 /** An order to the hands, as it comes over the wire: nothing of it is trusted. */
 export interface Order {

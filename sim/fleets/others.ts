@@ -48,7 +48,7 @@ export interface HouseLoop {
 }
 
 /** A bottle that is not what its label says: what stands in it is off by so many mV. */
-export interface OddLot {
+interface OddLot {
   readonly standardId: string;
   readonly label: string;
   readonly openedDaysAgo: number;

@@ -21,7 +21,7 @@ import { shareGone, slownessAt } from './thermal.ts';
 import type { BodyTruth, CellTruth } from './truth.ts';
 
 /** Where a body can be: around the plant, or `cup-<name>` for anything that can be poured. */
-export type Place = string;
+type Place = string;
 export const PLACES: readonly Place[] = [
   'process',
   ...Object.keys(POURED).map((name) => `cup-${name}`),

@@ -15,7 +15,7 @@ const GAS_CONSTANT = 8.314462618;
 const AT_25_K = 298.15;
 
 /** kPa over water. */
-export const vapourKPa = (temperatureC: number) => 0.61112 * Math.exp((17.62 * temperatureC) / (243.12 + temperatureC));
+const vapourKPa = (temperatureC: number) => 0.61112 * Math.exp((17.62 * temperatureC) / (243.12 + temperatureC));
 
 /** Pressure of the air at a house in the hills: the weather goes up and down, kPa. */
 export const airKPa = (atMs: number) => 98.4 + 0.9 * Math.sin((2 * Math.PI * atMs) / (11 * 86_400_000));
@@ -45,7 +45,7 @@ export function oxygenMgPerL(share: number, temperatureC: number, salinity: numb
 }
 
 /** A cathode behind a membrane. */
-export interface MembraneTruth {
+interface MembraneTruth {
   readonly kind: 'membrane';
   readonly zeroNa: number;
   /** nA for a kPa at 25 °C */
@@ -55,7 +55,7 @@ export interface MembraneTruth {
 }
 
 /** A dye in a cap. */
-export interface CapTruth {
+interface CapTruth {
   readonly kind: 'cap';
   /** share of its lifetime that the dye has lost */
   readonly faded: number;

@@ -48,7 +48,7 @@ export function strengthOf({ dilution, dosing }: Process, atMs: number): number 
 }
 
 /** Oxygen as a share of saturation. */
-export const oxygenShare = ({ oxygen = 1, oxygenSwing = 0 }: Process, atMs: number) =>
+const oxygenShare = ({ oxygen = 1, oxygenSwing = 0 }: Process, atMs: number) =>
   oxygen + oxygenSwing * light(atMs - DAY_MS / 24);
 
 /** The water of a process at a moment. */

@@ -20,14 +20,14 @@ export interface CellTruth {
   readonly overPerC?: number;
 }
 
-export interface ThermometerTruth {
+interface ThermometerTruth {
   readonly offsetC: number;
   /** stands somewhere else, at this temperature; null = in the same cup */
   readonly elsewhereC: number | null;
 }
 
 /** What the lead, the plug and the input add. */
-export interface InputTruth {
+interface InputTruth {
   /** amplitude of mains hum, mV */
   readonly humMv: number;
   /** potential of the water against earth, mV: only where the water touches the plant */
@@ -45,7 +45,7 @@ export interface InputTruth {
 }
 
 /** Amperometric chlorine behind a membrane. */
-export interface ChlorineTruth {
+interface ChlorineTruth {
   readonly zeroNa: number;
   /** nA for one mg/L at pH 7, 25 °C and full flow */
   readonly slopeNa: number;
@@ -54,7 +54,7 @@ export interface ChlorineTruth {
 }
 
 /** Nitrate by ultraviolet light, shown as N. */
-export interface OpticsTruth {
+interface OpticsTruth {
   readonly zero: number;
   readonly gain: number;
   /** share of the light that film on the windows takes */

@@ -3,7 +3,7 @@ import type { ChannelState, Latest, LiveSample, LiveState, Said } from '@frustum
 import { serverClock, type ServerClock } from './server-clock.ts';
 
 /** What is known of a channel just now. */
-export interface LiveChannel {
+interface LiveChannel {
   readonly state: ChannelState;
   readonly message: string;
   readonly sample: LiveSample | null;

@@ -20,6 +20,6 @@ export const store = configureStore({
 setupListeners(store.dispatch);
 watchOutbox(store);
 
-export type RootState = ReturnType<typeof store.getState>;
+type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -17,7 +17,7 @@ import { conePoints } from './cone-data.ts';
 import { BeyondShape, DueShape, FoundShape } from './found-mark.tsx';
 import { TICK, timeAxis } from './tick.ts';
 
-export interface ConeChartProps {
+interface ConeChartProps {
   readonly cone: ConeView;
   readonly tolerance: number;
   readonly nowMs: number;

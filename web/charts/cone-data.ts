@@ -1,7 +1,7 @@
 import type { ConeView } from '@frustum/contract';
 
 /** One place on the cone as Recharts takes it; null bands make the gap between two segments. */
-export interface ConePoint {
+interface ConePoint {
   readonly t: number;
   readonly wide: readonly [number, number] | null;
   readonly half: readonly [number, number] | null;

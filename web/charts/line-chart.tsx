@@ -2,7 +2,7 @@ import { ComposedChart, Line, ReferenceDot, ResponsiveContainer, XAxis, YAxis } 
 import { fixed } from '../format/numbers.ts';
 import { TICK } from './tick.ts';
 
-export interface LinePoint {
+interface LinePoint {
   readonly value: number;
   /** null: still to come */
   readonly signal: number | null;

@@ -55,7 +55,7 @@ export function unlessRefused<T>(make: () => T): T | null {
 }
 
 /** A loop, or the plan of a run on it. */
-export interface OfFamily {
+interface OfFamily {
   readonly family: string;
   readonly settings?: Settings;
   readonly workingValue: number;

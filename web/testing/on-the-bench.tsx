@@ -25,7 +25,7 @@ class WorkerOnThisThread {
 export type { Body };
 
 /** What the server answers to a path, by its beginning; nothing else is there. */
-export type Answers = Readonly<Record<string, unknown>>;
+type Answers = Readonly<Record<string, unknown>>;
 const asked: { path: string; body: unknown }[] = [];
 
 /** Everything that went out to the server since the page was drawn. */

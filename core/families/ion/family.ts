@@ -14,7 +14,7 @@ import { TIP_BENCH } from './words.ts';
 const JUNCTION_MV = 0.6;
 
 /** Lowest and highest activity that a tip answers to, mg/L. Common practice, no source. */
-export const ION_RANGE = { low: 0.01, high: 100_000 } as const;
+const ION_RANGE = { low: 0.01, high: 100_000 } as const;
 
 /** Two standards nearer than this give a slope that is mostly noise: a factor of three. Common practice, no source. */
 const MIN_RATIO = 3;

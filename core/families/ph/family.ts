@@ -12,10 +12,10 @@ import { IN_BUFFERS } from './standards.ts';
 export const ZERO_PH = 7;
 
 /** Residual liquid-junction potential between buffer and sample, standard uncertainty in pH. Common practice, no source. */
-export const JUNCTION_UNCERTAINTY_PH = 0.01;
+const JUNCTION_UNCERTAINTY_PH = 0.01;
 
 /** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
-export const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
+const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
 
 /** Standards closer than this give a slope that is mostly noise, pH. Common practice, no source. */
 const MIN_SPAN_PH = 1;

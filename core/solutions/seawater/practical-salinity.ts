@@ -1,10 +1,10 @@
 import { Refusal, requireFinite, requireWithin } from '../../quantities/refusal.ts';
 
 /** Conductivity of seawater of S = 35 at 15 °C (IPTS-68) and no pressure, mS/cm: the ratio's denominator. */
-export const C_35_15_0 = 42.914;
+const C_35_15_0 = 42.914;
 
 /** Where PSS-78 holds. */
-export const SALINITY_RANGE = { low: 2, high: 42, lowC: -2, highC: 35 } as const;
+const SALINITY_RANGE = { low: 2, high: 42, lowC: -2, highC: 35 } as const;
 
 /** Standard uncertainty of the scale's equations against the data behind them, from memory of the report. */
 export const SALINITY_UNCERTAINTY = 0.0015;

@@ -16,14 +16,13 @@ import { LOCAL_OPERATOR } from '../runs/run-events.ts';
 import { readMargins } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import { backInWater, livelyOf } from '../sensors/readings-say.ts';
+import { Slices } from '../../slices.ts';
 
 /** Past ones that are shown. */
 const MAX_PAST = 50;
 /** Looked at so often, and after every change, ms. */
 const EVERY_MS = 30_000;
 const AFTER_CHANGE_MS = 2000;
-/** Longer than this no request waits for it, ms. */
-const SLICE_MS = 12;
 
 const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: RunId | null = null): AlarmRow => ({ ...row, runId });
 
@@ -138,7 +137,7 @@ export class AlarmWatch {
     const nowMs = this.context.now();
     const underWay = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, r]));
     const loops: LoopNow[] = [];
-    let since = performance.now();
+    const slices = new Slices();
     for (const fitted of house.all) {
       const { loop, sensor, channel } = fitted;
       const row = rows.get(sensor.id);
@@ -154,9 +153,7 @@ export class AlarmWatch {
         silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
         hands: run && handsOn(run, loop.holdMinutes, nowMs),
       });
-      if (performance.now() - since < SLICE_MS) continue;
-      await new Promise(setImmediate);
-      since = performance.now();
+      if (slices.isOver) await slices.next();
     }
     return loops;
   }

@@ -23,7 +23,7 @@ const AT_ONCE = 20;
 const DEFAULT_HEARTBEAT_MINUTES = 15;
 
 /** What the teller needs of the rest of the server. */
-export interface TellerParts {
+interface TellerParts {
   readonly store: Store;
   /** the data folder, with alarms.json */
   readonly folder: string;

@@ -1,4 +1,5 @@
 import {
+  MS_PER_DAY,
   conditionIn,
   familyOf,
   modelOf,
@@ -19,12 +20,12 @@ import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { MinuteRecord } from '../../store/commands/readings.ts';
+import { Slices } from '../../slices.ts';
 
 const MINUTE_MS = 60_000;
-const DAY_MS = 86_400_000;
 /** Buckets that a chart can show. */
 const MAX_BUCKETS = 600;
-export const MAX_DAYS = 400;
+const MAX_DAYS = 400;
 
 /** Keeps finished minutes, and says of each whether its sensor was at the bench then. */
 export async function keepReadings(
@@ -132,9 +133,6 @@ async function shownOver(
   };
 }
 
-/** Longer than this no request waits for the others, ms. */
-const SLICE_MS = 12;
-
 /**
  * What a sensor's channel showed over the last days, as its coefficients were at the time.
  *
@@ -153,7 +151,7 @@ export async function readReadings(
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
   const toMs = now();
-  const fromMs = toMs - days * DAY_MS;
+  const fromMs = toMs - days * MS_PER_DAY;
   const [minutes, outcomes] = await Promise.all([
     store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
     store.readOutcomes(),
@@ -164,17 +162,16 @@ export async function readReadings(
   const given = await conditionsOver(store, fitted, new Date(fromMs).toISOString(), new Date(toMs).toISOString());
   const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
     unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
-  const width = Math.max(1, Math.ceil((days * DAY_MS) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
+  const width = Math.max(1, Math.ceil((days * MS_PER_DAY) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
   const buckets = new Map<
     number,
     { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }
   >();
-  let since = performance.now();
+  const slices = new Slices();
   for (const m of minutes) {
-    if (performance.now() - since > SLICE_MS) {
-      await new Promise(setImmediate);
+    if (slices.isOver) {
+      await slices.next();
       if (gone()) break;
-      since = performance.now();
     }
     const ms = Date.parse(m.minute);
     const at = Math.floor(ms / width) * width;

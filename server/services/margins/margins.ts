@@ -23,6 +23,7 @@ import type { MadeMargins } from '../../caches/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
+import { Slices } from '../../slices.ts';
 
 /** How far beyond its due date, and beyond now, a cone is drawn, days. */
 const BEYOND_DUE_DAYS = 10;
@@ -32,8 +33,6 @@ const BEYOND_NOW_DAYS = 55;
 const BACK_DAYS = 125;
 /** A cone is drawn to the end of a week, so that it stays good for a while. */
 const WEEK_MS = 7 * MS_PER_DAY;
-/** Longer than this no request waits for the others, ms. */
-const SLICE_MS = 12;
 
 function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number): MadeCone {
   const made = coneOf(fitted, past, untilMs, fromMs);
@@ -82,7 +81,7 @@ export async function marginRows(context: Context): Promise<DrawnRow[]> {
   const openOf = bySensor(open.filter((r) => r.status === 'open'));
   const fromMs = WEEK_MS * Math.floor((nowMs - BACK_DAYS * MS_PER_DAY) / WEEK_MS);
   const rows: DrawnRow[] = [];
-  let since = performance.now();
+  const slices = new Slices();
   for (const f of house.all) {
     const past = house.pastOf(f);
     rows.push(
@@ -91,9 +90,7 @@ export async function marginRows(context: Context): Promise<DrawnRow[]> {
         return cones.of(f.sensor.id, basisOf(f, past, weekMs, fromMs), () => madeOf(f, past, weekMs, fromMs));
       }),
     );
-    if (performance.now() - since < SLICE_MS) continue;
-    await new Promise(setImmediate);
-    since = performance.now();
+    if (slices.isOver) await slices.next();
   }
   return rows.sort(byConsequence(nowMs));
 }

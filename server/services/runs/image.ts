@@ -4,7 +4,7 @@ import { Refusal } from '@frustum/core';
 export type ImageType = 'image/jpeg' | 'image/png';
 
 /** A picture without what it tells of itself, and how large it is. */
-export interface BareImage {
+interface BareImage {
   readonly type: ImageType;
   readonly bytes: Buffer;
   readonly width: number;

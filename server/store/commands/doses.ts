@@ -3,7 +3,7 @@ import { and, asc, count, desc, eq, gt, gte, lte } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { doses } from '../schema/index.ts';
 
-export type DoseRecord = typeof doses.$inferSelect;
+type DoseRecord = typeof doses.$inferSelect;
 
 /** Rows in one statement. */
 const AT_ONCE = 1000;

@@ -3,7 +3,7 @@ import { Refusal } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { photos } from '../schema/index.ts';
 
-export type PhotoRecord = typeof photos.$inferSelect;
+type PhotoRecord = typeof photos.$inferSelect;
 
 /** Pictures that one run may have. */
 const MAX_A_RUN = 40;

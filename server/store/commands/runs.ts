@@ -58,7 +58,7 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
 }
 
 /** A time in which a sensor was at the bench: for its own run, or because a run of a sensor on its reference went on. */
-export interface BenchTime {
+interface BenchTime {
   readonly sensorId: SensorId;
   readonly fromAt: string;
   /** null while it lasts */
@@ -151,7 +151,7 @@ export async function openRun(
   await tx.insert(runEvents).values(rowOf(run.id, first));
 }
 
-export interface Appending {
+interface Appending {
   readonly runId: RunId;
   /** last sequence number that the events were judged on */
   readonly afterSeq: number;

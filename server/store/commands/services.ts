@@ -3,7 +3,7 @@ import type { ServiceEvent, SensorId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { services } from '../schema/index.ts';
 
-export type ServiceRecord = typeof services.$inferInsert;
+type ServiceRecord = typeof services.$inferInsert;
 
 /** Keeps what was done to sensors; the same thing at the same moment counts once. */
 export async function keepServices(tx: Transaction, list: readonly ServiceRecord[]): Promise<void> {

@@ -23,7 +23,7 @@ const DONE_IN: Record<string, Record<string, string>> = {
 };
 
 /** What the button of a step says when it is done. */
-export function doneWords(step: Step, { plan }: Pick<RunState, 'plan'>, holding: boolean): string {
+function doneWords(step: Step, { plan }: Pick<RunState, 'plan'>, holding: boolean): string {
   const procedure = plan.procedure?.kind ?? 'calibrate';
   const point = step.pointIndex == null ? undefined : plan.points[step.pointIndex];
   const words =

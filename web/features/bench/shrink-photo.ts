@@ -3,7 +3,7 @@ export const MAX_MEGABYTES = 30;
 /** Long side after shrinking, px: every digit of a display can still be read. */
 const LONG_SIDE = 1600;
 
-export type Shrunk = { readonly ok: true; readonly picture: Blob } | { readonly ok: false; readonly message: string };
+type Shrunk = { readonly ok: true; readonly picture: Blob } | { readonly ok: false; readonly message: string };
 
 /**
  * A picture small enough to be kept, as JPEG and without what it tells of place and device; or why it cannot be.

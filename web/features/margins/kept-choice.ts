@@ -1,7 +1,7 @@
 import { GROUPS, SORTS, type Choice, type Group, type Sort } from './choose.ts';
 
 const KEY = 'frustum.margins';
-export const USUAL_CHOICE: Choice = { filter: 'all', find: '', sort: 'consequence', group: '' };
+const USUAL_CHOICE: Choice = { filter: 'all', find: '', sort: 'consequence', group: '' };
 
 /** What was chosen on Margins before the page was loaded again; what means nothing any more is as usual. */
 export function keptChoice(): Choice {

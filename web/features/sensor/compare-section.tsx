@@ -10,10 +10,7 @@ import { SaveFigure } from '../../ui/save-figure.tsx';
 const MAX_DAYS = 400;
 
 /** Others of its kind: those on the same reference first, then those at the same place and value. */
-export function othersOf(
-  row: LoopRow,
-  rows: readonly LoopRow[],
-): readonly { readonly row: LoopRow; readonly why: string }[] {
+function othersOf(row: LoopRow, rows: readonly LoopRow[]): readonly { readonly row: LoopRow; readonly why: string }[] {
   const whyOf = (o: LoopRow) =>
     row.referenceGroup && o.referenceGroup === row.referenceGroup
       ? 'same reference'

@@ -1,7 +1,7 @@
 import { useFormContext, type FieldError, type FieldValues, type Path } from 'react-hook-form';
 
 /** The message at a field, also at one inside a group: "channel.host". */
-export function useTrouble(name: string): string | undefined {
+function useTrouble(name: string): string | undefined {
   const { formState } = useFormContext();
   const at = name
     .split('.')

@@ -218,7 +218,7 @@ export function useSettleStep(
 }
 
 /** Why a cup has no value at this temperature, in a sentence with the way out; null when it has one. */
-export function tableTrouble(standard: Standard, temperatureC: number): string | null {
+function tableTrouble(standard: Standard, temperatureC: number): string | null {
   try {
     valueAt(standard, Number(temperatureC.toFixed(2)));
     return null;

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { MonteCarlo } from '@frustum/core';
 import type { BudgetOrder, MonteCarloTwin } from '../../../workers/monte-carlo.worker.ts';
 
-export type Drawing =
+type Drawing =
   | { readonly state: 'idle' }
   | { readonly state: 'drawing'; readonly share: number }
   | { readonly state: 'done'; readonly result: MonteCarlo }

@@ -34,7 +34,7 @@ export const ACTIONS: Record<DecisionAction, string> = {
 };
 
 /** What can be decided here: a health check goes on or ends, a verification never adjusts, a box is no probe to clean. */
-export function choicesOf(state: RunState): readonly DecisionAction[] {
+function choicesOf(state: RunState): readonly DecisionAction[] {
   const kind = state.plan.procedure?.kind ?? 'calibrate';
   if (state.current?.key === 'check') return ['leave', 'go-on', 'investigate', 'replace'];
   const all: readonly DecisionAction[] =
