@@ -1,5 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { predictState, priorState, serviced, takeIn, type DriftState, type TakenIn } from './filter.ts';
+import { serviced, takeIn, type TakenIn } from './filter.ts';
+import { predictState, priorState, type DriftState } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 

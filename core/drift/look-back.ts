@@ -7,7 +7,7 @@ import { chanceBeyond } from '../statistics/mixture.ts';
 import { cone, type Working } from './cone.ts';
 import { filtered, type Course } from './course.ts';
 import { atLikeliestPace } from './pace.ts';
-import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
+import { motionOver, SENSITIVITY, ZERO } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import { widenedBy } from './past.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';

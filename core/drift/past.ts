@@ -2,7 +2,7 @@ import { smoothed, type Motion } from '../statistics/kalman.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { parametersIn, type ParametersAt } from './cone.ts';
 import type { Course } from './course.ts';
-import { motionOver, SENSITIVITY, ZERO } from './filter.ts';
+import { motionOver, SENSITIVITY, ZERO } from './state.ts';
 import type { ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 

@@ -4,7 +4,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { smoothed } from '../statistics/kalman.ts';
 import { filtered } from './course.ts';
-import { motionOver } from './filter.ts';
+import { motionOver } from './state.ts';
 import { type Observation } from './history.ts';
 
 const PYTHON = '/usr/bin/python3';

@@ -6,19 +6,9 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, type Belief, type Motion, type Measurement } from '../statistics/kalman.ts';
 import type { Working } from './cone.ts';
 import type { Known } from './course.ts';
-import {
-  afterService,
-  anyMayHaveJumped,
-  forgotten,
-  motionOver,
-  priorState,
-  SENSITIVITY,
-  measurementsOf,
-  weighedBranches,
-  widened,
-  ZERO,
-  type Branch,
-} from './filter.ts';
+import { anyMayHaveJumped, weighedBranches, type Branch } from './branches.ts';
+import { afterService, measurementsOf } from './filter.ts';
+import { forgotten, motionOver, priorState, SENSITIVITY, widened, ZERO } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
