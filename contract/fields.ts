@@ -57,3 +57,12 @@ export const readable = (label: string, breaks = false) =>
 /** Words of an operator, in as many lines as they need. */
 export const words = (most: number) =>
   readable('The text', true).transform(trimmed).max(most, 'Shorten it to ${max} characters.');
+
+/** A figure that is one: no NaN, no infinity. */
+export const finite = () =>
+  number()
+    .required()
+    .test('finite', '${path} is not a figure', (v) => Number.isFinite(v));
+
+/** More than any sensor gives, in any unit: 5 S of sea water in µS. */
+export const MAX_SIGNAL = 5_000_000;

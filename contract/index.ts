@@ -13,24 +13,13 @@ export {
   type TakeBackDoses,
 } from './doses.ts';
 export { handsSchema, type Hands } from './hands.ts';
-export {
-  appendEventsSchema,
-  PROCEDURE_STEPS,
-  procedureSchema,
-  serviceSchema,
-  startRunSchema,
-  SERVICES,
-  takeBackSchema,
-  type NewService,
-  type TakeBack,
-  type OutgoingEvent,
-  type ProcedureInput,
-  type StartRun,
-} from './runs.ts';
+export { appendEventsSchema, type OutgoingEvent } from './run-events.ts';
+export { startRunSchema, type StartRun } from './runs.ts';
+export { SERVICES, serviceSchema, takeBackSchema, type NewService, type TakeBack } from './services.ts';
+export { PROCEDURE_STEPS, procedureSchema, type ProcedureInput } from './procedures.ts';
 export {
   changeChannelSchema,
   channelSchema,
-  SIGNALS,
   staleSecondsOf,
   testChannelSchema,
   readsOf,
@@ -39,13 +28,13 @@ export {
   type ChangeChannel,
   type ChannelConfig,
   type ChannelKind,
-  type HttpJsonConfig,
-  type HandConfig,
-  type ModbusConfig,
-  type ModbusMapConfig,
-  type MqttConfig,
-  type SignalUnit,
 } from './channels.ts';
+export { SIGNALS, type SignalUnit } from './signals.ts';
+export type { HandConfig } from './wires/hand.ts';
+export type { HttpJsonConfig } from './wires/http-json.ts';
+export type { ModbusMapConfig } from './wires/modbus-map.ts';
+export type { ModbusConfig } from './wires/modbus.ts';
+export type { MqttConfig } from './wires/mqtt.ts';
 export {
   changeScheduleSchema,
   newLotSchema,

@@ -1,0 +1,34 @@
+import { object, string, type InferType } from 'yup';
+import { trimmed } from '../fields.ts';
+import { about, buffered, fixedC, logIn, pace, pointer, scaling, temperatureUnit } from './parts.ts';
+
+/** A device that answers JSON over HTTP. */
+export const httpJsonSchema = object({
+  kind: string<'http-json'>().oneOf(['http-json']).required(),
+  url: string()
+    .transform(trimmed)
+    .required('The address is missing. Type it like http://192.168.1.20/api/probes.')
+    .max(500, 'The address has more than 500 characters.')
+    .test('url', 'The address is no http or https one. Type it like http://192.168.1.20/api/probes.', (v) => isWeb(v))
+    .test('real', 'The address cannot be: check its host and port (1 to 65535).', (v) => !isWeb(v) || hasRealPort(v))
+    .test('no-secret', 'A name and password in an address end up in records. Leave them out.', (v) => !hasSecret(v)),
+  pointer: pointer('Path to the signal').default(''),
+  logIn,
+  ...scaling,
+  temperaturePointer: pointer('Path to the temperature').nullable().default(null),
+  /** seconds by the device's own clock, where it says them: its trace then does not depend on when it is asked */
+  clockPointer: pointer('Path to its clock').nullable().default(null),
+  buffered,
+  temperatureUnit,
+  fixedC,
+  ...pace,
+  ...about,
+}).noUnknown();
+
+export type HttpJsonConfig = InferType<typeof httpJsonSchema>;
+
+const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
+const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);
+const hasRealPort = (value: string) =>
+  Number(/:(\d+)$/.exec(authority(value))?.[1] ?? 80) - 1 < 65_535 && !/:0*$/.test(authority(value));
+const hasSecret = (value: string) => authority(value).includes('@');
