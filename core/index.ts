@@ -1,3 +1,5 @@
+// The whole public surface of the core, by heading: long because it is a list.
+
 // Quantities
 export { FARADAY, GAS_CONSTANT, MS_PER_DAY } from './quantities/constants.ts';
 export { figure } from './quantities/figure.ts';

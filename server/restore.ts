@@ -18,7 +18,7 @@ import { migrationsIn } from './store/migrations.ts';
 import { openStore } from './store/open.ts';
 import { bringPhotos, unpack } from './store/pack.ts';
 import { build, rebuild, type Progress } from './store/rebuild.ts';
-import { snapshotsIn } from './store/snapshot.ts';
+import { snapshotsIn } from './store/snapshots-in.ts';
 import { finishSwitch, INCOMING, INFO, SET_ASIDE, switchTo } from './store/switch.ts';
 
 process.umask(0o077);

@@ -3,7 +3,7 @@ import type { RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { inputOf, type MeasuredPoint } from './measured.ts';
 import { digitsFor, familyOfPlan, stepIn } from './plan.ts';
-import { AGREEMENT_STEPS } from './replay.ts';
+import { AGREEMENT_STEPS } from './extra-settlings.ts';
 import type { RunState } from './state.ts';
 
 /** A reason carries its number, its limit and how it reads. */

@@ -3,8 +3,8 @@ import { valueAt } from '../solutions/standard.ts';
 import { standardOf } from './entry.ts';
 import type { RunEvent, RunEventBody, RunPlan, TraceMoment } from './events.ts';
 import { lifted } from './lift.ts';
-import { settlingsOf, standardAt } from './measured.ts';
-import { stepIn } from './plan.ts';
+import { askOnceMore } from './extra-settlings.ts';
+import { standardAt } from './measured.ts';
 import { stepsOf, type Step } from './procedure.ts';
 import type { KeptCapture, RunState } from './state.ts';
 
@@ -231,32 +231,6 @@ function keepCapture(state: RunState, body: Extract<RunEventBody, { type: 'captu
   const captures = [...state.captures.filter((c) => c.stepId !== step.id), kept];
   const next = askOnceMore({ ...state, captures }, step);
   return finishStep(next, step.id, event.at, body);
-}
-
-/** Settlings of one cup at the most: beyond that the verdict says that they do not agree. */
-const MAX_SETTLINGS = 4;
-/** Two settlings of one cup may differ by twice the step that counts (0.02 pH). Common practice, no source. */
-export const AGREEMENT_STEPS = 2;
-
-/** Two settlings that do not agree ask for a third: a bubble may have gone in between. */
-function askOnceMore(state: RunState, step: Step): RunState {
-  const key = `${step.pass}.${step.pointIndex}`;
-  const mine = settlingsOf(state, step.pass, step.pointIndex!);
-  const [before, last] = mine.slice(-2);
-  const standard = standardAt(state, step.pass, step.pointIndex!);
-  const counts = standard && last ? stepIn(state.plan, standard, last.temperatureC) : Infinity;
-  const apart = before && last ? Math.abs(last.signal - before.signal) / counts : 0;
-  if (step.purpose !== 'repeat' || apart <= AGREEMENT_STEPS || mine.length >= MAX_SETTLINGS) return state;
-  const extraSettlings = { ...state.extraSettlings, [key]: mine.length - 1 };
-  return {
-    ...state,
-    extraSettlings,
-    steps: stepsOf(
-      state.plan,
-      state.decisions.map((d) => d.action),
-      extraSettlings,
-    ),
-  };
 }
 
 function decide(state: RunState, body: Extract<RunEventBody, { type: 'decided' }>, at: string): RunState {

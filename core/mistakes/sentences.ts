@@ -1,3 +1,4 @@
+// Every sentence about something odd, one entry a code: long because a translation would replace this file and no other.
 import { countsFigure } from './words.ts';
 import { shown } from '../reckoner/figures.ts';
 import type { Odd, OddFacts, OddId } from '../calibration/odd.ts';

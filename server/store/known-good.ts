@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { Refusal } from '@frustum/core';
 import { readJournal, type ReadGeneration } from './journal.ts';
-import { snapshotsIn, type KeptSnapshot } from './snapshot.ts';
+import { snapshotsIn, type KeptSnapshot } from './snapshots-in.ts';
 
 /** What a database can be built from anew: a snapshot, or the very beginning, and all that was written since. */
 export interface KnownGood {

@@ -1,5 +1,5 @@
 import type { RefusalSaid } from '@frustum/core';
-import type { KeptSnapshot } from './snapshot.ts';
+import type { KeptSnapshot } from './snapshots-in.ts';
 
 export interface WorkerOptions {
   /** the data folder; null: in memory, for tests */

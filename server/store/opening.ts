@@ -14,7 +14,8 @@ import { goOn } from './load.ts';
 import { appliedTo, migrateTo, migrationsIn, requireKnown, type Migration } from './migrations.ts';
 import { cutTrouble, pagesTrouble, sizesOf } from './pages.ts';
 import { rebuild } from './rebuild.ts';
-import { removeUnfinished, takeSnapshot } from './snapshot.ts';
+import { takeSnapshot } from './snapshot.ts';
+import { removeUnfinished } from './snapshots-in.ts';
 import { beginsLine, finishSwitch, lineBegun } from './switch.ts';
 import { countAll, countedRows, tablesOf } from './tables.ts';
 

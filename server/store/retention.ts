@@ -2,7 +2,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Journal } from './journal.ts';
 import { lineOf } from './known-good.ts';
-import { snapshotsIn } from './snapshot.ts';
+import { snapshotsIn } from './snapshots-in.ts';
 
 const HOUR_MS = 3_600_000;
 /** So many of the last ones stay whatever their age: where the newest does not read back, the one before it does. */

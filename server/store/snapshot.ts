@@ -1,14 +1,5 @@
 import { createHash } from 'node:crypto';
-import {
-  createWriteStream,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { createWriteStream, existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { once } from 'node:events';
@@ -17,7 +8,8 @@ import type { TransformOptions } from 'node:stream';
 import { createGzip, type ZlibOptions } from 'node:zlib';
 import type { PGlite } from '@electric-sql/pglite';
 import { flushedMeanwhile, readGeneration, type Journal } from './journal.ts';
-import { BACKUP_FORMAT, CHANGES, fileOfTable, MANIFEST, readManifest, verify, type Manifest } from './manifest.ts';
+import { BACKUP_FORMAT, CHANGES, fileOfTable, MANIFEST, verify, type Manifest } from './manifest.ts';
+import { bytesIn, MAKING, type KeptSnapshot } from './snapshots-in.ts';
 import { countedRows, list, quoted, tablesOf, type Table } from './tables.ts';
 
 /** The database may be asked for a slice only so long; the next one is made larger or smaller for it, ms. */
@@ -29,13 +21,6 @@ const MAX_ROWS = 50_000;
 const FIRST_PAGES = 10;
 const MAX_PAGES = 1000;
 
-/** A complete snapshot in its folder. */
-export interface KeptSnapshot {
-  readonly name: string;
-  readonly manifest: Manifest;
-  readonly bytes: number;
-}
-
 interface SnapshotSource {
   readonly client: PGlite;
   /** runs a job when no command is under way */
@@ -46,35 +31,6 @@ interface SnapshotSource {
   readonly now: () => number;
   /** rows that were copied, of so many */
   readonly onProgress?: (rows: number, of: number) => void;
-}
-
-const MAKING = '.making';
-
-/** Snapshots of a folder, the newest first; one that cannot be read is none. */
-export function snapshotsIn(folder: string): KeptSnapshot[] {
-  if (!existsSync(folder)) return [];
-  return readdirSync(folder)
-    .filter((name) => /^\d{8}T\d{6}Z(-\d+)?$/.test(name))
-    .flatMap((name): KeptSnapshot[] => {
-      try {
-        return [{ name, manifest: readManifest(join(folder, name)), bytes: bytesIn(join(folder, name)) }];
-      } catch {
-        return [];
-      }
-    })
-    .sort((a, b) => (a.manifest.takenAt < b.manifest.takenAt ? 1 : -1));
-}
-
-const bytesIn = (folder: string): number =>
-  readdirSync(folder, { withFileTypes: true })
-    .filter((entry) => entry.isFile())
-    .reduce((sum, entry) => sum + statSync(join(folder, entry.name)).size, 0);
-
-/** What a snapshot that was broken off has left. */
-export function removeUnfinished(folder: string): void {
-  if (!existsSync(folder)) return;
-  for (const name of readdirSync(folder))
-    if (name.endsWith(MAKING)) rmSync(join(folder, name), { recursive: true, force: true });
 }
 
 /**

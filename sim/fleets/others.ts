@@ -1,3 +1,4 @@
+// The demo's loops other than pH: long because it is a table.
 import type { BundleLoop } from '@frustum/formats';
 import type { Shown } from '../physics/body.ts';
 

@@ -158,7 +158,8 @@ describe('the outbox', () => {
 
   it('what was refused can be told in words instead, at its own time; without a network the note waits', async () => {
     const { store, record, pending, refused } = await outbox();
-    const { tellInWords, deviceId } = await import('./outbox.ts');
+    const { tellInWords } = await import('./outbox.ts');
+    const { deviceId } = await import('./device.ts');
     answers = [json(422, { code: 'x', detail: 'x', status: 422 }), () => Promise.reject(new TypeError('offline'))];
     const event = note(1);
     await store.dispatch(record({ runId: RUN, events: [event] }));
@@ -229,13 +230,13 @@ describe('the outbox', () => {
   it('after a reload the queue is there again; the browser keeps its name, and each opening counts for itself', async () => {
     const before = await outbox();
     await before.store.dispatch(before.record({ runId: RUN, events: [note(1)] }));
-    const { deviceId, nextCounter } = await import('./outbox.ts');
+    const { deviceId, nextCounter } = await import('./device.ts');
     const [browser, opening] = deviceId().split('.');
     expect([nextCounter(), nextCounter(), deviceId()]).toEqual([1, 2, `${browser}.${opening}`]);
     vi.resetModules();
     const after = await outbox();
     expect(after.pending()).toEqual([note(1)]);
-    const again = (await import('./outbox.ts')).deviceId().split('.');
+    const again = (await import('./device.ts')).deviceId().split('.');
     expect(again[0]).toBe(browser);
     expect(again[1]).not.toBe(opening);
   });

@@ -8,6 +8,7 @@ import {
 } from '@reduxjs/toolkit';
 import type { OutgoingEvent, Problem } from '@frustum/contract';
 import { api } from './api.ts';
+import { deviceId, keepItem, nextCounter } from './device.ts';
 import { problemOf } from '../format/problem.ts';
 
 /** An event that the server would not take, and why. */
@@ -28,42 +29,12 @@ export interface OutboxState {
   readonly full: boolean;
 }
 
-const DEVICE_KEY = 'frustum.device';
 /** Each event has a place of its own, so that two tabs never overwrite each other’s. */
 const PREFIX = 'frustum.waits/';
 /** The server takes so many at once. */
 const MAX_AT_ONCE = 200;
 /** No refusal of what was sent: the server cannot be asked just now, or not by us yet. */
 const WAITS = new Set([401, 403, 408, 425, 429]);
-
-const randomHex = (bytes: number) =>
-  Array.from(crypto.getRandomValues(new Uint8Array(bytes)), (b) => b.toString(16).padStart(2, '0')).join('');
-
-let device = '';
-/**
- * Names this browser, and this opening of a page: each counts its events by itself. `crypto.randomUUID` needs a secure
- * context, which a phone on plain HTTP is not.
- */
-export function deviceId(): string {
-  if (device) return device;
-  let browser = localStorage.getItem(DEVICE_KEY);
-  if (!browser) keepItem(DEVICE_KEY, (browser = `web-${randomHex(12)}`));
-  return (device = `${browser}.${randomHex(4)}`);
-}
-
-let counted = 0;
-/** Next number of this page: the pair (device, counter) counts once, whatever the network does. */
-export const nextCounter = (): number => ++counted;
-
-/** @returns whether the device could keep it */
-function keepItem(key: string, value: string): boolean {
-  try {
-    localStorage.setItem(key, value);
-    return true;
-  } catch {
-    return false;
-  }
-}
 
 const placeOf = (runId: string, { device: from, counter }: OutgoingEvent) => `${PREFIX}${runId}/${from}/${counter}`;
 const isSame = (a: OutgoingEvent, b: OutgoingEvent) => a.device === b.device && a.counter === b.counter;

@@ -12,7 +12,7 @@ import { lineOf, storeFolders } from '../../store/known-good.ts';
 import { verify } from '../../store/manifest.ts';
 import type { ThreadCommands } from '../../store/messages.ts';
 import { bringPhotos, pack, unpack, workFolder } from '../../store/pack.ts';
-import { snapshotsIn } from '../../store/snapshot.ts';
+import { snapshotsIn } from '../../store/snapshots-in.ts';
 import { INCOMING, INFO, SET_ASIDE, switchTo } from '../../store/switch.ts';
 
 const HOUR_MS = 3_600_000;

@@ -2,7 +2,8 @@ import { useEffect, useMemo } from 'react';
 import { apply, Refusal, replay, type RunState } from '@frustum/core';
 import type { OutgoingEvent, RunView } from '@frustum/contract';
 import { useRunQuery } from '../../app/api.ts';
-import { deviceId, flush, nextCounter, record } from '../../app/outbox.ts';
+import { deviceId, nextCounter } from '../../app/device.ts';
+import { flush, record } from '../../app/outbox.ts';
 import { serverClock } from '../../app/server-clock.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 

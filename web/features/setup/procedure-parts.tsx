@@ -1,0 +1,159 @@
+import type { Step } from '@frustum/core';
+import { PROCEDURE_STEPS, type ProcedureInput } from '@frustum/contract';
+
+export type StepKey = (typeof PROCEDURE_STEPS)[number];
+
+/** A labelled choice from a list. */
+export function Choose({
+  label,
+  value,
+  options,
+  disabled,
+  onPick,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  disabled?: boolean;
+  onPick: (value: string) => void;
+}) {
+  return (
+    <label className="block text-sm sub">
+      {label}
+      <select
+        className="select h-12 w-full flex text-base text-base-content"
+        value={value}
+        disabled={disabled}
+        onChange={(e) => onPick(e.target.value)}
+      >
+        {options.map(([id, words]) => (
+          <option key={id} value={id}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+interface Part {
+  readonly made: ProcedureInput;
+  readonly sheet: readonly Step[];
+  readonly onChange: (part: Partial<ProcedureInput>) => void;
+}
+
+/** Usual steps of this sheet that may be said otherwise, each once. */
+function usualSteps(sheet: readonly Step[]): readonly { readonly key: StepKey; readonly step: Step }[] {
+  return PROCEDURE_STEPS.flatMap((key) => {
+    const step = sheet.find((s) => s.key === key);
+    return step ? [{ key, step }] : [];
+  });
+}
+
+const SAID: Record<StepKey, string> = {
+  hold: 'putting on hold',
+  'take-out': 'taking out',
+  place: 'going into a cup',
+  settle: 'settling',
+  repeat: 'settling once more',
+  clean: 'cleaning',
+  adjust: 'adjusting',
+  'read-back': 'reading back',
+  return: 'going back',
+};
+
+/** Titles and texts of the team's own for the usual steps. */
+export function OwnWords({ made, sheet, onChange }: Part) {
+  const words = made.words as Record<string, { title?: string; text?: string }>;
+  const put = (key: StepKey, part: { title?: string; text?: string }) => {
+    const next = { ...words[key], ...part };
+    const kept = Object.fromEntries(Object.entries(next).filter(([, v]) => v));
+    const { [key]: _, ...others } = words;
+    onChange({ words: Object.keys(kept).length ? { ...others, [key]: kept } : others });
+  };
+  return (
+    <details>
+      <summary className="cursor-pointer py-2 font-semibold">Words of your own</summary>
+      {usualSteps(sheet).map(({ key }) => (
+        <div key={key} className="border-t border-base-300 py-2 grid sm:grid-cols-2 gap-3">
+          <label className="text-sm sub">
+            Title for {SAID[key]}
+            <input
+              className="input h-12 w-full block text-base text-base-content"
+              maxLength={80}
+              placeholder="as usual"
+              value={words[key]?.title ?? ''}
+              onChange={(e) => put(key, { title: e.target.value })}
+            />
+          </label>
+          <label className="text-sm sub">
+            What to do
+            <textarea
+              className="textarea w-full block text-base text-base-content"
+              rows={2}
+              maxLength={600}
+              placeholder="as usual"
+              value={words[key]?.text ?? ''}
+              onChange={(e) => put(key, { text: e.target.value })}
+            />
+          </label>
+        </div>
+      ))}
+    </details>
+  );
+}
+
+/** Steps of the team's own between the usual ones. */
+export function ExtraSteps({ made, sheet, onChange }: Part) {
+  const put = (i: number, part: Partial<ProcedureInput['extra'][number]>) =>
+    onChange({ extra: made.extra.map((e, k) => (k === i ? { ...e, ...part } : e)) });
+  return (
+    <div>
+      <span className="font-semibold">Steps in between</span>
+      {made.extra.map((extra, i) => (
+        <div key={i} className="border-t border-base-300 py-2 grid sm:grid-cols-2 gap-3">
+          <Choose
+            label="After"
+            value={extra.after}
+            options={usualSteps(sheet).map(({ key }) => [key, SAID[key]] as const)}
+            onPick={(after) => put(i, { after: after as StepKey })}
+          />
+          <label className="text-sm sub">
+            Title
+            <input
+              className="input h-12 w-full block text-base text-base-content"
+              maxLength={80}
+              value={extra.title}
+              onChange={(e) => put(i, { title: e.target.value })}
+            />
+          </label>
+          <label className="text-sm sub sm:col-span-2">
+            What to do
+            <input
+              className="input h-12 w-full block text-base text-base-content"
+              maxLength={600}
+              value={extra.text}
+              onChange={(e) => put(i, { text: e.target.value })}
+            />
+          </label>
+          <button
+            type="button"
+            className="btn btn-ghost h-12 justify-self-start"
+            onClick={() => onChange({ extra: made.extra.filter((_, k) => k !== i) })}
+          >
+            Take out
+          </button>
+        </div>
+      ))}
+      {made.extra.length < 10 && (
+        <button
+          type="button"
+          className="btn btn-ghost h-12 block"
+          onClick={() => onChange({ extra: [...made.extra, { after: 'take-out', title: '', text: '' }] })}
+        >
+          One more step
+        </button>
+      )}
+    </div>
+  );
+}
