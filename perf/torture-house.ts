@@ -1,3 +1,5 @@
+// A house with every kind of write, and what must hold of it afterwards: long because it is a list of both.
+
 import { crc32, deflateSync } from 'node:zlib';
 import type { AlarmsView, ProcedureRow, RunView, SensorView, ShelfView } from '@frustum/contract';
 import { RESERVOIR } from '../server/testing/cast.ts';

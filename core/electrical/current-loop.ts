@@ -67,7 +67,7 @@ export function valueOfCurrent(currentMa: number, span: Span): number {
   const width = spanOf(span);
   const state = loopState(currentMa);
   if (state === 'measuring') return span.at4 + ((currentMa - 4) / 16) * width;
-  const fault = state.startsWith('fault');
+  const fault = state === 'fault low' || state === 'fault high';
   throw new Refusal(
     fault ? 'loop-fault' : 'loop-saturated',
     fault

@@ -1,3 +1,5 @@
+// A simulated sensor in its place, whatever its family: long because each family answers here in its own way.
+
 import { chance, type Chance } from './chance.ts';
 import { Follower, potentialAtRest, slowness, type Sense } from './electrode.ts';
 import {
