@@ -1,6 +1,14 @@
 export { alternativesOf } from './alternatives.ts';
 export type { Answers } from './answers.ts';
-export * from './backups.ts';
+export {
+  asideSchema,
+  prepareSchema,
+  type BackupsView,
+  type HouseCounts,
+  type Prepared,
+  type SetAsideRow,
+  type SnapshotRow,
+} from './backups.ts';
 // What a client sends
 export {
   DOSE_UNITS,
@@ -26,9 +34,8 @@ export {
   stepsOf,
   unitOf,
   type ChangeChannel,
-  type ChannelConfig,
-  type ChannelKind,
 } from './channels.ts';
+export type { ChannelConfig, ChannelKind, ConfigOf } from './wires/kinds.ts';
 export { SIGNALS, type SignalUnit } from './signals.ts';
 export type { HandConfig } from './wires/hand.ts';
 export type { HttpJsonConfig } from './wires/http-json.ts';

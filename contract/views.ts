@@ -18,7 +18,7 @@ import type {
   Surrounding,
   Takes,
 } from '@frustum/core';
-import type { ChannelConfig } from './channels.ts';
+import type { ChannelConfig } from './wires/kinds.ts';
 import type { SignalUnit } from './signals.ts';
 
 export type LeansOn = GateFacts['leansOn'][number];

@@ -1,9 +1,10 @@
 import { object, string, type InferType } from 'yup';
 import { SIGNAL_UNITS, UNIT_LIST, type SignalUnit } from '../signals.ts';
+import type { WireKind } from './kind.ts';
 import { about } from './parts.ts';
 
 /** A display that is read and typed. */
-export const handSchema = object({
+const schema = object({
   kind: string<'hand'>().oneOf(['hand']).required(),
   /** what is typed; '' in records from before: mV. At the bench it is typed in any unit of its family */
   quantity: string<SignalUnit | ''>()
@@ -12,4 +13,11 @@ export const handSchema = object({
   ...about,
 }).noUnknown();
 
-export type HandConfig = InferType<typeof handSchema>;
+export type HandConfig = InferType<typeof schema>;
+
+export const hand: WireKind<HandConfig> = {
+  schema,
+  reads: 'hand',
+  unit: ({ quantity }) => quantity || 'mV',
+  staleSeconds: () => null,
+};

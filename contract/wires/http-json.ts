@@ -1,9 +1,10 @@
 import { object, string, type InferType } from 'yup';
 import { trimmed } from '../fields.ts';
-import { about, buffered, fixedC, logIn, pace, pointer, scaling, temperatureUnit } from './parts.ts';
+import { temperatureTrouble, type WireKind } from './kind.ts';
+import { about, buffered, fixedC, logIn, pace, pointer, scaledUnit, scaling, temperatureUnit } from './parts.ts';
 
 /** A device that answers JSON over HTTP. */
-export const httpJsonSchema = object({
+const schema = object({
   kind: string<'http-json'>().oneOf(['http-json']).required(),
   url: string()
     .transform(trimmed)
@@ -25,7 +26,15 @@ export const httpJsonSchema = object({
   ...about,
 }).noUnknown();
 
-export type HttpJsonConfig = InferType<typeof httpJsonSchema>;
+export type HttpJsonConfig = InferType<typeof schema>;
+
+export const httpJson: WireKind<HttpJsonConfig> = {
+  schema,
+  reads: 'wired',
+  unit: scaledUnit,
+  staleSeconds: (config) => config.staleSeconds,
+  trouble: (config) => temperatureTrouble(config.temperaturePointer, config.fixedC),
+};
 
 const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
 const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);

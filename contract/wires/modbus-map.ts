@@ -1,12 +1,13 @@
 import { number, object, string, type InferType } from 'yup';
 import { figure, whole } from '../fields.ts';
-import { about, fixedC, host, pace, scaling } from './parts.ts';
+import { temperatureTrouble, type Trouble, type WireKind } from './kind.ts';
+import { about, fixedC, host, pace, scaledUnit, scaling } from './parts.ts';
 
 const registerType = (label: string) =>
   string().oneOf(['int16', 'uint16', 'int32', 'uint32', 'float32'], `${label}: pick one of the five types.`);
 
 /** Any other device on Modbus TCP: where the signal lies, as what, and what one step is worth. */
-export const modbusMapSchema = object({
+const schema = object({
   kind: string<'modbus-map'>().oneOf(['modbus-map']).required(),
   host,
   port: whole('Port', 1, 65_535).default(502),
@@ -30,21 +31,37 @@ export const modbusMapSchema = object({
   ...about,
 }).noUnknown();
 
-export type ModbusMapConfig = InferType<typeof modbusMapSchema>;
+export type ModbusMapConfig = InferType<typeof schema>;
 
 /** Registers of 16 bit that a type takes. */
 const widthOf = (type: unknown) => (String(type).endsWith('32') ? 2 : 1);
 
-/** Two figures cannot lie in one register, and none beyond the last. @returns in words; null where all is well, and for other wires */
-export function registerTrouble(value: unknown): string | null {
-  const c = value as { kind?: string; register?: number; type?: string; temperatureRegister?: number | null };
-  if (c.kind !== 'modbus-map' || c.register === undefined) return null;
-  const { temperatureType } = value as { temperatureType?: string };
-  const [from, to] = [c.register, c.register + widthOf(c.type) - 1];
-  if (to > 65_535) return `A 32-bit signal at ${from} would end at ${to}; registers end at 65535.`;
-  const [t0, t1] = [c.temperatureRegister ?? -9, (c.temperatureRegister ?? -9) + widthOf(temperatureType) - 1];
-  if (t1 > 65_535) return `A 32-bit temperature at ${t0} would end at ${t1}; registers end at 65535.`;
-  if (t0 < 0 || t1 < from || t0 > to) return null;
+/** Two figures cannot lie in one register, and none beyond the last. */
+function registerTrouble(config: Partial<ModbusMapConfig>): Trouble | null {
+  const { register: from, type, temperatureRegister, temperatureType } = config;
+  if (from === undefined) return null;
+  const trouble = (words: string): Trouble => ({ field: 'register', words });
+  const to = from + widthOf(type) - 1;
+  if (to > 65_535) return trouble(`A 32-bit signal at ${from} would end at ${to}; registers end at 65535.`);
+  if (temperatureRegister == null) return null;
+  const [t0, t1] = [temperatureRegister, temperatureRegister + widthOf(temperatureType) - 1];
+  if (t1 > 65_535) return trouble(`A 32-bit temperature at ${t0} would end at ${t1}; registers end at 65535.`);
+  if (t1 < from || t0 > to) return null;
   const span = to > from ? `registers ${from} and ${to}` : `register ${from}`;
-  return `The temperature lies in the signal’s ${span}. Check both against the device’s map.`;
+  return trouble(`The temperature lies in the signal’s ${span}. Check both against the device’s map.`);
 }
+
+/** A count of a whole-number register is worth its scale; of a current, the part of its span. */
+function perCount({ type, quantity, at4, at20, scale }: ModbusMapConfig): number | null {
+  if (type === 'float32') return null;
+  return quantity === 'mA' ? ((at20 - at4) / 16) * scale : scale;
+}
+
+export const modbusMap: WireKind<ModbusMapConfig> = {
+  schema,
+  reads: 'wired',
+  unit: scaledUnit,
+  staleSeconds: (config) => config.staleSeconds,
+  perCount,
+  trouble: (config) => temperatureTrouble(config.temperatureRegister, config.fixedC) ?? registerTrouble(config),
+};

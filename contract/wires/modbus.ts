@@ -1,9 +1,10 @@
 import { boolean, object, string, type InferType } from 'yup';
 import { whole } from '../fields.ts';
+import type { WireKind } from './kind.ts';
 import { about, host } from './parts.ts';
 
 /** Frustum's own register map, the one of docs/connect-a-device.md: mV, °C, clock, status, writable coefficients. */
-export const modbusSchema = object({
+const schema = object({
   kind: string<'modbus'>().oneOf(['modbus']).required(),
   host,
   port: whole('Port', 1, 65_535).default(502),
@@ -14,4 +15,14 @@ export const modbusSchema = object({
   ...about,
 }).noUnknown();
 
-export type ModbusConfig = InferType<typeof modbusSchema>;
+export type ModbusConfig = InferType<typeof schema>;
+
+/** The map has no limit of its own: that of the others, s. */
+const STALE_S = 15;
+
+export const modbus: WireKind<ModbusConfig> = {
+  schema,
+  reads: 'modbus',
+  unit: () => 'mV',
+  staleSeconds: () => STALE_S,
+};

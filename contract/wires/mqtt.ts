@@ -1,9 +1,10 @@
 import { object, string, type InferType } from 'yup';
 import { trimmed, whole } from '../fields.ts';
-import { about, buffered, fixedC, host, logIn, pace, pointer, scaling, temperatureUnit } from './parts.ts';
+import { temperatureTrouble, type WireKind } from './kind.ts';
+import { about, buffered, fixedC, host, logIn, pace, pointer, scaledUnit, scaling, temperatureUnit } from './parts.ts';
 
 /** A device that publishes on an MQTT broker: one topic, JSON or a SenML pack in it. */
-export const mqttSchema = object({
+const schema = object({
   kind: string<'mqtt'>().oneOf(['mqtt']).required(),
   host,
   port: whole('Port', 1, 65_535).default(1883),
@@ -39,4 +40,12 @@ export const mqttSchema = object({
   ...about,
 }).noUnknown();
 
-export type MqttConfig = InferType<typeof mqttSchema>;
+export type MqttConfig = InferType<typeof schema>;
+
+export const mqtt: WireKind<MqttConfig> = {
+  schema,
+  reads: 'wired',
+  unit: scaledUnit,
+  staleSeconds: (config) => config.staleSeconds,
+  trouble: (config) => temperatureTrouble(config.temperaturePointer, config.fixedC),
+};

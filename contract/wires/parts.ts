@@ -30,6 +30,15 @@ export const scaling = {
   spanUnit: string<SignalUnit>().oneOf(SIGNAL_UNITS, `A span is in one of ${UNIT_LIST}.`).default('mV'),
 };
 
+/** Of the scaled number: a current stands for its span's unit. */
+export const scaledUnit = ({
+  quantity,
+  spanUnit,
+}: {
+  quantity: SignalUnit | 'mA';
+  spanUnit: SignalUnit;
+}): SignalUnit => (quantity === 'mA' ? spanUnit : quantity);
+
 const edge = (label: string) =>
   number().typeError(`${label} is not a figure. Leave it empty for none.`).nullable().default(null);
 

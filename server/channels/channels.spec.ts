@@ -5,8 +5,8 @@ import { transmitter } from '../../sim/devices/transmitter.ts';
 import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { channelSchema, type ModbusConfig } from '@frustum/contract';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
-import { ModbusConnection } from './modbus-client.ts';
-import { HouseMapWire } from './modbus-wires.ts';
+import { ModbusConnection } from './wires/modbus-connection.ts';
+import { HouseMapWire } from './wires/modbus.ts';
 import { Poller } from './poller.ts';
 
 const open: { close: () => unknown }[] = [];
@@ -84,7 +84,7 @@ describe('the poller', () => {
     for (const c of open)
       if ('closeAllConnections' in c) (c as { closeAllConnections: () => void }).closeAllConnections();
     // A pulled plug: the device is gone, and so is what hung on it.
-    poller['connections'].forEach((c: ModbusConnection) => c.close());
+    poller['ways'].connections.close();
     const stale = await until((m) => m.event === 'state' && m.data.state === 'stale');
     expect(stale.event === 'state' && stale.data.message).toMatch(/Check (plug|the port)|check the port/);
     clock.t = 3;

@@ -1,28 +1,27 @@
 import { epochText, staleSecondsOf, type ChannelConfig, type ChannelTest, type EpochCause } from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
 import { WATCHED_MS } from '../config/config.ts';
-import { HttpJsonWire } from './http-json-wire.ts';
 import { filingOf, isBuffered } from './filing.ts';
 import { HeldChannels } from './held-channels.ts';
 import type { LiveHub } from './live-hub.ts';
-import { ModbusConnection } from './modbus-client.ts';
-import { HouseMapWire, MappedWire } from './modbus-wires.ts';
-import { MqttWire } from './mqtt-wire.ts';
+import { ModbusConnections } from './wires/modbus-connections.ts';
+import { readerOf } from './wires/readers.ts';
 import { PRIVATE_ONLY, type Reach } from './reach.ts';
 import { TraceClock } from './trace-clock.ts';
 import { tryChannel } from './try-channel.ts';
-import { wireRefusal, type Wire, type WireReading } from './wire.ts';
+import type { Ways, WireReader } from './wires/wire-reader.ts';
+import { wireRefusal, type Wire, type WireReading } from './wires/wire.ts';
 import type { LogIns } from '../config/log-ins.ts';
 
-/** Pace of Frustum's own map while no screen shows the channel, and of anything after a failure, ms. */
-const IDLE_MS = 2000;
+/** Pace of anything after a failure, ms. */
 const RETRY_MS = 1000;
 /** Moments of buffered readings that are remembered for each channel: a week of minutes. */
 const MAX_FILED = 10_000;
 
 interface Polled {
   readonly channelId: string;
-  readonly config: Exclude<ChannelConfig, { kind: 'hand' }>;
+  readonly config: ChannelConfig;
+  readonly reader: WireReader<ChannelConfig>;
   readonly wire: Wire;
   timer: NodeJS.Timeout | null;
   /** when its sensor was fitted, epoch ms */
@@ -39,13 +38,11 @@ export class Poller {
   private readonly hub: LiveHub;
   /** seconds that never run back: the trace's time for devices without a clock */
   private readonly seconds: () => number;
-  private readonly logIns: LogIns;
-  private readonly reach: Reach;
   private readonly watchedMs: number;
   private readonly now: () => number;
   /** when this life of the server began: the first epoch of every channel */
   private readonly begunMs: number;
-  private readonly connections = new Map<string, ModbusConnection>();
+  private readonly ways: Ways;
   private readonly polled = new Map<string, Polled>();
   /** channels that wait for somebody's word before they are read */
   private readonly heldBack = new HeldChannels();
@@ -63,8 +60,8 @@ export class Poller {
   ) {
     this.hub = hub;
     this.seconds = options.seconds ?? (() => performance.now() / 1000);
-    this.logIns = options.logIns ?? (() => null);
-    this.reach = options.reach ?? PRIVATE_ONLY;
+    const reach = options.reach ?? PRIVATE_ONLY;
+    this.ways = { logIns: options.logIns ?? (() => null), reach, connections: new ModbusConnections(reach) };
     this.watchedMs = options.watchedMs ?? WATCHED_MS;
     this.now = options.now ?? Date.now;
     this.begunMs = this.now();
@@ -78,7 +75,7 @@ export class Poller {
 
   /** Not to be read before somebody says so: reading one of these may have ended the server twice. */
   holdBack(channelId: string, config: ChannelConfig, fittedOn: string | null = null): void {
-    if (config.kind === 'hand' || config.off) return this.add(channelId, config);
+    if (!readerOf(config) || config.off) return this.add(channelId, config);
     const message = this.heldBack.hold(channelId, config, fittedOn);
     // Stale, not off: a channel that should speak and does not is told by an alarm, also while no page is open.
     this.hub.publish({ event: 'state', data: { channelId, state: 'stale', message } });
@@ -96,17 +93,18 @@ export class Poller {
   }
 
   private begin(channelId: string, config: ChannelConfig, fittedOn: string | null, epoch: string): void {
-    if (config.kind === 'hand' || config.off) {
-      const message = config.kind === 'hand' ? '' : 'Switched off in its set-up.';
+    const reader = readerOf(config);
+    if (!reader || config.off) {
+      const message = reader ? 'Switched off in its set-up.' : '';
       this.hub.publish({ event: 'state', data: { channelId, state: 'off', message } });
       return;
     }
-    const wire = this.wireTo(config);
     const clock = new TraceClock(epoch, staleSecondsOf(config) ?? Infinity, this.seconds, this.now);
     const polled: Polled = {
       channelId,
       config,
-      wire,
+      reader,
+      wire: reader.open(config, this.ways),
       timer: null,
       fittedMs: fittedOn === null ? -Infinity : Date.parse(fittedOn),
       filed: new Set(),
@@ -135,10 +133,9 @@ export class Poller {
       if (timer) clearTimeout(timer);
       wire.close();
     }
-    for (const connection of this.connections.values()) connection.close();
-    this.connections.clear();
+    this.ways.connections.close();
     for (const old of [...this.polled.values()]) {
-      const anew: Polled = { ...old, wire: this.wireTo(old.config), timer: null };
+      const anew: Polled = { ...old, wire: old.reader.open(old.config, this.ways), timer: null };
       this.polled.set(old.channelId, anew);
       void this.poll(anew);
     }
@@ -162,7 +159,7 @@ export class Poller {
 
   /** Reads a channel once, on a wire of its own, and says how far it came. Never throws. */
   test(config: ChannelConfig): Promise<ChannelTest> {
-    return tryChannel(config, (of, own) => this.wireTo(of, own), this.reach, this.seconds);
+    return tryChannel(config, this.ways, this.seconds);
   }
 
   stop(): void {
@@ -171,22 +168,7 @@ export class Poller {
       if (p.timer) clearTimeout(p.timer);
       p.wire.close();
     }
-    for (const c of this.connections.values()) c.close();
-  }
-
-  private wireTo(config: Polled['config'], own: ModbusConnection | null = null): Wire {
-    if (config.kind === 'http-json') return new HttpJsonWire(config, this.logIns, this.reach);
-    if (config.kind === 'mqtt') return new MqttWire(config, this.logIns, this.reach);
-    const connection = own ?? this.connection(config);
-    return config.kind === 'modbus' ? new HouseMapWire(connection, config) : new MappedWire(connection, config);
-  }
-
-  /** One connection a device and unit: the probes behind it take turns. */
-  private connection({ host, port, unitId }: { host: string; port: number; unitId: number }): ModbusConnection {
-    const key = `${host}:${port}/${unitId}`;
-    const known = this.connections.get(key) ?? new ModbusConnection(host, port, unitId, this.reach);
-    this.connections.set(key, known);
-    return known;
+    this.ways.connections.close();
   }
 
   private isCurrent(polled: Polled): boolean {
@@ -194,7 +176,7 @@ export class Poller {
   }
 
   private async poll(polled: Polled): Promise<void> {
-    let pause = this.paceOf(polled);
+    let pause = polled.reader.pauseMs(polled.config, this.hub.isWatched(polled.channelId) ? this.watchedMs : null);
     try {
       const askedAt = this.seconds();
       const reading = await polled.wire.read();
@@ -204,12 +186,6 @@ export class Poller {
       if (this.isCurrent(polled)) this.tellTrouble(polled, error);
     }
     if (this.isCurrent(polled)) polled.timer = setTimeout(() => void this.poll(polled), pause);
-  }
-
-  private paceOf({ channelId, config }: Polled): number {
-    const watched = this.hub.isWatched(channelId);
-    if (config.kind === 'modbus') return watched ? this.watchedMs : IDLE_MS;
-    return watched ? 1000 * config.pollSeconds : Math.max(IDLE_MS, 1000 * config.pollSeconds);
   }
 
   private hear(polled: Polled, reading: WireReading, askedAt: number): void {
@@ -239,7 +215,7 @@ export class Poller {
 
   /** What came is from before, or cannot be: the channel says so once it is silent for longer than it may be. */
   private tellOld(polled: Polled): void {
-    const name = channelName(polled.config);
+    const name = polled.reader.nameOf(polled.config);
     const newest = Math.max(...polled.filed);
     const what = Number.isFinite(newest)
       ? `its newest reading is from ${new Date(newest).toISOString().slice(0, 16).replace('T', ' ')} UTC`
@@ -252,7 +228,7 @@ export class Poller {
     const placed = polled.clock.place(reading.clockSeconds, askedAt);
     if (placed.as === 'frozen') {
       const words = `its clock has stood still for ${Math.round(placed.stillSeconds)} s, and its figures with it`;
-      throw wireRefusal(channelName(polled.config), 'status', words);
+      throw wireRefusal(polled.reader.nameOf(polled.config), 'status', words);
     }
     if (placed.as === 'same') return;
     const { t, epoch } = placed;
@@ -266,9 +242,10 @@ export class Poller {
 
   /** A device that says it does not measure is at fault at once; one that is silent is stale once its limit has passed. */
   private tellTrouble(polled: Polled, error: unknown): void {
-    const { channelId, config, clock } = polled;
+    const { channelId, config, reader, clock } = polled;
     const fault = error instanceof Refusal && error.code === 'device-fault';
-    if (!fault && config.kind !== 'modbus' && !clock.isFresh && clock.silentSeconds < config.staleSeconds) return;
+    const mayBeSilent = !reader.tellsSilenceAtOnce && clock.silentSeconds < (staleSecondsOf(config) ?? Infinity);
+    if (!fault && !clock.isFresh && mayBeSilent) return;
     const message = error instanceof Refusal ? error.message : 'The device does not answer. Check plug and address.';
     this.hub.publish({ event: 'state', data: { channelId, state: fault ? 'fault' : 'stale', message } });
   }
@@ -281,7 +258,3 @@ export class Poller {
 /** What was set aside, as the end of a sentence; '' for nothing. */
 const asideWords = ({ aside }: Polled) =>
   aside ? `; ${aside.count} ${aside.count === 1 ? 'reading' : 'readings'}, ${aside.words}` : '';
-
-/** Who is meant, in a sentence about a channel. */
-const channelName = (config: Polled['config']) =>
-  config.kind === 'http-json' ? config.url : `${config.host}:${config.port}`;

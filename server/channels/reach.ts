@@ -2,7 +2,7 @@ import { lookup as resolve, type LookupAddress, type LookupOptions } from 'node:
 import { BlockList, isIP, type LookupFunction } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import type { Refusal } from '@frustum/core';
-import { wireRefusal } from './wire.ts';
+import { wireRefusal } from './wires/wire.ts';
 
 /** Where channels may lead beside this machine and private networks, and where not even there. */
 export interface Reach {

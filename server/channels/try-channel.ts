@@ -1,10 +1,9 @@
 import type { ChannelConfig, ChannelTest } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
-import { ModbusConnection } from './modbus-client.ts';
-import type { Reach } from './reach.ts';
-import { withMinus, type Wire } from './wire.ts';
-
-type Wired = Exclude<ChannelConfig, { kind: 'hand' }>;
+import { ModbusConnections } from './wires/modbus-connections.ts';
+import { readerOf } from './wires/readers.ts';
+import type { Ways } from './wires/wire-reader.ts';
+import { withMinus } from './wires/wire.ts';
 
 const HAND: ChannelTest = {
   ok: true,
@@ -18,20 +17,15 @@ const HAND: ChannelTest = {
 /**
  * Reads a channel once, on a wire of its own, and says how far it came. Never throws.
  *
- * @param wireTo opens the wire; over a connection of its own, where the protocol shares connections
+ * @param ways what its wire may use; over connections of its own
  * @param seconds that never run back
  */
-export async function tryChannel(
-  config: ChannelConfig,
-  wireTo: (config: Wired, own: ModbusConnection | null) => Wire,
-  reach: Reach,
-  seconds: () => number,
-): Promise<ChannelTest> {
-  if (config.kind === 'hand') return HAND;
+export async function tryChannel(config: ChannelConfig, ways: Ways, seconds: () => number): Promise<ChannelTest> {
+  const reader = readerOf(config);
+  if (!reader) return HAND;
   const begun = seconds();
-  const modbus = config.kind === 'modbus' || config.kind === 'modbus-map';
-  const own = modbus ? new ModbusConnection(config.host, config.port, config.unitId, reach) : null;
-  const wire = wireTo(config, own);
+  const connections = new ModbusConnections(ways.reach);
+  const wire = reader.open(config, { ...ways, connections });
   const milliseconds = () => Math.round(1000 * (seconds() - begun));
   try {
     const { raw, signal, unit, temperatureC, impedance = null } = await wire.read();
@@ -45,7 +39,7 @@ export async function tryChannel(
     return { ok: false, stage, message: error.message, milliseconds: milliseconds(), raw: [], reading: null };
   } finally {
     wire.close();
-    own?.close();
+    connections.close();
   }
 }
 

@@ -8,7 +8,7 @@ import { fixedProbe } from '../../sim/testing/fixed-probe.ts';
 import { growRoomMonitor } from '../../sim/devices/grow-room-monitor.ts';
 import { LiveHub, type LiveMessage } from './live-hub.ts';
 import { Poller } from './poller.ts';
-import { celsiusOf, signalOf, stageOf, type Scaled } from './wire.ts';
+import { celsiusOf, signalOf, stageOf, type Scaled } from './wires/wire.ts';
 
 const open: { close: () => unknown }[] = [];
 afterEach(() => {

@@ -1,5 +1,5 @@
 import { connectAsync, type MqttClient } from 'mqtt';
-import { logInOf } from '../../channels/wire.ts';
+import { logInOf } from '../../channels/wires/wire.ts';
 import { logInsIn } from '../../config/log-ins.ts';
 import { MQTT_PORT, type Telling } from '../../config/telling.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';

@@ -1,3 +1,4 @@
+import { typedNumber } from '../../format/typed.ts';
 import { useState } from 'react';
 import type { Hands as Order, HandsView } from '@frustum/contract';
 import { Pill } from '../../ui/pill.tsx';
@@ -28,8 +29,8 @@ export function MoreHands({
   const [severity, setSeverity] = useState(0.7);
   const chosen = view.faults.find((f) => f.name === name);
   const pulled = (view.faults.find((f) => f.name === CABLE)?.severity ?? 0) > 0;
-  const value = Number(box.trim().replace(',', '.').replace('−', '-'));
-  const bad = box.trim() === '' || !Number.isFinite(value) || Math.abs(value) > 3000;
+  const value = Number(typedNumber(box));
+  const bad = !Number.isFinite(value) || Math.abs(value) > 3000;
   return (
     <details className="mt-2">
       <summary className="sub text-sm cursor-pointer py-1.5">Care, boxes and faults</summary>

@@ -7,22 +7,7 @@ import { fixed } from '../../format/numbers.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
-
-/** The way of a reading to Frustum, in one line. */
-function wayOf(channel: ChannelConfig): string {
-  switch (channel.kind) {
-    case 'hand':
-      return 'typed by hand, or a recorded trace';
-    case 'modbus':
-      return `Modbus TCP ${channel.host}:${channel.port}, unit ${channel.unitId}, from register ${channel.baseAddress}`;
-    case 'modbus-map':
-      return `Modbus TCP ${channel.host}:${channel.port}, unit ${channel.unitId}, ${channel.table} register ${channel.register}`;
-    case 'http-json':
-      return `${channel.url}${channel.pointer ? `, at ${channel.pointer}` : ''}`;
-    case 'mqtt':
-      return `MQTT ${channel.version}, ${channel.host}:${channel.port}, ${channel.topic}`;
-  }
-}
+import { wayOf } from '../../wires/wire-forms.ts';
 
 function rangeOf(channel: ChannelConfig): string {
   const { rangeLow, rangeHigh } = channel;

@@ -1,3 +1,4 @@
+import { typedNumber } from '../../format/typed.ts';
 import { useState } from 'react';
 import type { DueBy } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
@@ -28,7 +29,7 @@ export function ScheduleSection({ row }: { row: LoopRow }) {
       <h2>Schedule</h2>
       <RowForm
         error={error}
-        onSave={() => void save({ dueBy: by, intervalDays: Number(days.replace(',', '.')) }, { dueBy, intervalDays })}
+        onSave={() => void save({ dueBy: by, intervalDays: Number(typedNumber(days)) }, { dueBy, intervalDays })}
       >
         <RowField label="The next run is due">
           <select className="select w-full" value={by} onChange={(e) => setBy(e.target.value as DueBy)}>

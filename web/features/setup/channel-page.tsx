@@ -5,8 +5,9 @@ import { testChannelSchema, type LoopRow } from '@frustum/contract';
 import { useChangeChannelMutation, useSensorQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
-import { ChannelFields } from './channel-fields.tsx';
-import { channelOf, formOf, type ChannelForm } from './channel-form.ts';
+import { ChannelFields } from '../../wires/channel-fields.tsx';
+import type { ChannelForm } from '../../wires/channel-form.ts';
+import { channelOf, formOf } from '../../wires/wire-forms.ts';
 import { problemOf } from '../../format/problem.ts';
 
 interface Form {

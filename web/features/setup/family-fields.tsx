@@ -15,7 +15,7 @@ import {
 import type { LoopRow } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { settingsOf, type SensorForm } from './sensor-form.ts';
-import { Pick, Text, Tick } from './text-field.tsx';
+import { Pick, Text, Tick } from '../../ui/text-field.tsx';
 
 /** What is measured: the family, what its arithmetic must know, where it works, and its usual standards. */
 export function FamilyFields({

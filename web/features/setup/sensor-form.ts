@@ -18,7 +18,9 @@ import {
 } from '@frustum/core';
 import { newSensorSchema, type NewSensor } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
-import { channelOf, USUAL_CHANNEL, type ChannelForm } from './channel-form.ts';
+import { typedNumber } from '../../format/typed.ts';
+import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
+import { channelOf } from '../../wires/wire-forms.ts';
 
 /** The form's own shape: flat, all text; the schema makes a sensor of it. */
 export interface SensorForm {
@@ -79,19 +81,12 @@ export const USUAL_SENSOR: SensorForm = {
   channel: USUAL_CHANNEL,
 };
 
-/** The text as a number; a text that is none stays as it is, so that the schema can name it. */
-function number(text: string): number | string | undefined {
-  const plain = text.trim().replace(',', '.');
-  if (plain === '') return undefined;
-  return Number.isNaN(Number(plain)) ? text : Number(plain);
-}
-
 /** Settings as the core takes them: only those of this family, figures as figures, conditions in their unit. */
 export function settingsOf(family: Family, typed: Readonly<Record<string, string>>): Settings {
   const own = Object.entries(family.settings).map(([key, field]): [string, number | string] => {
     const text = typed[key];
     if (text === undefined || text.trim() === '') return [key, field.usual];
-    return [key, field.kind === 'figure' ? (number(text) ?? field.usual) : text];
+    return [key, field.kind === 'figure' ? (typedNumber(text) ?? field.usual) : text];
   });
   const settings = Object.fromEntries(own);
   return { ...settings, ...surroundedOf(askedBy(family, settings), typed) };
@@ -128,14 +123,14 @@ export function sensorOf(form: SensorForm): unknown {
     settings: set,
     takes: Object.fromEntries(askedBy(family, set).flatMap((name) => (takes[name] ? [[name, takes[name]]] : []))),
     sensorName: rest.sensorName.trim() || `${rest.loopName.trim()} probe`,
-    workingValue: number(rest.workingValue),
-    workingC: number(rest.workingC),
-    tolerance: number(rest.tolerance),
-    intervalDays: number(rest.intervalDays),
-    holdMinutes: number(rest.holdMinutes),
+    workingValue: typedNumber(rest.workingValue),
+    workingC: typedNumber(rest.workingC),
+    tolerance: typedNumber(rest.tolerance),
+    intervalDays: typedNumber(rest.intervalDays),
+    holdMinutes: typedNumber(rest.holdMinutes),
     limits: Object.fromEntries(
       Object.entries(limits).flatMap(([key, text]) => {
-        const value = number(text);
+        const value = typedNumber(text);
         if (value === undefined) return [];
         return [[key, typeof value === 'number' && IN_PERCENT.includes(key) ? value / 100 : value]];
       }),
@@ -151,7 +146,7 @@ function outOfRange(form: SensorForm): string | null {
   try {
     const family = familyOf(form.family);
     const model = modelOf(family, settingsOf(family, form.settings));
-    const value = Number(number(form.workingValue));
+    const value = Number(typedNumber(form.workingValue));
     requireWithin(value, model.range.low, model.range.high, 'working value', model.valueUnit, 'Type where it is kept.');
     return null;
   } catch (error) {

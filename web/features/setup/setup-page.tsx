@@ -5,11 +5,11 @@ import { useAddSensorMutation, useMarginsQuery, useShelfQuery } from '../../app/
 import { preferred } from '../../app/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Notice } from '../../ui/notice.tsx';
-import { ChannelFields } from './channel-fields.tsx';
+import { ChannelFields } from '../../wires/channel-fields.tsx';
 import { FamilyFields, LimitFields, SurroundingFields } from './family-fields.tsx';
 import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
-import { Pick, Text } from './text-field.tsx';
+import { Pick, Text } from '../../ui/text-field.tsx';
 import { problemOf } from '../../format/problem.ts';
 
 export function Page() {

@@ -1,3 +1,4 @@
+import { typedNumber } from '../../../format/typed.ts';
 import {
   farFromWork,
   gatesOf,
@@ -202,7 +203,7 @@ export function orderOf(
       : [],
     boxes: procedure === 'electrical' ? boxes.map((b) => ({ ...b })) : [],
     conditions: typedConditions(choice),
-    limitPercent: Number(choice.limitPercent.replace(',', '.')),
+    limitPercent: Number(typedNumber(choice.limitPercent)),
     school,
     fixedSeconds: Number(choice.seconds),
     overrides: gates.map((g) => ({ id: g.id, because: (choice.because[g.id] ?? '').trim() })),

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testChannelSchema } from '@frustum/contract';
-import { channelOf, formOf, USUAL_CHANNEL, type ChannelForm } from './channel-form.ts';
+import { USUAL_CHANNEL, type ChannelForm } from './channel-form.ts';
+import { channelOf, formOf } from './wire-forms.ts';
 
 /** What every channel has when nobody says otherwise. */
 const ABOUT = {

@@ -2,7 +2,7 @@ import { Socket } from 'node:net';
 import { client as clients } from 'jsmodbus';
 import { Refusal } from '@frustum/core';
 import { CheckedFrames } from './modbus-frames.ts';
-import { PRIVATE_ONLY, reachedLookup, requireReached, type Reach } from './reach.ts';
+import { PRIVATE_ONLY, reachedLookup, requireReached, type Reach } from '../reach.ts';
 import { stageOf, wireRefusal, type Stage } from './wire.ts';
 
 type TcpClient = InstanceType<typeof clients.TCP>;

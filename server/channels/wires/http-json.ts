@@ -2,16 +2,17 @@ import { request as overHttp, type IncomingMessage } from 'node:http';
 import { request as overHttps } from 'node:https';
 import type { HttpJsonConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
-import { reachedLookup, requireReached, type Reach } from './reach.ts';
+import { reachedLookup, requireReached, type Reach } from '../reach.ts';
 import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
-import type { LogIns } from '../config/log-ins.ts';
+import { pauseAsSetUp, type WireReader } from './wire-reader.ts';
+import type { LogIns } from '../../config/log-ins.ts';
 
 const TIMEOUT_MS = 3000;
 /** No instrument says more than this in one answer. */
 const MAX_BYTES = 256 * 1024;
 
 /** A device that answers JSON over HTTP: one request a reading, no redirects, a bounded answer. */
-export class HttpJsonWire implements Wire {
+class HttpJsonWire implements Wire {
   private readonly config: HttpJsonConfig;
   private readonly logIns: LogIns;
   private readonly reach: Reach;
@@ -98,3 +99,9 @@ export class HttpJsonWire implements Wire {
     });
   }
 }
+
+export const httpJson: WireReader<HttpJsonConfig> = {
+  open: (config, { logIns, reach }) => new HttpJsonWire(config, logIns, reach),
+  nameOf: ({ url }) => url,
+  pauseMs: pauseAsSetUp,
+};

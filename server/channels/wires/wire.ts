@@ -1,4 +1,4 @@
-import type { LogIn, LogIns } from '../config/log-ins.ts';
+import type { LogIn, LogIns } from '../../config/log-ins.ts';
 import { SIGNALS, type ChannelConfig, type Impedance, type SignalUnit } from '@frustum/contract';
 import { celsius, loopState, Refusal, valueOfCurrent, type Coefficients } from '@frustum/core';
 import { figureOf, kindOf, pointedAt } from '@frustum/formats';

@@ -4,10 +4,11 @@ import type { MqttConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { decodeSenml } from '@frustum/formats';
 import { bounded } from './mqtt-bound.ts';
-import { isBuffered } from './filing.ts';
-import { reachedLookup, requireReached, type Reach } from './reach.ts';
+import { isBuffered } from '../filing.ts';
+import { reachedLookup, requireReached, type Reach } from '../reach.ts';
 import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
-import type { LogIns } from '../config/log-ins.ts';
+import { pauseAsSetUp, type WireReader } from './wire-reader.ts';
+import type { LogIns } from '../../config/log-ins.ts';
 
 const CONNECT_MS = 3000;
 const RECONNECT_MS = 1000;
@@ -30,7 +31,7 @@ interface Waiting {
  * A device that publishes: subscribes once, and a reading is the next message, or one that came since the last reading. What
  * the broker has kept of the topic is as old as nobody knows: it is told as the last known, and never read.
  */
-export class MqttWire implements Wire {
+class MqttWire implements Wire {
   private readonly config: MqttConfig;
   private readonly logIns: LogIns;
   private readonly reach: Reach;
@@ -209,3 +210,9 @@ export class MqttWire implements Wire {
 
 /** What has no time is the newest. */
 const byTime = (a: number | null, b: number | null) => (a ?? Infinity) - (b ?? Infinity) || 0;
+
+export const mqtt: WireReader<MqttConfig> = {
+  open: (config, { logIns, reach }) => new MqttWire(config, logIns, reach),
+  nameOf: ({ host, port }) => `${host}:${port}`,
+  pauseMs: pauseAsSetUp,
+};
