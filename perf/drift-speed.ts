@@ -2,6 +2,7 @@ import { MS_PER_DAY, filtered, filteredAtPaces, poolOf, type FamilyPrior, type O
 import { inverse, Matrix } from 'ml-matrix';
 import { lived, placeOf } from './drift-truths.ts';
 import { medianOf, micro, time, type Figure } from './figure.ts';
+import { withFigures } from '../core/testing/with-figures.ts';
 
 const RUNS = 40;
 const MANY = 10_000;
@@ -12,7 +13,7 @@ export function benchDrift(): Figure[] {
   const histories = Array.from({ length: 500 }, (_, i) => lived('jumps', place, RUNS, i).history);
   let next = 0;
   const one = time(() => filteredAtPaces(histories[next++ % histories.length]!, place.prior), 20);
-  const calm = { ...place.prior, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
+  const calm = withFigures(place.prior, { jumpsPerYear: 0 }, { jumpsPerYear: 0 });
   const without = time(() => filtered(histories[next++ % histories.length]!, calm), 20);
   const general = time(() => textbook(histories[next++ % histories.length]!, place.prior), 5);
   const at = performance.now();
@@ -51,12 +52,12 @@ const H = new Matrix([
 
 /** The same filter as the books write it. */
 function textbook(history: readonly Observation[], prior: FamilyPrior): Matrix {
-  let x = Matrix.columnVector([prior.zero, 0, prior.sensitivity, 0]);
+  let x = Matrix.columnVector([prior.zero.value, 0, prior.sensitivity.value, 0]);
   let p = Matrix.diag([
-    prior.zeroSd ** 2,
-    prior.zeroRateSd ** 2,
-    prior.sensitivitySd ** 2,
-    prior.sensitivityRateSd ** 2,
+    prior.zero.sd ** 2,
+    prior.zero.rateSd ** 2,
+    prior.sensitivity.sd ** 2,
+    prior.sensitivity.rateSd ** 2,
   ]);
   let from = history[0]!.atMs;
   for (const o of history) {
@@ -65,8 +66,8 @@ function textbook(history: readonly Observation[], prior: FamilyPrior): Matrix {
     const f = Matrix.eye(4);
     const q = Matrix.zeros(4, 4);
     for (const [at, walk, rateSd, memory] of [
-      [0, prior.zeroWalk, prior.zeroRateSd, prior.zeroMemoryDays],
-      [2, prior.sensitivityWalk, prior.sensitivityRateSd, prior.sensitivityMemoryDays],
+      [0, prior.zero.walk, prior.zero.rateSd, prior.zero.memoryDays],
+      [2, prior.sensitivity.walk, prior.sensitivity.rateSd, prior.sensitivity.memoryDays],
     ] as const) {
       const decay = Math.exp(-days / memory);
       f.set(at, at + 1, memory * (1 - decay));

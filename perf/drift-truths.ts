@@ -49,7 +49,7 @@ export function placeOf(id: string): Place {
   const model = modelOf(family, settings);
   const step = significantStep(family, model, { value, temperatureC });
   const prior = family.prior(step);
-  return { family: id, working: { model, value, temperatureC }, prior, step, fixed: prior.sensitivitySd === 0 };
+  return { family: id, working: { model, value, temperatureC }, prior, step, fixed: prior.sensitivity.sd === 0 };
 }
 
 export interface Parameters {

@@ -197,7 +197,7 @@ class RunOnBody {
       familyOf(family).step.absolute,
       familyOf(family).step.relative * Math.abs(model.ideal(of.working, { temperatureC: 20 })),
     );
-    const prior = familyOf(family).prior(step);
+    const { zero, sensitivity } = familyOf(family).prior(step);
     const plan: RunPlan = {
       family,
       settings: of.settings,
@@ -212,7 +212,12 @@ class RunOnBody {
       limits: familyOf(family).limits,
       inForce: { zero: 0, sensitivity: 1 },
       inForceKnown: true,
-      expected: prior,
+      expected: {
+        zero: zero.value,
+        zeroSd: zero.sd,
+        sensitivity: sensitivity.value,
+        sensitivitySd: sensitivity.sd,
+      },
       channelKind: 'wired',
       resolution: step / 20,
     };

@@ -101,7 +101,7 @@ export interface RunPlan {
    * version of the drift engine that said so, and what it had learned of this house: with the history it can be reckoned
    * again; absent in older records
    */
-  readonly expectedBy?: { readonly version: number; readonly fleet: Fleet };
+  readonly expectedBy?: { readonly version: number; readonly fleet: Pick<Fleet, 'sensors' | 'runs'> };
   /** modbus: live, and takes coefficients; wired: live only; hand: typed, or a recorded trace */
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, in the unit of the signal */

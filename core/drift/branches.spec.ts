@@ -8,6 +8,7 @@ import { motionOver, priorState, SENSITIVITY, ZERO } from './state.ts';
 import { type Observation } from './history.ts';
 import { pastOf, widenedBy } from './past.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { withFigures } from '../testing/with-figures.ts';
 
 const SEED = 77;
 const belief = (zero: number, zeroVar: number, sensitivity: number, sensitivityVar: number): Belief => ({
@@ -46,18 +47,18 @@ describe(`branches of what a sensor may have done (seed ${SEED})`, () => {
   it('jumps come as often as a year has them, each widens one of the two, and no time brings none', () => {
     const state = priorState(PH_PRIOR, 0);
     // The zero three times as often as the sensitivity.
-    const often = { ...PH_PRIOR, zeroJumpsPerYear: 1.5, sensitivityJumpsPerYear: 0.5 };
+    const often = withFigures(PH_PRIOR, { jumpsPerYear: 1.5 }, { jumpsPerYear: 0.5 });
     const branches = mayHaveJumped(state, often, 365.25 / 4);
     const chances = [Math.exp(-0.5), 0.75 * (1 - Math.exp(-0.5)), 0.25 * (1 - Math.exp(-0.5))];
     branches.forEach((w, i) => expect(w.chance).toBeCloseTo(chances[i]!, 12));
     const wider = (branch: number, at: number) =>
       branches[branch]!.belief.covariance[at * 5]! - state.belief.covariance[at * 5]!;
-    expect(wider(1, ZERO)).toBeCloseTo(PH_PRIOR.zeroJumpSd ** 2, 9);
+    expect(wider(1, ZERO)).toBeCloseTo(PH_PRIOR.zero.jumpSd ** 2, 9);
     expect(wider(1, SENSITIVITY)).toBe(0);
-    expect(wider(2, SENSITIVITY)).toBeCloseTo(PH_PRIOR.sensitivityJumpSd ** 2, 9);
+    expect(wider(2, SENSITIVITY)).toBeCloseTo(PH_PRIOR.sensitivity.jumpSd ** 2, 9);
     expect(mayHaveJumped(state, often, 0)).toHaveLength(1);
     // A sensor without a slope of its own has none to jump.
-    const fixed = mayHaveJumped(state, { ...often, sensitivityJumpSd: 0 }, 90);
+    const fixed = mayHaveJumped(state, withFigures(often, {}, { jumpSd: 0 }), 90);
     expect(fixed).toHaveLength(2);
     expect(fixed.reduce((s, w) => s + w.chance, 0)).toBeCloseTo(1, 12);
   });
@@ -100,10 +101,10 @@ describe('the past', () => {
     };
     expect(added(0)).toEqual([0, 0]);
     expect(added(0, 'other')).toEqual([0, 0]);
-    expect(added(0.5)[0]).toBeCloseTo(0.5 * PH_PRIOR.zeroJumpSd ** 2, 9);
-    expect(added(0, 'cleaned')[1]).toBeCloseTo(PH_PRIOR.cleanedSensitivitySd ** 2, 12);
-    expect(added(0, 'refilled')[0]).toBeCloseTo(PH_PRIOR.zeroSd ** 2, 9);
+    expect(added(0.5)[0]).toBeCloseTo(0.5 * PH_PRIOR.zero.jumpSd ** 2, 9);
+    expect(added(0, 'cleaned')[1]).toBeCloseTo(PH_PRIOR.sensitivity.cleanedSd ** 2, 12);
+    expect(added(0, 'refilled')[0]).toBeCloseTo(PH_PRIOR.zero.sd ** 2, 9);
     expect(added(0, 'refilled')[1]).toBe(0);
-    expect(added(0, 'tip replaced')[1]).toBeCloseTo(PH_PRIOR.sensitivitySd ** 2, 12);
+    expect(added(0, 'tip replaced')[1]).toBeCloseTo(PH_PRIOR.sensitivity.sd ** 2, 12);
   });
 });

@@ -1,7 +1,7 @@
 import { update, zeros, type Belief, type Measurement } from '../statistics/kalman.ts';
 import { chancesOf } from '../statistics/chances.ts';
 import { SENSITIVITY, widened, ZERO, type DriftState, type Placed } from './state.ts';
-import type { FamilyPrior } from '../sensor/prior.ts';
+import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 
 /** One possible past of the sensor since the last observation, with its chance and the belief that follows from it. */
 export interface Branch {
@@ -31,15 +31,15 @@ export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: 
 export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Branch[] {
   const jumps: { readonly at: number; readonly sd: number; readonly expected: number }[] = [];
   let expected = 0;
-  const come = (at: number, aYear: number, sd: number, days: number) => {
-    const its = sd > 0 && days > 0 ? (aYear * days) / DAYS_PER_YEAR : 0;
+  const come = (at: number, { jumpsPerYear, jumpSd }: FigurePrior, days: number) => {
+    const its = jumpSd > 0 && days > 0 ? (jumpsPerYear * days) / DAYS_PER_YEAR : 0;
     if (!(its > 0)) return;
-    jumps.push({ at, sd, expected: its });
+    jumps.push({ at, sd: jumpSd, expected: its });
     expected += its;
   };
   for (const { prior, from, days } of sensors) {
-    come(from + ZERO, prior.zeroJumpsPerYear, prior.zeroJumpSd, days);
-    come(from + SENSITIVITY, prior.sensitivityJumpsPerYear, prior.sensitivityJumpSd, days);
+    come(from + ZERO, prior.zero, days);
+    come(from + SENSITIVITY, prior.sensitivity, days);
   }
   const any = -Math.expm1(-expected);
   if (!(any > 0)) return [{ chance: 1, belief }];

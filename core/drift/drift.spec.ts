@@ -14,6 +14,7 @@ import { errorHere, shownErrorOf } from '../sensor/working-error.ts';
 import { type Observation, type ServiceEvent } from './history.ts';
 import { marginOf } from './margin.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { withFigures } from '../testing/with-figures.ts';
 
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
 const observed = (day: number, zero: number, sensitivity: number, more: Partial<Observation> = {}): Observation => ({
@@ -59,7 +60,7 @@ describe('the filter', () => {
   });
 
   it('two steps are one step: the prediction does not depend on where it is looked at', () => {
-    const prior = { ...PH_PRIOR, zeroRate: -0.02 };
+    const prior = withFigures(PH_PRIOR, { rate: -0.02 });
     const start = takeIn(priorState(prior, 0), prior, observed(0, -3, 0.97)).state;
     const once = predictState(start, prior, 40 * MS_PER_DAY).belief;
     const twice = predictState(predictState(start, prior, 13 * MS_PER_DAY), prior, 40 * MS_PER_DAY).belief;
@@ -68,7 +69,7 @@ describe('the filter', () => {
   });
 
   it('local level without rate or jumps: the textbook scalar update (weights by variances)', () => {
-    const prior = { ...PH_PRIOR, zero: 10, zeroSd: 2, zeroRateSd: 1e-12, sensitivityRateSd: 1e-12 };
+    const prior = withFigures(PH_PRIOR, { value: 10, sd: 2, rateSd: 1e-12 }, { rateSd: 1e-12 });
     const after = takeIn(
       priorState(prior, 0),
       prior,
@@ -85,7 +86,7 @@ describe('the filter', () => {
 
   it('a check in one standard is seen as one combination of zero and slope, and says nothing of the slope alone', () => {
     // In 4.01 a fifth of a per cent of slope is worth as much as 0.35 mV of zero: both are found as if the slope were known.
-    const prior = { ...PH_PRIOR, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
+    const prior = withFigures(PH_PRIOR, { jumpsPerYear: 0 }, { jumpsPerYear: 0 });
     const ideal = 174.6;
     const [zero, held, variance] = [-6.2, 0.97, 0.16];
     const unknown = 100 ** 2;
@@ -111,14 +112,14 @@ describe('the filter', () => {
   });
 
   it('an unusual rate is forgotten, and the usual one stays', () => {
-    const prior = { ...PH_PRIOR, zeroRate: -0.05 };
+    const prior = withFigures(PH_PRIOR, { rate: -0.05 });
     const fresh = priorState(prior, 0);
     const mean = fresh.belief.mean.map((m, i) => (i === 1 ? 0.4 : m));
     const start = { ...fresh, belief: { ...fresh.belief, mean } };
     // By hand: usual rate for all days, and what is beyond it for one memory.
     const far = predictState(start, prior, 5000 * MS_PER_DAY).belief;
     expect(far.mean[1]).toBeCloseTo(-0.05, 6);
-    expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.zeroMemoryDays, 3);
+    expect(far.mean[0]).toBeCloseTo(-0.05 * 5000 + 0.45 * prior.zero.memoryDays, 3);
   });
 });
 
@@ -136,9 +137,9 @@ describe('jumps', () => {
   });
 
   it('widen the wide band and hardly the narrow one', () => {
-    const calm = { ...PH_PRIOR, zeroJumpsPerYear: 0, sensitivityJumpsPerYear: 0 };
+    const calm = withFigures(PH_PRIOR, { jumpsPerYear: 0 }, { jumpsPerYear: 0 });
     const at = (prior: typeof PH_PRIOR) => cone(quiet, prior, working, 0).errorAt!(210 * MS_PER_DAY);
-    const [without, withJumps] = [at(calm), at({ ...PH_PRIOR, zeroJumpsPerYear: 1, zeroJumpSd: 20 })];
+    const [without, withJumps] = [at(calm), at(withFigures(PH_PRIOR, { jumpsPerYear: 1, jumpSd: 20 }))];
     expect(withJumps.half95 / without.half95).toBeGreaterThan(1.4);
     expect(withJumps.half50 / without.half50).toBeLessThan(1.2);
   });
@@ -180,7 +181,7 @@ describe('a sensor with an offset and no slope', () => {
         ],
       }),
     );
-    const at = (walk: number) => filtered(history, { ...prior, zeroWalk: walk });
+    const at = (walk: number) => filtered(history, withFigures(prior, { walk }));
     const course = at(0.2);
     expect(course.every((c) => c.state.belief.mean[2] === 1 && c.state.belief.covariance[10] === 0)).toBe(true);
     const log = (walk: number) => at(walk).reduce((sum, c) => sum + c.logLikelihood, 0);
@@ -195,11 +196,11 @@ describe('what is done to a sensor', () => {
   it('cleaning widens a little, a refill forgets the zero, a new tip forgets both, a note nothing', () => {
     const before = parametersIn(start);
     expect(after('other')).toEqual(before);
-    expect(after('cleaned').zeroSd).toBeCloseTo(Math.hypot(before.zeroSd, PH_PRIOR.cleanedZeroSd), 9);
-    expect(after('refilled').zeroSd).toBeCloseTo(PH_PRIOR.zeroSd, 9);
+    expect(after('cleaned').zeroSd).toBeCloseTo(Math.hypot(before.zeroSd, PH_PRIOR.zero.cleanedSd), 9);
+    expect(after('refilled').zeroSd).toBeCloseTo(PH_PRIOR.zero.sd, 9);
     expect(after('refilled').sensitivity).toBe(before.sensitivity);
     expect(after('refilled').sensitivitySd).toBe(before.sensitivitySd);
-    expect(after('tip replaced').sensitivitySd).toBeCloseTo(PH_PRIOR.sensitivitySd, 9);
+    expect(after('tip replaced').sensitivitySd).toBeCloseTo(PH_PRIOR.sensitivity.sd, 9);
   });
 
   it('opens the cone from that day on', () => {
@@ -216,7 +217,7 @@ describe('the cone', () => {
     const none = cone([], PH_PRIOR, working, 0);
     expect(none.errorAt).toBeNull();
     expect(marginOf(null, 0.1).state).toBe('not known');
-    expect(none.expectedAt(0).zeroSd).toBeCloseTo(PH_PRIOR.zeroSd, 9);
+    expect(none.expectedAt(0).zeroSd).toBeCloseTo(PH_PRIOR.zero.sd, 9);
   });
 
   it('is narrow at a calibration, about zero there, and widens', () => {

@@ -40,8 +40,8 @@ export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent[
   const { prior, from } = sensor;
   if (kind === 'cleaned' || kind === 'plug dried')
     return widened(belief, [
-      { at: from + ZERO, variance: prior.cleanedZeroSd ** 2 },
-      { at: from + SENSITIVITY, variance: prior.cleanedSensitivitySd ** 2 },
+      { at: from + ZERO, variance: prior.zero.cleanedSd ** 2 },
+      { at: from + SENSITIVITY, variance: prior.sensitivity.cleanedSd ** 2 },
     ]);
   if (kind === 'refilled') return forgotten(belief, asNew(sensor, ZERO));
   if (kind === 'tip replaced' || kind === 'stored dry')

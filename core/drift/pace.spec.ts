@@ -8,6 +8,7 @@ import { type Observation } from './history.ts';
 import { atLikeliestPace, filteredAtPaces, pacesOf } from './pace.ts';
 import { poolOf, type Member } from './pool.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { withFigures } from '../testing/with-figures.ts';
 
 const SEED = 7;
 const working = { model: modelOf(familyOf('ph')), value: 5.8, temperatureC: 22 };
@@ -34,14 +35,15 @@ function runningIn(mV: number, days: number, dice: ReturnType<typeof seededChanc
 
 describe(`paces (seed ${SEED})`, () => {
   // As a house would know it: zeros run in by −12 ±2 mV in about 90 days, some twice as fast as that, some half.
-  const prior = { ...PH_PRIOR, zeroFirstRate: -12 / 90, zeroFirstRateSd: 2 / 90, zeroRateSd: 0.005, zeroWalk: 0.02, zeroMemoryDays: 90, paceSd: Math.log(2) }; // prettier-ignore
+  const figures = { firstRate: -12 / 90, firstRateSd: 2 / 90, rateSd: 0.005, walk: 0.02, memoryDays: 90 };
+  const prior = { ...withFigures(PH_PRIOR, figures), paceSd: Math.log(2) };
 
   it('a slow and a quick one have the spread that is asked for, and their rates and memories go together', () => {
     const [slow, quick] = pacesOf(prior).map((p) => p.prior);
-    expect(quick!.zeroMemoryDays).toBeCloseTo(45, 9);
-    expect(slow!.zeroMemoryDays).toBeCloseTo(180, 9);
+    expect(quick!.zero.memoryDays).toBeCloseTo(45, 9);
+    expect(slow!.zero.memoryDays).toBeCloseTo(180, 9);
     // However fast, it runs in as far.
-    for (const p of [slow!, quick!]) expect(p.zeroFirstRate * p.zeroMemoryDays).toBeCloseTo(-12, 9);
+    for (const p of [slow!, quick!]) expect(p.zero.firstRate * p.zero.memoryDays).toBeCloseTo(-12, 9);
     expect(pacesOf({ ...prior, paceSd: 0 })).toEqual([{ chance: 1, prior: { ...prior, paceSd: 0 } }]);
   });
 
@@ -55,7 +57,7 @@ describe(`paces (seed ${SEED})`, () => {
       const paces = filteredAtPaces(history, prior);
       expect(paces[is]!.chances[0]).toBeCloseTo(0.5, 1);
       expect(paces[is]!.chances.at(-1)).toBeGreaterThan(0.95);
-      expect(atLikeliestPace(prior, history).zeroMemoryDays).toBeCloseTo(days, 6);
+      expect(atLikeliestPace(prior, history).zero.memoryDays).toBeCloseTo(days, 6);
     }
   });
 

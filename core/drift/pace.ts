@@ -1,7 +1,7 @@
 import { chancesOf } from '../statistics/chances.ts';
 import { filtered, type Course } from './course.ts';
 import type { Observation, ServiceEvent } from './history.ts';
-import type { FamilyPrior } from '../sensor/prior.ts';
+import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 
 /** A pace at which a sensor may live: how likely beforehand, and what is known of such a sensor. */
 interface Pace {
@@ -13,7 +13,7 @@ interface Pace {
  * Slow and quick ones of a family: the two points that have the mean and the spread of a normal logarithm (Gauss-Hermite).
  *
  * @see Abramowitz & Stegun, Handbook of Mathematical Functions (1964), 25.4.46, n = 2
- * @example pacesOf({ ...phPrior, paceSd: 0.5 }).map((p) => p.prior.zeroMemoryDays) // [148, 55]
+ * @example pacesOf({ ...phPrior, paceSd: 0.5 }).map((p) => p.prior.zero.memoryDays) // [148, 55]
  */
 export const pacesOf = (prior: FamilyPrior): readonly Pace[] =>
   prior.paceSd > 0
@@ -21,21 +21,20 @@ export const pacesOf = (prior: FamilyPrior): readonly Pace[] =>
     : [{ chance: 1, prior }];
 
 /** A sensor in whose life everything goes so many times as fast: it runs in and ages sooner; its jumps are chance. */
-const atPace = (prior: FamilyPrior, pace: number): FamilyPrior => ({
-  ...prior,
+const atPace = ({ zero, sensitivity }: FamilyPrior, pace: number): FamilyPrior => ({
+  zero: figureAtPace(zero, pace),
+  sensitivity: figureAtPace(sensitivity, pace),
   paceSd: 0,
-  zeroWalk: prior.zeroWalk * Math.sqrt(pace),
-  sensitivityWalk: prior.sensitivityWalk * Math.sqrt(pace),
-  zeroRateSd: prior.zeroRateSd * pace,
-  sensitivityRateSd: prior.sensitivityRateSd * pace,
-  zeroRate: prior.zeroRate * pace,
-  sensitivityRate: prior.sensitivityRate * pace,
-  zeroFirstRate: prior.zeroFirstRate * pace,
-  sensitivityFirstRate: prior.sensitivityFirstRate * pace,
-  zeroFirstRateSd: prior.zeroFirstRateSd * pace,
-  sensitivityFirstRateSd: prior.sensitivityFirstRateSd * pace,
-  zeroMemoryDays: prior.zeroMemoryDays / pace,
-  sensitivityMemoryDays: prior.sensitivityMemoryDays / pace,
+});
+
+const figureAtPace = (figure: FigurePrior, pace: number): FigurePrior => ({
+  ...figure,
+  walk: figure.walk * Math.sqrt(pace),
+  rate: figure.rate * pace,
+  rateSd: figure.rateSd * pace,
+  firstRate: figure.firstRate * pace,
+  firstRateSd: figure.firstRateSd * pace,
+  memoryDays: figure.memoryDays / pace,
 });
 
 /** What runs have made of what is known, if the sensor lives at one pace. */

@@ -67,15 +67,15 @@ export function widenedBy(
 ): Motion {
   const noise = motion.noise.slice();
   const widens = (at: number, variance: number) => (noise[at * 4 + at]! += variance);
-  widens(ZERO, jumped * prior.zeroJumpSd ** 2);
-  widens(SENSITIVITY, jumped * prior.sensitivityJumpSd ** 2);
+  widens(ZERO, jumped * prior.zero.jumpSd ** 2);
+  widens(SENSITIVITY, jumped * prior.sensitivity.jumpSd ** 2);
   for (const { kind } of services) {
     if (kind === 'cleaned' || kind === 'plug dried') {
-      widens(ZERO, prior.cleanedZeroSd ** 2);
-      widens(SENSITIVITY, prior.cleanedSensitivitySd ** 2);
+      widens(ZERO, prior.zero.cleanedSd ** 2);
+      widens(SENSITIVITY, prior.sensitivity.cleanedSd ** 2);
     }
-    if (kind === 'refilled' || kind === 'tip replaced' || kind === 'stored dry') widens(ZERO, prior.zeroSd ** 2);
-    if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivitySd ** 2);
+    if (kind === 'refilled' || kind === 'tip replaced' || kind === 'stored dry') widens(ZERO, prior.zero.sd ** 2);
+    if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivity.sd ** 2);
   }
   return { ...motion, noise };
 }

@@ -10,6 +10,7 @@ import { cone } from './cone.ts';
 import { type Observation } from './history.ts';
 import { NO_FLEET, ofFleet, pooling, poolOf, type Member } from './pool.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { withFigures } from '../testing/with-figures.ts';
 
 const SEED = 31;
 
@@ -21,8 +22,8 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
     let sensitivity = 0.97 + 0.01 * dice.normal();
     const history = Array.from({ length: 12 }, (_, i): Observation => {
       if (i > 0) {
-        zero += 30 * ratePerDay + times * PH_PRIOR.zeroWalk * Math.sqrt(30) * dice.normal();
-        sensitivity += PH_PRIOR.sensitivityWalk * Math.sqrt(30) * dice.normal();
+        zero += 30 * ratePerDay + times * PH_PRIOR.zero.walk * Math.sqrt(30) * dice.normal();
+        sensitivity += PH_PRIOR.sensitivity.walk * Math.sqrt(30) * dice.normal();
       }
       const found = { zero: zero + 0.5 * dice.normal(), sensitivity: sensitivity + 0.003 * dice.normal() };
       return {
@@ -37,7 +38,7 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
         cleaned: false,
       };
     });
-    return { prior: { ...PH_PRIOR, zeroJumpsPerYear: 0.005, sensitivityJumpsPerYear: 0.005 }, history };
+    return { prior: withFigures(PH_PRIOR, { jumpsPerYear: 0.005 }, { jumpsPerYear: 0.005 }), history };
   });
 }
 
@@ -46,10 +47,10 @@ describe(`pooling (seed ${SEED})`, () => {
     const wild = poolOf(fleet(4, 0, 15));
     const calm = poolOf(fleet(0.25, 0, 15));
     // The walk of a month is 4 × 0.25 × √30 = 5.5 mV: some of it may be called rate.
-    expect(wild.zeroWalk).toBeGreaterThan(2.2);
-    expect(calm.zeroWalk).toBeLessThan(0.6);
-    expect(wild.sensitivityWalk).toBeGreaterThan(0.5);
-    expect(wild.sensitivityWalk).toBeLessThan(2);
+    expect(wild.zero.walk).toBeGreaterThan(2.2);
+    expect(calm.zero.walk).toBeLessThan(0.6);
+    expect(wild.sensitivity.walk).toBeGreaterThan(0.5);
+    expect(wild.sensitivity.walk).toBeLessThan(2);
     expect(wild).toMatchObject({ sensors: 15, runs: 180 });
   });
 
@@ -66,7 +67,7 @@ describe(`pooling (seed ${SEED})`, () => {
         return { ...calm!, history };
       });
     };
-    const varies = [1, 2, 3].map((seed) => poolOf(straight(seed)).zeroRateSd);
+    const varies = [1, 2, 3].map((seed) => poolOf(straight(seed)).zero.rateSd);
     expect(Math.max(...varies)).toBeLessThan(0.5);
     // What eight sensors cannot tell from nothing is not believed to be nothing.
     expect(Math.min(...varies)).toBeGreaterThan(0.02);
@@ -74,8 +75,8 @@ describe(`pooling (seed ${SEED})`, () => {
 
   it('learns where they all go', () => {
     const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08, 15)));
-    expect(prior.zeroRate).toBeLessThan(-0.04);
-    expect(prior.zeroRate).toBeGreaterThan(-0.12);
+    expect(prior.zero.rate).toBeLessThan(-0.04);
+    expect(prior.zero.rate).toBeGreaterThan(-0.12);
   });
 
   it('zero and sensitivity settle each at its own pace: a zero that goes on for ever, a slope that has run in', () => {
@@ -93,9 +94,9 @@ describe(`pooling (seed ${SEED})`, () => {
       return { ...calm!, history };
     });
     const learned = ofFleet(PH_PRIOR, poolOf(members));
-    expect(learned.zeroMemoryDays).toBeGreaterThan(500);
-    expect(learned.sensitivityMemoryDays).toBeGreaterThan(30);
-    expect(learned.sensitivityMemoryDays).toBeLessThan(120);
+    expect(learned.zero.memoryDays).toBeGreaterThan(500);
+    expect(learned.sensitivity.memoryDays).toBeGreaterThan(30);
+    expect(learned.sensitivity.memoryDays).toBeLessThan(120);
   });
 
   it('says nothing of its own where there is nothing to learn from, and can be stopped on the way', () => {

@@ -3,7 +3,7 @@ import { minimiseInSteps } from '../statistics/descent.ts';
 import { filtered } from './course.ts';
 import { pacesOf } from './pace.ts';
 import type { Observation, ServiceEvent } from './history.ts';
-import type { FamilyPrior } from '../sensor/prior.ts';
+import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 
 /** One sensor of a fleet: what is known of its family, in its own unit, and what it has been through. */
 export interface Member {
@@ -12,81 +12,67 @@ export interface Member {
   readonly services?: readonly ServiceEvent[];
 }
 
+/** How one figure of a house's sensors, zero or sensitivity, differs from what is known of their family. */
+export interface FigureFleet {
+  readonly walk: number;
+  readonly rateSd: number;
+  /** how long a sensor keeps an unusual rate */
+  readonly memory: number;
+  readonly jumps: number;
+  readonly jumpSize: number;
+  /** how far the rate of a new sensor spreads */
+  readonly firstSpread: number;
+  /** usual rate, in what the family's rates spread by */
+  readonly rate: number;
+  /** what a new sensor's rate has on top of that */
+  readonly first: number;
+}
+
 /**
  * How the sensors of one house differ from what is known of their family: factors, so that sensors with signals of
  * different units are of one fleet. 1 everywhere (and rates of 0) is the family as it is known.
  */
 export interface Fleet {
-  readonly zeroWalk: number;
-  readonly sensitivityWalk: number;
-  readonly zeroRateSd: number;
-  readonly sensitivityRateSd: number;
-  /** how long a sensor keeps an unusual rate */
-  readonly zeroMemory: number;
-  readonly sensitivityMemory: number;
-  readonly zeroJumps: number;
-  readonly sensitivityJumps: number;
-  readonly zeroJumpSize: number;
-  readonly sensitivityJumpSize: number;
+  readonly zero: FigureFleet;
+  readonly sensitivity: FigureFleet;
   /** how far the sensors' paces are apart */
   readonly pace: number;
-  /** how far the rates of a new sensor spread */
-  readonly zeroFirstSpread: number;
-  readonly sensitivityFirstSpread: number;
-  /** usual rates, in what the family's rates spread by */
-  readonly zeroRate: number;
-  readonly sensitivityRate: number;
-  /** what a new sensor's rates have on top of that */
-  readonly zeroFirst: number;
-  readonly sensitivityFirst: number;
   /** how many sensors with two runs or more it was learned from */
   readonly sensors: number;
   readonly runs: number;
 }
 
-/** The family as it is known beforehand. */
-export const NO_FLEET: Fleet = {
-  zeroWalk: 1,
-  sensitivityWalk: 1,
-  zeroRateSd: 1,
-  sensitivityRateSd: 1,
-  zeroMemory: 1,
-  sensitivityMemory: 1,
-  zeroJumps: 1,
-  sensitivityJumps: 1,
-  zeroJumpSize: 1,
-  sensitivityJumpSize: 1,
-  pace: 1,
-  zeroFirstSpread: 1,
-  sensitivityFirstSpread: 1,
-  zeroRate: 0,
-  sensitivityRate: 0,
-  zeroFirst: 0,
-  sensitivityFirst: 0,
-  sensors: 0,
-  runs: 0,
+const AS_KNOWN: FigureFleet = {
+  walk: 1,
+  rateSd: 1,
+  memory: 1,
+  jumps: 1,
+  jumpSize: 1,
+  firstSpread: 1,
+  rate: 0,
+  first: 0,
 };
+
+/** The family as it is known beforehand. */
+export const NO_FLEET: Fleet = { zero: AS_KNOWN, sensitivity: AS_KNOWN, pace: 1, sensors: 0, runs: 0 };
 
 /** What a fleet makes of the family's prior. */
 export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
-  ...prior,
-  zeroWalk: prior.zeroWalk * fleet.zeroWalk,
-  sensitivityWalk: prior.sensitivityWalk * fleet.sensitivityWalk,
-  zeroRateSd: prior.zeroRateSd * fleet.zeroRateSd,
-  sensitivityRateSd: prior.sensitivityRateSd * fleet.sensitivityRateSd,
-  zeroRate: prior.zeroRate + prior.zeroRateSd * fleet.zeroRate,
-  sensitivityRate: prior.sensitivityRate + prior.sensitivityRateSd * fleet.sensitivityRate,
-  zeroFirstRate: prior.zeroFirstRate + prior.zeroRateSd * fleet.zeroFirst,
-  sensitivityFirstRate: prior.sensitivityFirstRate + prior.sensitivityRateSd * fleet.sensitivityFirst,
-  zeroFirstRateSd: prior.zeroFirstRateSd * fleet.zeroFirstSpread,
-  sensitivityFirstRateSd: prior.sensitivityFirstRateSd * fleet.sensitivityFirstSpread,
-  zeroMemoryDays: prior.zeroMemoryDays * fleet.zeroMemory,
-  sensitivityMemoryDays: prior.sensitivityMemoryDays * fleet.sensitivityMemory,
+  zero: figureOf(prior.zero, fleet.zero),
+  sensitivity: figureOf(prior.sensitivity, fleet.sensitivity),
   paceSd: prior.paceSd * fleet.pace,
-  zeroJumpsPerYear: prior.zeroJumpsPerYear * fleet.zeroJumps,
-  sensitivityJumpsPerYear: prior.sensitivityJumpsPerYear * fleet.sensitivityJumps,
-  zeroJumpSd: prior.zeroJumpSd * fleet.zeroJumpSize,
-  sensitivityJumpSd: prior.sensitivityJumpSd * fleet.sensitivityJumpSize,
+});
+
+const figureOf = (prior: FigurePrior, fleet: FigureFleet): FigurePrior => ({
+  ...prior,
+  walk: prior.walk * fleet.walk,
+  rate: prior.rate + prior.rateSd * fleet.rate,
+  rateSd: prior.rateSd * fleet.rateSd,
+  firstRate: prior.firstRate + prior.rateSd * fleet.first,
+  firstRateSd: prior.firstRateSd * fleet.firstSpread,
+  memoryDays: prior.memoryDays * fleet.memory,
+  jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
+  jumpSd: prior.jumpSd * fleet.jumpSize,
 });
 
 /** Logarithm of the density of all that was found in a history, before it was. */
@@ -101,29 +87,25 @@ const logLikelihood = ({ prior, history, services }: Member): number =>
  * What is learned, each with how far a house may differ from the family: the standard deviation of its logarithm, or of
  * a rate in what the family's rates spread by. Our own choice; common practice has no figures.
  */
-const LEARNED = [
-  ['zeroWalk', 4],
-  ['sensitivityWalk', 4],
-  ['zeroRateSd', 4],
-  ['sensitivityRateSd', 4],
-  ['zeroMemory', 1.2],
-  ['sensitivityMemory', 1.2],
-  ['zeroJumps', 1.5],
-  ['sensitivityJumps', 1.5],
-  ['zeroJumpSize', 0.7],
-  ['sensitivityJumpSize', 0.7],
-  ['pace', 0.35],
-  ['zeroFirstSpread', 1.2],
-  ['sensitivityFirstSpread', 1.2],
-  ['zeroRate', 1.5],
-  ['sensitivityRate', 1.5],
-  ['zeroFirst', 1.5],
-  ['sensitivityFirst', 1.5],
-] as const;
-/** Those from here on are rates, the others factors. */
-const FIRST_RATE = 13;
+const FACTORS: readonly (readonly [figure: keyof FigureFleet, spread: number])[] = [
+  ['walk', 4],
+  ['rateSd', 4],
+  ['memory', 1.2],
+  ['jumps', 1.5],
+  ['jumpSize', 0.7],
+  ['firstSpread', 1.2],
+];
+const RATES: readonly (readonly [figure: keyof FigureFleet, spread: number])[] = [
+  ['rate', 1.5],
+  ['first', 1.5],
+];
+const PACE_SPREAD = 0.35;
+/** Of each figure first what the zero has, then the sensitivity; the pace comes before what a new sensor does. */
+const PACE_AT = 10;
+const SPREADS = [...FACTORS, ...RATES].flatMap(([, spread]) => [spread, spread]).toSpliced(PACE_AT, 0, PACE_SPREAD);
+
 /**
- * The first of them are what a sensor does beside its usual course: how much it walks, how much its rate varies. 25 sensors
+ * The first four are what a sensor does beside its usual course: how much it walks, how much its rate varies. 25 sensors
  * hardly tell a little of it from nothing: the likeliest figure is nothing as often as not, and bands that believe it hold far
  * too little. So these keep away from nothing, by a power of their size, and are taken up only as far as runs ask for
  * them, by an exponential density, one in twenty beyond what is known of the family, which is meant to be wide.
@@ -140,11 +122,14 @@ const MAX_EVALUATIONS = 1500;
 const MAX_SENSORS = 150;
 
 const fleetAt = (x: readonly number[], sensors: number, runs: number): Fleet => {
-  const made = LEARNED.map(([name, spread], i) => {
-    const by = x[i]! * spread;
-    return [name, i < FIRST_RATE ? Math.exp(by) : by] as const;
-  });
-  return { ...(Object.fromEntries(made) as Record<(typeof LEARNED)[number][0], number>), sensors, runs };
+  const by = x.map((v, i) => v * SPREADS[i]!);
+  const figures = by.toSpliced(PACE_AT, 1);
+  const figureAt = (one: 0 | 1) =>
+    Object.fromEntries([
+      ...FACTORS.map(([name], i) => [name, Math.exp(figures[2 * i + one]!)] as const),
+      ...RATES.map(([name], i) => [name, figures[2 * (FACTORS.length + i) + one]!] as const),
+    ]) as unknown as FigureFleet;
+  return { zero: figureAt(0), sensitivity: figureAt(1), pace: Math.exp(by[PACE_AT]!), sensors, runs };
 };
 
 /** How far a search for a fleet is, 0 to 1, with what it would say now. */
@@ -170,13 +155,13 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   const unlikely = (x: readonly number[]) => {
     const fleet = fleetAt(x, taken.length, runs);
     const beforehand = x.reduce((sum, v, i) => {
-      const log = v * LEARNED[i]![1];
+      const log = v * SPREADS[i]!;
       return sum + 0.5 * v * v + (i < NOISES ? NOISE_ASKED_FOR * Math.exp(log) - AWAY_FROM_NOTHING * log : 0);
     }, 0);
     const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
     return beforehand - found;
   };
-  const search = minimiseInSteps(unlikely, new Array<number>(LEARNED.length).fill(0), TOLERANCE, MAX_EVALUATIONS);
+  const search = minimiseInSteps(unlikely, new Array<number>(SPREADS.length).fill(0), TOLERANCE, MAX_EVALUATIONS);
   for (;;) {
     const { done, value } = search.next();
     const fleet = fleetAt(value.at, taken.length, runs);

@@ -1,6 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, zeros, type Belief, type Motion } from '../statistics/kalman.ts';
-import type { FamilyPrior } from '../sensor/prior.ts';
+import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 
 /** The belief about one sensor: zero, its rate per day, sensitivity, its rate per day, with their covariance. */
 export interface DriftState {
@@ -24,20 +24,9 @@ export interface Placed {
 /** What is known before the first observation. */
 export function priorState(prior: FamilyPrior, atMs: number): DriftState {
   const covariance = zeros(SIZE * SIZE);
-  const spreads = [prior.zeroSd, prior.zeroFirstRateSd, prior.sensitivitySd, prior.sensitivityFirstRateSd];
-  spreads.forEach((sd, i) => (covariance[i * SIZE + i] = sd ** 2));
-  return {
-    atMs,
-    belief: {
-      mean: [
-        prior.zero,
-        prior.zeroRate + prior.zeroFirstRate,
-        prior.sensitivity,
-        prior.sensitivityRate + prior.sensitivityFirstRate,
-      ],
-      covariance,
-    },
-  };
+  const figures = [prior.zero, prior.sensitivity];
+  figures.flatMap((f) => [f.sd, f.firstRateSd]).forEach((sd, i) => (covariance[i * SIZE + i] = sd ** 2));
+  return { atMs, belief: { mean: figures.flatMap((f) => [f.value, f.rate + f.firstRate]), covariance } };
 }
 
 /**
@@ -61,17 +50,17 @@ export function motionOver(prior: FamilyPrior, days: number): Motion {
   const transition = zeros(SIZE * SIZE);
   const noise = zeros(SIZE * SIZE);
   const shift = zeros(SIZE);
-  const of = (level: number, usualRate: number, walk: number, rateSd: number, tau: number) => {
+  const moves = (level: number, { rate, walk, rateSd, memoryDays: tau }: FigurePrior) => {
     const gone = -Math.expm1(-days / tau);
     transition[level * SIZE + level] = 1;
     transition[level * SIZE + level + 1] = tau * gone;
     transition[(level + 1) * SIZE + level + 1] = 1 - gone;
-    shift[level] = usualRate * (days - tau * gone);
-    shift[level + 1] = usualRate * gone;
+    shift[level] = rate * (days - tau * gone);
+    shift[level + 1] = rate * gone;
     addNoise(noise, level, walk, rateSd, tau, days);
   };
-  of(ZERO, prior.zeroRate, prior.zeroWalk, prior.zeroRateSd, prior.zeroMemoryDays);
-  of(SENSITIVITY, prior.sensitivityRate, prior.sensitivityWalk, prior.sensitivityRateSd, prior.sensitivityMemoryDays);
+  moves(ZERO, prior.zero);
+  moves(SENSITIVITY, prior.sensitivity);
   return { transition, noise, shift };
 }
 

@@ -31,7 +31,7 @@ r = m.ssm.smooth()
 print(json.dumps({'log': float(r.llf_obs.sum()), 'smoothed': r.smoothed_state.T.tolist(), 'cov': r.smoothed_state_cov.transpose(2, 0, 1).reshape(n, 16).tolist()}))
 `;
 import { PH_PRIOR } from '../families/ph/prior.ts';
-import type { FamilyPrior } from '../sensor/prior.ts';
+import { withFigures } from '../testing/with-figures.ts';
 
 /** Runs 3 to 150 days apart, their noise correlated and of different size. */
 function irregular(seed: number): Observation[] {
@@ -59,16 +59,11 @@ function irregular(seed: number): Observation[] {
 }
 
 describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)', () => {
-  const prior: FamilyPrior = {
-    ...PH_PRIOR,
-    zeroJumpsPerYear: 0,
-    sensitivityJumpsPerYear: 0,
-    zeroRate: -0.03,
-    sensitivityRate: -0.0002,
-    zeroFirstRate: 0.02,
-    zeroFirstRateSd: 0.09,
-    sensitivityFirstRateSd: 0.0005,
-  };
+  const prior = withFigures(
+    PH_PRIOR,
+    { jumpsPerYear: 0, rate: -0.03, firstRate: 0.02, firstRateSd: 0.09 },
+    { jumpsPerYear: 0, rate: -0.0002, firstRateSd: 0.0005 },
+  );
   it.each([101, 102, 103])('seed %s: likelihood and smoothed states agree within 1e-6', (seed) => {
     const history = irregular(seed);
     const course = filtered(history, prior);
@@ -79,7 +74,7 @@ describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)',
     );
     const last = motionOver(prior, 1);
     const all = [...motions, last];
-    const sds = [prior.zeroSd, prior.zeroFirstRateSd, prior.sensitivitySd, prior.sensitivityFirstRateSd];
+    const sds = [prior.zero.sd, prior.zero.firstRateSd, prior.sensitivity.sd, prior.sensitivity.firstRateSd];
     const input = {
       values: history.map((o) => [o.found.zero, o.found.sensitivity]),
       noise: history.map((o) => o.covariance),
@@ -87,10 +82,10 @@ describe.skipIf(!there)('beside statsmodels (an MLEModel of the same matrices)',
       process: all.map((m) => m.noise),
       shift: all.map((m) => m.shift),
       mean: [
-        prior.zero,
-        prior.zeroRate + prior.zeroFirstRate,
-        prior.sensitivity,
-        prior.sensitivityRate + prior.sensitivityFirstRate,
+        prior.zero.value,
+        prior.zero.rate + prior.zero.firstRate,
+        prior.sensitivity.value,
+        prior.sensitivity.rate + prior.sensitivity.firstRate,
       ],
       covariance: sds.flatMap((sd, i) => sds.map((_, j) => (i === j ? sd ** 2 : 0))),
     };

@@ -1,50 +1,38 @@
-/** What is known of a family before one sensor has said anything. */
-export interface FamilyPrior {
-  readonly zero: number;
-  readonly zeroSd: number;
-  readonly sensitivity: number;
-  readonly sensitivitySd: number;
+/** What is known of one figure of a family's sensors, its zero or its sensitivity, before one of them has said anything. */
+export interface FigurePrior {
+  readonly value: number;
+  readonly sd: number;
   /** random walk of the level: per square root of a day */
-  readonly zeroWalk: number;
-  readonly sensitivityWalk: number;
+  readonly walk: number;
+  /** what the rate comes back to: per day */
+  readonly rate: number;
   /** stationary spread of the rate: per day */
-  readonly zeroRateSd: number;
-  readonly sensitivityRateSd: number;
-  /** what the rates come back to: per day */
-  readonly zeroRate: number;
-  readonly sensitivityRate: number;
-  /** what a new sensor's rates have on top of that, on average, and how far they spread: it runs in. Per day */
-  readonly zeroFirstRate: number;
-  readonly sensitivityFirstRate: number;
-  readonly zeroFirstRateSd: number;
-  readonly sensitivityFirstRateSd: number;
+  readonly rateSd: number;
+  /** what a new sensor's rate has on top of that, on average, and how far it spreads: it runs in. Per day */
+  readonly firstRate: number;
+  readonly firstRateSd: number;
   /** how long an unusual rate is remembered, days */
-  readonly zeroMemoryDays: number;
-  readonly sensitivityMemoryDays: number;
-  /** how often each of the two jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
-  readonly zeroJumpsPerYear: number;
-  readonly sensitivityJumpsPerYear: number;
-  readonly zeroJumpSd: number;
-  readonly sensitivityJumpSd: number;
-  /** how much faster or slower one sensor of a kind lives than another: standard deviation of the logarithm of its pace */
-  readonly paceSd: number;
-  /** extra spread that a cleaning brings, mV and fraction */
-  readonly cleanedZeroSd: number;
-  readonly cleanedSensitivitySd: number;
+  readonly memoryDays: number;
+  /** how often it jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
+  readonly jumpsPerYear: number;
+  readonly jumpSd: number;
+  /** extra spread that a cleaning brings */
+  readonly cleanedSd: number;
 }
 
-/** How a sensor lives, where nobody has learned it yet. Common practice, no source. */
-export const USUAL_LIFE = {
-  zeroRate: 0,
-  sensitivityRate: 0,
-  zeroFirstRate: 0,
-  sensitivityFirstRate: 0,
-  zeroMemoryDays: 90,
-  sensitivityMemoryDays: 90,
-  zeroJumpsPerYear: 0.1,
-  sensitivityJumpsPerYear: 0.1,
-  paceSd: 0.3,
-} as const;
+/** What is known of a family before one sensor has said anything: zeros in the unit of the signal, sensitivities as a fraction. */
+export interface FamilyPrior {
+  readonly zero: FigurePrior;
+  readonly sensitivity: FigurePrior;
+  /** how much faster or slower one sensor of a kind lives than another: standard deviation of the logarithm of its pace */
+  readonly paceSd: number;
+}
+
+/** How a figure lives, where nobody has learned it yet. Common practice, no source. */
+export const USUAL_LIFE = { rate: 0, firstRate: 0, memoryDays: 90, jumpsPerYear: 0.1 } as const;
+
+/** How far the paces of sensors are apart. Common practice, no source. */
+export const USUAL_PACE_SD = 0.3;
 
 /** How many of its steps (see `SettleStep`) the zero of any sensor spreads and walks: as glass does in steps of 0.59 mV. */
 const ZERO_IN_STEPS = { sd: 17, walk: 0.42, rate: 0.1, jump: 10, cleaned: 2.5 };
@@ -61,28 +49,35 @@ const NO_GAIN = { sd: 0, walk: 0, rate: 0, jump: 0, cleaned: 0 };
  *
  * @param step change of signal that counts at the working value, in the unit of the signal
  * @param of what the family's sensors have: a zero that is usually near nothing, a gain at all
- * @example usualPrior(0.59).zeroSd // 10.03
+ * @example usualPrior(0.59).zero.sd // 10.03
  */
 export function usualPrior(
   step: number,
   of: { readonly anyZero?: boolean; readonly noGain?: boolean } = {},
 ): FamilyPrior {
   const gain = of.noGain ? NO_GAIN : GAIN;
+  const inSteps = ZERO_IN_STEPS;
   return {
-    ...USUAL_LIFE,
-    zero: 0,
-    zeroSd: (of.anyZero ? ANY_ZERO_STEPS : ZERO_IN_STEPS.sd) * step,
-    sensitivity: 1,
-    sensitivitySd: gain.sd,
-    zeroWalk: ZERO_IN_STEPS.walk * step,
-    sensitivityWalk: gain.walk,
-    zeroRateSd: ZERO_IN_STEPS.rate * step,
-    sensitivityRateSd: gain.rate,
-    zeroFirstRateSd: ZERO_IN_STEPS.rate * step,
-    sensitivityFirstRateSd: gain.rate,
-    zeroJumpSd: ZERO_IN_STEPS.jump * step,
-    sensitivityJumpSd: gain.jump,
-    cleanedZeroSd: ZERO_IN_STEPS.cleaned * step,
-    cleanedSensitivitySd: gain.cleaned,
+    zero: {
+      ...USUAL_LIFE,
+      value: 0,
+      sd: (of.anyZero ? ANY_ZERO_STEPS : inSteps.sd) * step,
+      walk: inSteps.walk * step,
+      rateSd: inSteps.rate * step,
+      firstRateSd: inSteps.rate * step,
+      jumpSd: inSteps.jump * step,
+      cleanedSd: inSteps.cleaned * step,
+    },
+    sensitivity: {
+      ...USUAL_LIFE,
+      value: 1,
+      sd: gain.sd,
+      walk: gain.walk,
+      rateSd: gain.rate,
+      firstRateSd: gain.rate,
+      jumpSd: gain.jump,
+      cleanedSd: gain.cleaned,
+    },
+    paceSd: USUAL_PACE_SD,
   };
 }

@@ -26,18 +26,21 @@ const FULL_KPA = oxygenPressure({ temperatureC: 25 });
  * Membranes differ by a fifth of their current, and lose more of it than they gain of a current of their own: that stays small
  * beside the one in air. Common practice, no source.
  */
-const membranePrior: Family['prior'] = (step) => ({
-  ...usualPrior(step),
-  zeroSd: 3 * step,
-  zeroWalk: 0.05 * step,
-  zeroRateSd: 0.01 * step,
-  zeroFirstRateSd: 0.01 * step,
-  zeroJumpSd: 3 * step,
-  sensitivitySd: 0.2,
-  sensitivityWalk: 0.002,
-  sensitivityRateSd: 0.0008,
-  sensitivityFirstRateSd: 0.0008,
-});
+const membranePrior: Family['prior'] = (step) => {
+  const { zero, sensitivity, paceSd } = usualPrior(step);
+  return {
+    zero: {
+      ...zero,
+      sd: 3 * step,
+      walk: 0.05 * step,
+      rateSd: 0.01 * step,
+      firstRateSd: 0.01 * step,
+      jumpSd: 3 * step,
+    },
+    sensitivity: { ...sensitivity, sd: 0.2, walk: 0.002, rateSd: 0.0008, firstRateSd: 0.0008 },
+    paceSd,
+  };
+};
 
 /**
  * I = zero + sensitivity · nominal slope · e^(α(t − 25)) · p(O2): the current goes with the partial pressure, and the membrane

@@ -1,20 +1,26 @@
-import { USUAL_LIFE, type FamilyPrior } from '../../sensor/prior.ts';
+import { USUAL_LIFE, USUAL_PACE_SD, type FamilyPrior } from '../../sensor/prior.ts';
 
 /** pH electrodes in continuous service. Common practice, no source; `pooled` learns it from the operator's own sensors. */
 export const PH_PRIOR: FamilyPrior = {
-  ...USUAL_LIFE,
-  zero: 0,
-  zeroSd: 10,
-  sensitivity: 0.97,
-  sensitivitySd: 0.03,
-  zeroWalk: 0.25,
-  sensitivityWalk: 0.0012,
-  zeroRateSd: 0.06,
-  sensitivityRateSd: 0.00035,
-  zeroFirstRateSd: 0.06,
-  sensitivityFirstRateSd: 0.00035,
-  zeroJumpSd: 6,
-  sensitivityJumpSd: 0.03,
-  cleanedZeroSd: 1.5,
-  cleanedSensitivitySd: 0.01,
+  zero: {
+    ...USUAL_LIFE,
+    value: 0,
+    sd: 10,
+    walk: 0.25,
+    rateSd: 0.06,
+    firstRateSd: 0.06,
+    jumpSd: 6,
+    cleanedSd: 1.5,
+  },
+  sensitivity: {
+    ...USUAL_LIFE,
+    value: 0.97,
+    sd: 0.03,
+    walk: 0.0012,
+    rateSd: 0.00035,
+    firstRateSd: 0.00035,
+    jumpSd: 0.03,
+    cleanedSd: 0.01,
+  },
+  paceSd: USUAL_PACE_SD,
 };

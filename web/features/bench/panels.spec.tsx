@@ -97,12 +97,12 @@ function planOf(family: string, kind: (typeof KINDS)[number], set: readonly stri
   const of = familyOf(family);
   const standards = set.map((id) => CATALOGUE.find((s) => s.id === id)!);
   const last = standards.at(-1)!;
-  const { zeroSd, sensitivitySd } = of.prior(0.59);
+  const { zero, sensitivity } = of.prior(0.59);
   const model = modelOf(of, settingsOf(family));
   const workingValue = expectedIn(model, { standard: last, temperatureC: last.nominalAtC });
   return {
     ...planOnPaper(loopOf(family, workingValue), standards),
-    expected: { zero: 0, zeroSd, sensitivity: 1, sensitivitySd },
+    expected: { zero: 0, zeroSd: zero.sd, sensitivity: 1, sensitivitySd: sensitivity.sd },
     procedure: builtIn(kind),
   };
 }
