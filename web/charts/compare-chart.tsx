@@ -1,7 +1,7 @@
-import { ComposedChart, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
-import { TICK, timeAxis } from './tick.ts';
+import { AlongAxis, Course, Plot, Rails, ValueAxis } from './marks.tsx';
+import { timeAxis } from './tick.ts';
 
 export interface Compared {
   readonly name: string;
@@ -38,37 +38,18 @@ export default function CompareChart({
   const lines = [mine, other].map((c) => courseOf(c, fromMs));
   const far = Math.max(110, ...lines.flat().map((p) => Math.abs(p.share ?? 0)));
   return (
-    <div className="h-52" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 900, height: 208 }}>
-        <ComposedChart margin={{ top: 8, right: 44, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis dataKey="t" domain={[fromMs, nowMs]} allowDataOverflow {...timeAxis(fromMs, nowMs)} />
-          <YAxis
-            domain={[-far, far]}
-            ticks={[-100, 0, 100]}
-            tickFormatter={(v: number) => `${fixed(v, 0)} %`}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            width={64}
-          />
-          {[-100, 100].map((y) => (
-            <ReferenceLine key={y} y={y} stroke="var(--color-secondary)" />
-          ))}
-          <ReferenceLine y={0} stroke="var(--color-base-300)" />
-          {lines.map((data, i) => (
-            <Line
-              key={i}
-              data={data}
-              dataKey="share"
-              type="linear"
-              stroke={i ? 'var(--color-base-content)' : 'var(--color-primary)'}
-              strokeWidth={2}
-              strokeDasharray={i ? '5 4' : '0'}
-              dot={false}
-              isAnimationActive={false}
-            />
-          ))}
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot label={label} className="h-52" size={{ width: 900, height: 208 }} margin={{ right: 44 }}>
+      <AlongAxis dataKey="t" domain={[fromMs, nowMs]} allowDataOverflow {...timeAxis(fromMs, nowMs)} />
+      <ValueAxis
+        domain={[-far, far]}
+        ticks={[-100, 0, 100]}
+        tickFormatter={(v: number) => `${fixed(v, 0)} %`}
+        width={64}
+      />
+      <Rails at={[-100, 100]} />
+      <Rails at={[0]} ink="quiet" />
+      <Course of="share" data={lines[0]} width={2} />
+      <Course of="share" data={lines[1]} width={2} ink="fact" dashes="5 4" />
+    </Plot>
   );
 }

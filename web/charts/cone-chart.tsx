@@ -1,21 +1,12 @@
 import { memo } from 'react';
-import {
-  Area,
-  ComposedChart,
-  Line,
-  ReferenceArea,
-  ReferenceDot,
-  ReferenceLine,
-  ResponsiveContainer,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { ReferenceDot } from 'recharts';
 import type { MarginState } from '@frustum/core';
 import type { ConeView } from '@frustum/contract';
 import { fixed } from '../format/numbers.ts';
 import { conePoints } from './cone-data.ts';
 import { BeyondShape, DueShape, FoundShape } from './found-mark.tsx';
-import { TICK, timeAxis } from './tick.ts';
+import { AlongAxis, Band, Course, Here, Plot, Rails, Shaded, ValueAxis } from './marks.tsx';
+import { timeAxis } from './tick.ts';
 
 interface ConeChartProps {
   readonly cone: ConeView;
@@ -40,20 +31,54 @@ const NO_TIMES: NonNullable<ConeChartProps['shaded']> = [];
 /** Room beyond the rails, as a share of the tolerance. */
 const HEADROOM = { strip: 1.55, full: 1.8 };
 
+const NO_MARGIN = { top: 0, right: 0 };
+const FULL_MARGIN = { right: 40, bottom: 4 };
+
 /** The one picture: error over time as bands between the rails, found errors as marks, now as a line, due as a trapezoid. */
-function ConeChart({
-  cone,
-  tolerance,
-  nowMs,
-  dueMs,
-  state,
-  fromMs,
-  toMs,
-  variant,
-  digits = 2,
-  shaded = NO_TIMES,
-  label,
-}: ConeChartProps) {
+function ConeChart(props: ConeChartProps) {
+  const { cone, tolerance, nowMs, fromMs, toMs, variant, digits = 2, shaded = NO_TIMES, label } = props;
+  const full = variant === 'full';
+  const reach = tolerance * HEADROOM[variant];
+  return (
+    <Plot
+      label={label}
+      className={full ? 'h-80' : 'h-[60px]'}
+      size={{ width: 520, height: full ? 320 : 60 }}
+      data={conePoints(cone, fromMs, toMs)}
+      margin={full ? FULL_MARGIN : NO_MARGIN}
+    >
+      <AlongAxis dataKey="t" domain={[fromMs, toMs]} allowDataOverflow hide={!full} {...timeAxis(fromMs, toMs)} />
+      <ValueAxis
+        domain={[-reach, reach]}
+        allowDataOverflow
+        hide={!full}
+        width={64}
+        ticks={[-tolerance, 0, tolerance]}
+        digits={digits}
+      />
+      {shaded.map((s) => (
+        <Shaded key={s.fromMs} from={Math.max(s.fromMs, fromMs)} to={Math.min(s.toMs, toMs)} />
+      ))}
+      <Rails at={[tolerance, -tolerance]} />
+      <Rails at={[0]} ink="quiet" />
+      <Band of="wide" share={0.14} />
+      <Band of="half" share={0.3} />
+      {full && <Course of="mean" width={1.5} />}
+      <Here x={nowMs} label={full ? 'now' : ''} />
+      <FoundMarks {...props} />
+      <DueMark {...props} />
+    </Plot>
+  );
+}
+
+/** Where a mark of Recharts stands on the screen. */
+interface Placed {
+  readonly cx?: number;
+  readonly cy?: number;
+}
+
+/** What each run found, and where the cone is now when that lies beyond the picture. */
+function FoundMarks({ cone, tolerance, nowMs, fromMs, toMs, variant, digits = 2 }: ConeChartProps) {
   const full = variant === 'full';
   const reach = tolerance * HEADROOM[variant];
   const marks = cone.marks.filter((m) => m.atMs >= fromMs && m.atMs <= toMs);
@@ -65,119 +90,48 @@ function ConeChart({
   const last = marks.findLast((m) => isBeyond(m.error));
   const figureOf = (m: (typeof marks)[number]) =>
     full || (m === last && beyondNow === null) ? fixed(m.error, digits) : '';
-  const tone =
-    state === 'outside' || (dueMs !== null && dueMs < nowMs) ? 'out' : state === 'near the edge' ? 'edge' : 'inside';
-  const rail = { stroke: 'var(--color-secondary)', strokeWidth: 1, ifOverflow: 'hidden' as const };
   return (
-    <div className={full ? 'h-80' : 'h-[60px]'} role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 520, height: full ? 320 : 60 }}>
-        <ComposedChart
-          data={conePoints(cone, fromMs, toMs)}
-          margin={full ? { top: 8, right: 40, bottom: 4, left: 0 } : { top: 0, right: 0, bottom: 0, left: 0 }}
-          accessibilityLayer={false}
-        >
-          <XAxis dataKey="t" domain={[fromMs, toMs]} allowDataOverflow hide={!full} {...timeAxis(fromMs, toMs)} />
-          <YAxis
-            type="number"
-            domain={[-reach, reach]}
-            allowDataOverflow
-            hide={!full}
-            width={64}
-            ticks={[-tolerance, 0, tolerance]}
-            tickFormatter={(v: number) => fixed(v, digits)}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-          />
-          {shaded.map((s) => (
-            <ReferenceArea
-              key={s.fromMs}
-              x1={Math.max(s.fromMs, fromMs)}
-              x2={Math.min(s.toMs, toMs)}
-              fill="var(--color-warning)"
-              fillOpacity={0.16}
-              stroke="none"
-            />
-          ))}
-          <ReferenceLine y={tolerance} {...rail} />
-          <ReferenceLine y={-tolerance} {...rail} />
-          <ReferenceLine y={0} {...rail} stroke="var(--color-base-300)" />
-          <Area
-            dataKey="wide"
-            type="linear"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.14}
-            isAnimationActive={false}
-            activeDot={false}
-          />
-          <Area
-            dataKey="half"
-            type="linear"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.3}
-            isAnimationActive={false}
-            activeDot={false}
-          />
-          {full && (
-            <Line
-              dataKey="mean"
-              type="linear"
-              stroke="var(--color-primary)"
-              strokeWidth={1.5}
-              dot={false}
-              isAnimationActive={false}
-              activeDot={false}
-            />
+    <>
+      {marks.map((m) => (
+        <ReferenceDot
+          key={m.atMs}
+          x={m.atMs}
+          y={isBeyond(m.error) ? edge(m.error) : m.error}
+          r={4}
+          shape={({ cx = 0, cy = 0 }: Placed) =>
+            isBeyond(m.error) ? (
+              <BeyondShape cx={cx} cy={cy} up={m.error > 0} figure={figureOf(m)} />
+            ) : (
+              <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />
+            )
+          }
+        />
+      ))}
+      {beyondNow !== null && (
+        <ReferenceDot
+          x={nowMs}
+          y={edge(beyondNow)}
+          r={4}
+          shape={({ cx = 0, cy = 0 }: Placed) => (
+            <BeyondShape cx={cx} cy={cy} up={beyondNow > 0} figure={fixed(beyondNow, digits)} side="after" />
           )}
-          <ReferenceLine
-            x={nowMs}
-            stroke="var(--color-base-content)"
-            strokeDasharray="2 3"
-            label={
-              full
-                ? { value: 'now', position: 'insideTopRight', fill: 'var(--color-secondary)', fontSize: 13 }
-                : undefined
-            }
-          />
-          {marks.map((m) => (
-            <ReferenceDot
-              key={m.atMs}
-              x={m.atMs}
-              y={isBeyond(m.error) ? edge(m.error) : m.error}
-              r={4}
-              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) =>
-                isBeyond(m.error) ? (
-                  <BeyondShape cx={cx} cy={cy} up={m.error > 0} figure={figureOf(m)} />
-                ) : (
-                  <FoundShape cx={cx} cy={cy} kind={m.kind} size={full ? 5 : 4} />
-                )
-              }
-            />
-          ))}
-          {beyondNow !== null && (
-            <ReferenceDot
-              x={nowMs}
-              y={edge(beyondNow)}
-              r={4}
-              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
-                <BeyondShape cx={cx} cy={cy} up={beyondNow > 0} figure={fixed(beyondNow, digits)} side="after" />
-              )}
-            />
-          )}
-          {dueMs !== null && dueMs >= fromMs && (
-            <ReferenceDot
-              x={Math.min(dueMs, toMs)}
-              y={0}
-              r={4}
-              shape={({ cx = 0, cy = 0 }: { cx?: number; cy?: number }) => (
-                <DueShape cx={cx - (dueMs > toMs ? 9 : 0)} cy={cy} tone={tone} />
-              )}
-            />
-          )}
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+        />
+      )}
+    </>
+  );
+}
+
+/** When the next run is due; at the end of the picture where that is later. */
+function DueMark({ dueMs, nowMs, fromMs, toMs, state }: ConeChartProps) {
+  if (dueMs === null || dueMs < fromMs) return null;
+  const tone = state === 'outside' || dueMs < nowMs ? 'out' : state === 'near the edge' ? 'edge' : 'inside';
+  return (
+    <ReferenceDot
+      x={Math.min(dueMs, toMs)}
+      y={0}
+      r={4}
+      shape={({ cx = 0, cy = 0 }: Placed) => <DueShape cx={cx - (dueMs > toMs ? 9 : 0)} cy={cy} tone={tone} />}
+    />
   );
 }
 

@@ -1,6 +1,6 @@
-import { Area, ComposedChart, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { Area, YAxis } from 'recharts';
 import { shown, type MonteCarlo } from '@frustum/core';
-import { TICK } from './tick.ts';
+import { AlongAxis, Here, Plot } from './marks.tsx';
 
 /** Where the draws fell: counts as steps, the middle 95 % between two lines. */
 export default function Histogram({ result, unit }: { result: MonteCarlo; unit: string }) {
@@ -9,31 +9,31 @@ export default function Histogram({ result, unit }: { result: MonteCarlo; unit: 
   const digits = Math.max(0, 1 - Math.floor(Math.log10(result.high - result.low || 1)));
   const label = `${result.draws} draws: 95 % between ${shown(result.low, digits)} and ${shown(result.high, digits)} ${unit}`;
   return (
-    <div className="h-28" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 520, height: 112 }}>
-        <ComposedChart data={data} margin={{ top: 4, right: 16, bottom: 0, left: 16 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="x"
-            type="number"
-            domain={['dataMin', 'dataMax']}
-            ticks={[result.low, result.mean, result.high]}
-            tickFormatter={(v: number) => shown(v, digits)}
-            tick={TICK}
-            stroke="var(--color-secondary)"
-          />
-          <YAxis hide domain={[0, 'dataMax']} />
-          <Area
-            dataKey="count"
-            type="step"
-            stroke="var(--color-primary)"
-            fill="var(--color-primary)"
-            fillOpacity={0.25}
-            isAnimationActive={false}
-          />
-          <ReferenceLine x={result.low} stroke="var(--color-base-content)" strokeDasharray="2 3" />
-          <ReferenceLine x={result.high} stroke="var(--color-base-content)" strokeDasharray="2 3" />
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot
+      label={label}
+      className="h-28"
+      size={{ width: 520, height: 112 }}
+      data={data}
+      margin={{ top: 4, right: 16, left: 16 }}
+    >
+      <AlongAxis
+        dataKey="x"
+        domain={['dataMin', 'dataMax']}
+        ticks={[result.low, result.mean, result.high]}
+        tickFormatter={(v: number) => shown(v, digits)}
+        stroke="var(--color-secondary)"
+      />
+      <YAxis hide domain={[0, 'dataMax']} />
+      <Area
+        dataKey="count"
+        type="step"
+        stroke="var(--color-primary)"
+        fill="var(--color-primary)"
+        fillOpacity={0.25}
+        isAnimationActive={false}
+      />
+      <Here x={result.low} />
+      <Here x={result.high} />
+    </Plot>
   );
 }

@@ -1,6 +1,6 @@
-import { ComposedChart, Line, ReferenceDot, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { ReferenceDot } from 'recharts';
 import { fixed } from '../format/numbers.ts';
-import { TICK } from './tick.ts';
+import { AlongAxis, Course, Plot, ValueAxis } from './marks.tsx';
 
 interface LinePoint {
   readonly value: number;
@@ -36,70 +36,35 @@ export default function LineChart({
   const widest = Math.max(...data.map((d) => fixed(1.2 * Math.max(Math.abs(d.believed), 1), 0).length));
   const label = `Signal over value: ${points.map((p) => `${print(p.value)} ${p.signal === null ? 'to come' : `${fixed(p.signal, 1)} ${signalUnit}`}`).join(', ')}`;
   return (
-    <div className="h-[180px]" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 282, height: 180 }}>
-        <ComposedChart data={data} margin={{ top: 8, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="value"
-            type="number"
-            domain={[low, high]}
-            scale={log ? 'log' : 'linear'}
-            ticks={[...values].sort((a, b) => a - b)}
-            tickFormatter={print}
-            tick={TICK}
-            stroke="var(--color-secondary)"
-          />
-          <YAxis
-            tickFormatter={(v: number) => fixed(v, 0)}
-            tick={TICK}
-            stroke="var(--color-secondary)"
-            width={Math.max(46, 10 + 9 * widest)}
-            unit=""
-            tickCount={4}
-            domain={['auto', 'auto']}
-          />
-          <Line
-            dataKey="believed"
-            type="linear"
-            stroke="var(--color-base-300)"
-            strokeWidth={6}
-            dot={false}
-            isAnimationActive={false}
-          />
-          {found && (
-            <Line
-              dataKey="fitted"
-              type="linear"
-              stroke="var(--color-primary)"
-              strokeDasharray="4 4"
-              dot={false}
-              isAnimationActive={false}
-            />
-          )}
-          {points.map((p) =>
-            p.signal === null ? (
-              <ReferenceDot
-                key={p.value}
-                x={p.value}
-                y={inForce(p.value)}
-                r={6}
-                fill="none"
-                stroke="var(--color-secondary)"
-                strokeDasharray="3 2"
-              />
-            ) : (
-              <ReferenceDot
-                key={p.value}
-                x={p.value}
-                y={p.signal}
-                r={5}
-                fill="var(--color-base-content)"
-                stroke="none"
-              />
-            ),
-          )}
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot label={label} className="h-[180px]" size={{ width: 282, height: 180 }} data={data} margin={{ right: 8 }}>
+      <AlongAxis
+        dataKey="value"
+        domain={[low, high]}
+        scale={log ? 'log' : 'linear'}
+        ticks={[...values].sort((a, b) => a - b)}
+        tickFormatter={print}
+        stroke="var(--color-secondary)"
+      />
+      <ValueAxis
+        stroke="var(--color-secondary)"
+        width={Math.max(46, 10 + 9 * widest)}
+        unit=""
+        tickCount={4}
+        domain={['auto', 'auto']}
+      />
+      <Course of="believed" ink="quiet" width={6} />
+      {found && <Course of="fitted" dashes="4 4" />}
+      {points.map((p) => (
+        <ReferenceDot
+          key={p.value}
+          x={p.value}
+          y={p.signal ?? inForce(p.value)}
+          {...(p.signal === null ? TO_COME : HAD)}
+        />
+      ))}
+    </Plot>
   );
 }
+
+const HAD = { r: 5, fill: 'var(--color-base-content)', stroke: 'none' };
+const TO_COME = { r: 6, fill: 'none', stroke: 'var(--color-secondary)', strokeDasharray: '3 2' };

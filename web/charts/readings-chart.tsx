@@ -1,8 +1,7 @@
-import { Area, ComposedChart, Line, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import type { LookBack } from '@frustum/core';
 import type { ReadingsView } from '@frustum/contract';
-import { fixed } from '../format/numbers.ts';
-import { roundTicks, TICK, timeAxis } from './tick.ts';
+import { AlongAxis, Band, Course, Plot, ValueAxis } from './marks.tsx';
+import { roundTicks, timeAxis } from './tick.ts';
 
 interface Point {
   readonly t: number;
@@ -73,46 +72,20 @@ export default function ReadingsChart({
   ];
   const pad = Math.max(2 * 10 ** -digits, (high - low) * 0.1);
   return (
-    <div className="h-52" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 900, height: 208 }}>
-        <ComposedChart data={points} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis dataKey="t" domain={[view.fromMs, view.toMs]} {...timeAxis(view.fromMs, view.toMs)} />
-          <YAxis
-            domain={[low - pad, high + pad]}
-            ticks={roundTicks(low - pad, high + pad)}
-            allowDataOverflow
-            tickFormatter={(v: number) => fixed(v, digits)}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            width={64}
-          />
-          <Area
-            dataKey="spread"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.25}
-            isAnimationActive={false}
-          />
-          <Area dataKey="sure" stroke="none" fill="var(--color-warning)" fillOpacity={0.18} isAnimationActive={false} />
-          <Line
-            dataKey="corrected"
-            stroke="var(--color-warning)"
-            strokeWidth={1.5}
-            strokeDasharray="6 4"
-            dot={false}
-            isAnimationActive={false}
-          />
-          <Line dataKey="mean" stroke="var(--color-primary)" strokeWidth={1.5} dot={false} isAnimationActive={false} />
-          <Line
-            dataKey="bench"
-            stroke="var(--color-secondary)"
-            strokeWidth={1}
-            strokeDasharray="2 4"
-            dot={false}
-            isAnimationActive={false}
-          />
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot label={label} className="h-52" size={{ width: 900, height: 208 }} data={points}>
+      <AlongAxis dataKey="t" domain={[view.fromMs, view.toMs]} {...timeAxis(view.fromMs, view.toMs)} />
+      <ValueAxis
+        domain={[low - pad, high + pad]}
+        ticks={roundTicks(low - pad, high + pad)}
+        allowDataOverflow
+        digits={digits}
+        width={64}
+      />
+      <Band of="spread" share={0.25} />
+      <Band of="sure" share={0.18} ink="doubt" />
+      <Course of="corrected" ink="doubt" width={1.5} dashes="6 4" />
+      <Course of="mean" width={1.5} />
+      <Course of="bench" ink="rail" dashes="2 4" />
+    </Plot>
   );
 }

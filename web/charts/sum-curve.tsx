@@ -1,6 +1,7 @@
-import { ComposedChart, Line, ReferenceDot, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
+import { ReferenceDot } from 'recharts';
 import { inWords, shown, type SumCurve, type SumField } from '@frustum/core';
-import { roundTicks, TICK } from './tick.ts';
+import { AlongAxis, Course, Here, Plot, ValueAxis } from './marks.tsx';
+import { roundTicks } from './tick.ts';
 
 /** "temperature, °C"; the name alone where it is the unit already. */
 const axisName = ({ name, unit }: SumField) => {
@@ -24,45 +25,26 @@ export default function SumCurveChart({ curve }: { curve: SumCurve }) {
         <span>{axisName(curve.of)}</span>
         <span>over {axisName(curve.along)}</span>
       </figcaption>
-      <div className="h-44" role="img" aria-label={label}>
-        <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 560, height: 176 }}>
-          <ComposedChart
-            data={[...curve.points]}
-            margin={{ top: 8, right: 12, bottom: 0, left: 0 }}
-            accessibilityLayer={false}
-          >
-            <XAxis
-              dataKey="x"
-              type="number"
-              domain={[x0, x1]}
-              ticks={roundTicks(x0, x1)}
-              tickFormatter={(v: number) => shown(v)}
-              tick={TICK}
-              stroke="var(--color-base-300)"
-            />
-            <YAxis
-              domain={[low - pad, high + pad]}
-              ticks={roundTicks(low - pad, high + pad)}
-              tickFormatter={(v: number) => shown(v)}
-              tick={TICK}
-              stroke="var(--color-base-300)"
-              width={62}
-            />
-            <Line
-              dataKey="y"
-              type="linear"
-              stroke="var(--color-primary)"
-              strokeWidth={2}
-              dot={false}
-              isAnimationActive={false}
-            />
-            {!outside && <ReferenceLine x={curve.here.x} stroke="var(--color-base-content)" strokeDasharray="2 3" />}
-            {!outside && (
-              <ReferenceDot x={curve.here.x} y={curve.here.y} r={6} fill="var(--color-base-content)" stroke="none" />
-            )}
-          </ComposedChart>
-        </ResponsiveContainer>
-      </div>
+      <Plot
+        label={label}
+        className="h-44"
+        size={{ width: 560, height: 176 }}
+        data={curve.points}
+        margin={{ right: 12 }}
+      >
+        <AlongAxis dataKey="x" domain={[x0, x1]} ticks={roundTicks(x0, x1)} tickFormatter={(v: number) => shown(v)} />
+        <ValueAxis
+          domain={[low - pad, high + pad]}
+          ticks={roundTicks(low - pad, high + pad)}
+          tickFormatter={(v: number) => shown(v)}
+          width={62}
+        />
+        <Course of="y" width={2} />
+        {!outside && <Here x={curve.here.x} />}
+        {!outside && (
+          <ReferenceDot x={curve.here.x} y={curve.here.y} r={6} fill="var(--color-base-content)" stroke="none" />
+        )}
+      </Plot>
     </figure>
   );
 }

@@ -1,6 +1,6 @@
-import { Area, ComposedChart, Line, ReferenceArea, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { clock, fixed } from '../format/numbers.ts';
-import { TICK } from './tick.ts';
+import { ReferenceArea } from 'recharts';
+import { clock } from '../format/numbers.ts';
+import { AlongAxis, Band, Course, Here, Plot, ValueAxis } from './marks.tsx';
 
 export interface TracePoint {
   /** seconds since the step began */
@@ -54,71 +54,23 @@ export default function TraceChart({
   const { low, high, ticks } = valueScale(Math.min(...values), Math.max(...values), step);
   const end = Math.max(60, points.at(-1)?.t ?? 0);
   return (
-    <div className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 600, height: 250 }}>
-        <ComposedChart data={[...points]} margin={{ top: 8, right: 22, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="t"
-            type="number"
-            domain={[0, end]}
-            ticks={timeTicks(end)}
-            tickFormatter={clock}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-          />
-          <YAxis
-            domain={[low, high]}
-            allowDataOverflow
-            ticks={ticks}
-            tickFormatter={(v: number) => fixed(v, digits)}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            width={64}
-          />
-          {band && (
-            <ReferenceArea
-              y1={band[0]}
-              y2={band[1]}
-              fill="var(--color-secondary)"
-              fillOpacity={0.12}
-              ifOverflow="hidden"
-            />
-          )}
-          <Area
-            dataKey="wide"
-            type="linear"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.14}
-            isAnimationActive={false}
-          />
-          <Area
-            dataKey="half"
-            type="linear"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.3}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="mean"
-            type="linear"
-            stroke="var(--color-primary)"
-            strokeDasharray="4 4"
-            dot={false}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="value"
-            type="linear"
-            stroke="var(--color-base-content)"
-            strokeWidth={2}
-            dot={false}
-            isAnimationActive={false}
-          />
-          <ReferenceLine x={now} stroke="var(--color-base-content)" strokeDasharray="2 3" />
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot
+      label={label}
+      className="h-[160px] lg:h-[200px] [@media(min-height:900px)]:h-[300px]"
+      size={{ width: 600, height: 250 }}
+      data={points}
+      margin={{ right: 22 }}
+    >
+      <AlongAxis dataKey="t" domain={[0, end]} ticks={timeTicks(end)} tickFormatter={clock} />
+      <ValueAxis domain={[low, high]} allowDataOverflow ticks={ticks} digits={digits} width={64} />
+      {band && (
+        <ReferenceArea y1={band[0]} y2={band[1]} fill="var(--color-secondary)" fillOpacity={0.12} ifOverflow="hidden" />
+      )}
+      <Band of="wide" share={0.14} />
+      <Band of="half" share={0.3} />
+      <Course of="mean" dashes="4 4" />
+      <Course of="value" ink="fact" width={2} />
+      <Here x={now} />
+    </Plot>
   );
 }

@@ -1,6 +1,6 @@
-import { Area, ComposedChart, ErrorBar, Line, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import { fixed } from '../format/numbers.ts';
-import { TICK, timeAxis } from './tick.ts';
+import { ErrorBar, Line, ReferenceLine } from 'recharts';
+import { AlongAxis, Band, Plot, Rails, ValueAxis } from './marks.tsx';
+import { timeAxis } from './tick.ts';
 
 /** One parameter as a run found it, with its ±, and where all runs together place it. */
 export interface TrendPoint {
@@ -40,55 +40,40 @@ export default function TrendChart({
   ];
   const drawn = points.map((p) => ({ ...p, whisker: whisker(p) }));
   return (
-    <div className="h-52" role="img" aria-label={label}>
-      <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 500, height: 208 }}>
-        <ComposedChart data={drawn} margin={{ top: 8, right: 30, bottom: 0, left: 0 }} accessibilityLayer={false}>
-          <XAxis
-            dataKey="t"
-            domain={['dataMin', 'dataMax']}
-            padding={{ left: 8, right: 8 }}
-            {...timeAxis(points[0]!.t, points.at(-1)!.t)}
-          />
-          <YAxis
-            domain={[low - pad, high + pad]}
-            ticks={limits ? [limits[0], (limits[0] + limits[1]) / 2, limits[1]] : [low, high]}
-            tickFormatter={(v: number) => fixed(v, digits)}
-            tick={TICK}
-            stroke="var(--color-base-300)"
-            width={52}
-          />
-          {limits?.map((y) => (
-            <ReferenceLine key={y} y={y} stroke="var(--color-secondary)" />
-          ))}
-          {marks.map((m) => (
-            <ReferenceLine
-              key={`${m.t}/${String(m.dashed)}`}
-              x={m.t}
-              stroke="var(--color-base-content)"
-              strokeOpacity={0.45}
-              strokeDasharray={m.dashed ? '3 3' : undefined}
-              ifOverflow="hidden"
-            />
-          ))}
-          <Area
-            dataKey="band"
-            type="linear"
-            stroke="none"
-            fill="var(--color-primary)"
-            fillOpacity={0.22}
-            isAnimationActive={false}
-          />
-          <Line
-            dataKey="value"
-            type="linear"
-            stroke="none"
-            dot={{ r: 3, fill: 'var(--color-base-content)', stroke: 'none' }}
-            isAnimationActive={false}
-          >
-            <ErrorBar dataKey="whisker" width={0} stroke="var(--color-primary)" strokeOpacity={0.5} />
-          </Line>
-        </ComposedChart>
-      </ResponsiveContainer>
-    </div>
+    <Plot label={label} className="h-52" size={{ width: 500, height: 208 }} data={drawn}>
+      <AlongAxis
+        dataKey="t"
+        domain={['dataMin', 'dataMax']}
+        padding={{ left: 8, right: 8 }}
+        {...timeAxis(points[0]!.t, points.at(-1)!.t)}
+      />
+      <ValueAxis
+        domain={[low - pad, high + pad]}
+        ticks={limits ? [limits[0], (limits[0] + limits[1]) / 2, limits[1]] : [low, high]}
+        digits={digits}
+        width={52}
+      />
+      <Rails at={limits ?? []} />
+      {marks.map((m) => (
+        <ReferenceLine
+          key={`${m.t}/${String(m.dashed)}`}
+          x={m.t}
+          stroke="var(--color-base-content)"
+          strokeOpacity={0.45}
+          strokeDasharray={m.dashed ? '3 3' : undefined}
+          ifOverflow="hidden"
+        />
+      ))}
+      <Band of="band" share={0.22} />
+      <Line
+        dataKey="value"
+        type="linear"
+        stroke="none"
+        dot={{ r: 3, fill: 'var(--color-base-content)', stroke: 'none' }}
+        isAnimationActive={false}
+      >
+        <ErrorBar dataKey="whisker" width={0} stroke="var(--color-primary)" strokeOpacity={0.5} />
+      </Line>
+    </Plot>
   );
 }
