@@ -23,6 +23,7 @@ export {
   type Unit,
   type UnitOf,
   isUnit,
+  PPM_SCALES,
 } from './quantities/units.ts';
 
 // Statistics
@@ -110,6 +111,7 @@ export {
   type Settings,
   type WorkingPoint,
   type WorkingRow,
+  isCell,
 } from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
 export { asFound, expectedIn, conditionsFor, modelOf, shownValue, signalOf } from './sensor/sensor.ts';

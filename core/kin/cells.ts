@@ -1,3 +1,4 @@
+import { PPM_SCALES } from '../quantities/units.ts';
 import type { Befalls } from '../sensor/befalls.ts';
 import type { Family, Poured, SettingField } from '../sensor/family.ts';
 import { usualPrior } from '../sensor/prior.ts';
@@ -75,8 +76,8 @@ export const inCells = (name: string, sets: readonly (readonly string[])[]): Pou
   about: null,
 });
 
-/** mg/L for one µS/cm in the scales that are about, and the other way. Common practice. */
-const PPM_SCALES = [0.5, 0.64, 0.7, 1 / 0.5, 1 / 0.64, 1 / 0.7];
+/** What a value is off by in another ppm scale, either way. */
+const BY_A_SCALE = [...PPM_SCALES, ...PPM_SCALES.map((scale) => 1 / scale)];
 
 /** Facts of the trade: common practice, no source. */
 export const CELL_BENCH: BenchWords = {
@@ -219,5 +220,5 @@ export const CELL_PRACTICE: Omit<
   thermometer: false,
   storedIn: null,
   compensation: () => null,
-  scales: PPM_SCALES,
+  scales: BY_A_SCALE,
 };

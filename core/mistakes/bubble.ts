@@ -1,3 +1,4 @@
+import { isCell } from '../sensor/family.ts';
 import type { Facts } from './facts.ts';
 import { anySizeLog, normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead, noiseLog } from './sound.ts';
@@ -27,7 +28,7 @@ export const BUBBLE: Hypothesis<Facts> = {
         off: normalLog(off, 0, Math.hypot(sd, SHIFT_STEPS)),
         noise: noiseLog(noise, RESTLESS, 0.4),
       });
-    if (!model.signalUnit.endsWith('S') || Math.abs(expected) < MIN_STEPS * step) return -Infinity;
+    if (!isCell(model) || Math.abs(expected) < MIN_STEPS * step) return -Infinity;
     const taken = (CELL_SHARE * Math.abs(expected)) / step;
     return instead(facts, {
       off: anySizeLog(-off, sd, taken, sd),

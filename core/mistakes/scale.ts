@@ -1,12 +1,13 @@
+import { PPM_SCALES } from '../quantities/units.ts';
+import { isCell } from '../sensor/family.ts';
 import type { Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
 import { levelOf } from './words.ts';
 
-/** mg/L for one µS/cm, in the scales that are about. Common practice, no source. */
-const SCALES = [0.5, 0.64, 0.7];
-const RATIOS = SCALES.flatMap((s) => [s, 1 / s]);
+/** Off by one of the ppm scales, either way. */
+const RATIOS = PPM_SCALES.flatMap((s) => [s, 1 / s]);
 /** How exactly a ratio fits, as a share. */
 const FITS = 0.01;
 
@@ -18,7 +19,7 @@ export const SCALE: Hypothesis<Facts> = {
   about: 'level',
   weight(facts) {
     const { model, expected, step, off, sd, cup } = facts;
-    if (!model.signalUnit.endsWith('S') || cup.asked.nominal === 0) return -Infinity;
+    if (!isCell(model) || cup.asked.nominal === 0) return -Infinity;
     const logs = RATIOS.map((r) =>
       normalLog(off, (expected * (r - 1)) / step, Math.hypot(sd, (FITS * expected * r) / step)),
     );

@@ -1,3 +1,4 @@
+import { isCell } from '../sensor/family.ts';
 import { MIN_STEPS, type Facts } from './facts.ts';
 import { logSum } from '../statistics/chances.ts';
 import { normalLog } from './hypothesis.ts';
@@ -21,7 +22,7 @@ const USUAL_APART_C = 1.15;
 /** A cell in air, and long enough for a shake to show, s. */
 const SHAKEN_S = 20;
 export const isInAir = ({ cup, model, seconds }: Facts) =>
-  seconds >= SHAKEN_S && cup.asked.nominal === 0 && model.signalUnit.endsWith('S');
+  seconds >= SHAKEN_S && cup.asked.nominal === 0 && isCell(model);
 /** How far it stands from where it should, in steps, and how well that is known: what it heads for has no part in it. */
 export const standing = ({ off, toCome, sd, toComeSd }: Facts) => ({
   off: off - toCome,

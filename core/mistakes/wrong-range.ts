@@ -1,3 +1,4 @@
+import { isCell } from '../sensor/family.ts';
 import type { Facts } from './facts.ts';
 import { normalLog, type Hypothesis } from './hypothesis.ts';
 import { instead } from './sound.ts';
@@ -26,7 +27,7 @@ export const WRONG_RANGE: Hypothesis<Facts> = {
   weight(facts) {
     const { signal, expected, family, model, step } = facts;
     const told = signal > MIN_STEPS * family.step.absolute && signal <= 0.9 * expected;
-    if (!model.signalUnit.endsWith('S') || !told) return -Infinity;
+    if (!isCell(model) || !told) return -Infinity;
     const away = Math.log(signal / endNear(signal));
     // A density by the logarithm, as one by steps; any of the ends of two decades.
     const log = normalLog(away, 0, AT_END) + Math.log(step / signal) - Math.log(2 * ENDS.length);

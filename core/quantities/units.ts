@@ -9,6 +9,9 @@ interface Scale {
   readonly also: readonly string[];
 }
 
+/** mg/L for one µS/cm, in the ppm scales that are about. Common practice, no source. */
+export const PPM_SCALES = [0.5, 0.64, 0.7] as const;
+
 /** Mass of NO3 for a mass of N in it, as the bottles print it: 62.004 / 14.007, IUPAC 2021 atomic weights. */
 export const NITRATE_PER_N = 4.4268;
 

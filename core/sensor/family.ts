@@ -72,6 +72,9 @@ export interface Model {
   workingRows(at: WorkingPoint): readonly WorkingRow[];
 }
 
+/** A bare cell: it gives a conductance, whatever is made of it. */
+export const isCell = ({ signalUnit }: Pick<Model, 'signalUnit'>): boolean => signalUnit === 'µS';
+
 /** Which of the two coefficients a set of points determines; the other one is held. */
 export type Free = 'zero' | 'sensitivity' | 'both';
 

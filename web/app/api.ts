@@ -1,4 +1,4 @@
-import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { createApi, fetchBaseQuery, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
 import type {
   AlarmRow,
   AlarmsView,
@@ -47,162 +47,185 @@ const cones = new ConesInSight(async (sensorIds) => {
 
 const EVERYTHING = ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses', 'backups'] as const;
 
+const baseQuery = fetchBaseQuery({ baseUrl: '/api' });
+type Build = EndpointBuilder<typeof baseQuery, (typeof EVERYTHING)[number], 'api'>;
+
+/** What there is, what is due, and what somebody should know. */
+const houseEndpoints = (build: Build) => ({
+  margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
+  cone: build.query<ConeView | null, string>({
+    queryFn: (sensorId) =>
+      cones.of(sensorId).then(
+        (data) => ({ data }),
+        (error: unknown) => ({ error: { status: 'FETCH_ERROR', error: String(error) } }),
+      ),
+    providesTags: ['margins'],
+  }),
+  alarms: build.query<AlarmsView, void>({ query: () => '/alarms', providesTags: ['alarms'] }),
+  acknowledge: build.mutation<AlarmRow, string>({
+    query: (id) => ({ url: `/alarms/${id}/acknowledge`, method: 'POST' }),
+    invalidatesTags: ['alarms'],
+  }),
+  confirmClock: build.mutation<{ nowMs: number }, void>({
+    query: () => ({ url: '/clock/confirm', method: 'POST' }),
+    invalidatesTags: ['margins', 'alarms'],
+  }),
+  procedures: build.query<ProcedureRow[], void>({ query: () => '/procedures', providesTags: ['procedures'] }),
+  saveProcedure: build.mutation<ProcedureRow, { procedureId: string | null; body: ProcedureInput }>({
+    query: ({ procedureId, body }) => ({
+      url: procedureId ? `/procedures/${procedureId}` : '/procedures',
+      method: procedureId ? 'PUT' : 'POST',
+      body,
+    }),
+    invalidatesTags: ['procedures'],
+  }),
+  shelf: build.query<ShelfView, void>({ query: () => '/shelf', providesTags: ['shelf'] }),
+  endLot: build.mutation<LotRow, string>({
+    query: (lotId) => ({ url: `/lots/${lotId}/used-up`, method: 'POST' }),
+    invalidatesTags: ['shelf'],
+  }),
+  addLot: build.mutation<LotRow, NewLot>({
+    query: (body) => ({ url: '/lots', method: 'POST', body }),
+    invalidatesTags: ['shelf'],
+  }),
+});
+
+/** Snapshots, backups, and houses built from them. */
+const backupEndpoints = (build: Build) => ({
+  backups: build.query<BackupsView, void>({ query: () => '/backups', providesTags: ['backups'] }),
+  makeSnapshot: build.mutation<{ name: string }, void>({
+    query: () => ({ url: '/backups', method: 'POST' }),
+    invalidatesTags: ['backups'],
+  }),
+  prepareSnapshot: build.mutation<BackupsView, string>({
+    query: (snapshot) => ({ url: '/backups/prepared', method: 'POST', body: { snapshot } }),
+    invalidatesTags: ['backups'],
+  }),
+  prepareFile: build.mutation<BackupsView, File>({
+    query: (file) => ({
+      url: '/backups/prepared/file',
+      method: 'POST',
+      body: file,
+      headers: { 'content-type': 'application/x-tar' },
+    }),
+    invalidatesTags: ['backups'],
+  }),
+  discardPrepared: build.mutation<null, void>({
+    query: () => ({ url: '/backups/prepared', method: 'DELETE' }),
+    invalidatesTags: ['backups'],
+  }),
+  // Another house: whatever is known of the one before is asked for again.
+  switchHouse: build.mutation<{ restored: true }, void>({
+    query: () => ({ url: '/backups/switch', method: 'POST' }),
+    invalidatesTags: [...EVERYTHING],
+  }),
+  bringBack: build.mutation<{ restored: true }, string>({
+    query: (name) => ({ url: '/backups/set-aside/bring-back', method: 'POST', body: { name } }),
+    invalidatesTags: [...EVERYTHING],
+  }),
+  removeAside: build.mutation<null, string>({
+    query: (name) => ({ url: '/backups/set-aside', method: 'DELETE', body: { name } }),
+    invalidatesTags: ['backups'],
+  }),
+});
+
+/** Sensors, their channels, and what is noted about them. */
+const sensorEndpoints = (build: Build) => ({
+  sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
+  addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
+    query: (body) => ({ url: '/sensors', method: 'POST', body }),
+    invalidatesTags: ['margins'],
+  }),
+  testChannel: build.mutation<ChannelTest, { channel: unknown }>({
+    query: (body) => ({ url: '/channels/test', method: 'POST', body }),
+  }),
+  readChannel: build.mutation<{ held: readonly string[] }, string>({
+    query: (channelId) => ({ url: `/channels/${channelId}/read`, method: 'POST' }),
+    invalidatesTags: ['margins'],
+  }),
+  changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
+    query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
+    invalidatesTags: ['margins', 'sensor'],
+  }),
+  changeSchedule: build.mutation<ChangeSchedule['was'], { sensorId: string; body: ChangeSchedule }>({
+    query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/schedule`, method: 'PUT', body }),
+    invalidatesTags: ['margins', 'sensor'],
+  }),
+  readings: build.query<ReadingsView, { sensorId: string; days: number }>({
+    query: ({ sensorId, days }) => `/sensors/${sensorId}/readings?days=${days}`,
+  }),
+  readingAt: build.query<ReadingAt, { sensorId: string; at: string }>({
+    query: ({ sensorId, at }) => `/sensors/${sensorId}/reading?at=${encodeURIComponent(at)}`,
+  }),
+  noteService: build.mutation<ServiceRow, { sensorId: string; body: NewService }>({
+    query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'POST', body }),
+    invalidatesTags: ['margins', 'sensor'],
+  }),
+  takeBackService: build.mutation<null, { sensorId: string; body: TakeBack }>({
+    query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'DELETE', body }),
+    invalidatesTags: ['margins', 'sensor'],
+  }),
+  doses: build.query<DosesView, string>({ query: (loopId) => `/loops/${loopId}/doses`, providesTags: ['doses'] }),
+  noteDoses: build.mutation<{ kept: number }, { loopId: string; body: NewDoses }>({
+    query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'POST', body }),
+    invalidatesTags: ['doses', 'sensor'],
+  }),
+  takeBackDoses: build.mutation<null, { loopId: string; body: TakeBackDoses }>({
+    query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'DELETE', body }),
+    invalidatesTags: ['doses', 'sensor'],
+  }),
+});
+
+/** The bench. */
+const runEndpoints = (build: Build) => ({
+  openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
+  run: build.query<RunView, string>({
+    query: (id) => `/runs/${id}`,
+    providesTags: ['run'],
+    // An answer that was asked for before an append may come after it: the screen would step back. Events only grow.
+    merge: (kept, come) => newerRun(kept, come),
+  }),
+  outlook: build.query<OutlookView, { runId: string; seq: number }>({
+    query: ({ runId }) => `/runs/${runId}/outlook`,
+  }),
+  keepPhoto: build.mutation<{ photoId: string }, { runId: string; picture: Blob }>({
+    query: ({ runId, picture }) => ({
+      url: `/runs/${runId}/photos`,
+      method: 'POST',
+      body: picture,
+      headers: { 'content-type': picture.type || 'application/octet-stream' },
+    }),
+  }),
+  startRun: build.mutation<RunView, StartRun>({
+    query: (body) => ({ url: '/runs', method: 'POST', body }),
+    invalidatesTags: ['margins', 'runs'],
+  }),
+  appendEvents: build.mutation<RunView, { runId: string; events: readonly OutgoingEvent[] }>({
+    query: ({ runId, events }) => ({ url: `/runs/${runId}/events`, method: 'POST', body: { events } }),
+  }),
+  writeAdjustment: build.mutation<RunView, { runId: string; event: OutgoingEvent }>({
+    query: ({ runId, event }) => ({ url: `/runs/${runId}/adjustment`, method: 'POST', body: { events: [event] } }),
+  }),
+  hands: build.query<HandsView, string>({ query: (channelId) => `/stand-in/${channelId}` }),
+  moveHands: build.mutation<HandsView, { channelId: string; order: Hands }>({
+    query: ({ channelId, order }) => ({ url: `/stand-in/${channelId}`, method: 'POST', body: order }),
+    async onQueryStarted({ channelId }, { dispatch, queryFulfilled }) {
+      const { data } = await queryFulfilled;
+      void dispatch(api.util.upsertQueryData('hands', channelId, data));
+    },
+  }),
+});
+
 /** The server as the screens see it. */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
+  baseQuery,
   tagTypes: EVERYTHING,
   endpoints: (build) => ({
-    margins: build.query<MarginsView, void>({ query: () => '/margins', providesTags: ['margins'] }),
-    cone: build.query<ConeView | null, string>({
-      queryFn: (sensorId) =>
-        cones.of(sensorId).then(
-          (data) => ({ data }),
-          (error: unknown) => ({ error: { status: 'FETCH_ERROR', error: String(error) } }),
-        ),
-      providesTags: ['margins'],
-    }),
-    sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
-    alarms: build.query<AlarmsView, void>({ query: () => '/alarms', providesTags: ['alarms'] }),
-    acknowledge: build.mutation<AlarmRow, string>({
-      query: (id) => ({ url: `/alarms/${id}/acknowledge`, method: 'POST' }),
-      invalidatesTags: ['alarms'],
-    }),
-    backups: build.query<BackupsView, void>({ query: () => '/backups', providesTags: ['backups'] }),
-    makeSnapshot: build.mutation<{ name: string }, void>({
-      query: () => ({ url: '/backups', method: 'POST' }),
-      invalidatesTags: ['backups'],
-    }),
-    prepareSnapshot: build.mutation<BackupsView, string>({
-      query: (snapshot) => ({ url: '/backups/prepared', method: 'POST', body: { snapshot } }),
-      invalidatesTags: ['backups'],
-    }),
-    prepareFile: build.mutation<BackupsView, File>({
-      query: (file) => ({
-        url: '/backups/prepared/file',
-        method: 'POST',
-        body: file,
-        headers: { 'content-type': 'application/x-tar' },
-      }),
-      invalidatesTags: ['backups'],
-    }),
-    discardPrepared: build.mutation<null, void>({
-      query: () => ({ url: '/backups/prepared', method: 'DELETE' }),
-      invalidatesTags: ['backups'],
-    }),
-    // Another house: whatever is known of the one before is asked for again.
-    switchHouse: build.mutation<{ restored: true }, void>({
-      query: () => ({ url: '/backups/switch', method: 'POST' }),
-      invalidatesTags: [...EVERYTHING],
-    }),
-    bringBack: build.mutation<{ restored: true }, string>({
-      query: (name) => ({ url: '/backups/set-aside/bring-back', method: 'POST', body: { name } }),
-      invalidatesTags: [...EVERYTHING],
-    }),
-    removeAside: build.mutation<null, string>({
-      query: (name) => ({ url: '/backups/set-aside', method: 'DELETE', body: { name } }),
-      invalidatesTags: ['backups'],
-    }),
-    openRuns: build.query<OpenRunRow[], void>({ query: () => '/runs', providesTags: ['runs'] }),
-    run: build.query<RunView, string>({
-      query: (id) => `/runs/${id}`,
-      providesTags: ['run'],
-      // An answer that was asked for before an append may come after it: the screen would step back. Events only grow.
-      merge: (kept, come) => newerRun(kept, come),
-    }),
-    shelf: build.query<ShelfView, void>({ query: () => '/shelf', providesTags: ['shelf'] }),
-    addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
-      query: (body) => ({ url: '/sensors', method: 'POST', body }),
-      invalidatesTags: ['margins'],
-    }),
-    testChannel: build.mutation<ChannelTest, { channel: unknown }>({
-      query: (body) => ({ url: '/channels/test', method: 'POST', body }),
-    }),
-    readChannel: build.mutation<{ held: readonly string[] }, string>({
-      query: (channelId) => ({ url: `/channels/${channelId}/read`, method: 'POST' }),
-      invalidatesTags: ['margins'],
-    }),
-    confirmClock: build.mutation<{ nowMs: number }, void>({
-      query: () => ({ url: '/clock/confirm', method: 'POST' }),
-      invalidatesTags: ['margins', 'alarms'],
-    }),
-    changeChannel: build.mutation<{ version: number }, { channelId: string; body: ChangeChannel }>({
-      query: ({ channelId, body }) => ({ url: `/channels/${channelId}`, method: 'PUT', body }),
-      invalidatesTags: ['margins', 'sensor'],
-    }),
-    changeSchedule: build.mutation<ChangeSchedule['was'], { sensorId: string; body: ChangeSchedule }>({
-      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/schedule`, method: 'PUT', body }),
-      invalidatesTags: ['margins', 'sensor'],
-    }),
-    readings: build.query<ReadingsView, { sensorId: string; days: number }>({
-      query: ({ sensorId, days }) => `/sensors/${sensorId}/readings?days=${days}`,
-    }),
-    readingAt: build.query<ReadingAt, { sensorId: string; at: string }>({
-      query: ({ sensorId, at }) => `/sensors/${sensorId}/reading?at=${encodeURIComponent(at)}`,
-    }),
-    noteService: build.mutation<ServiceRow, { sensorId: string; body: NewService }>({
-      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'POST', body }),
-      invalidatesTags: ['margins', 'sensor'],
-    }),
-    takeBackService: build.mutation<null, { sensorId: string; body: TakeBack }>({
-      query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/services`, method: 'DELETE', body }),
-      invalidatesTags: ['margins', 'sensor'],
-    }),
-    doses: build.query<DosesView, string>({ query: (loopId) => `/loops/${loopId}/doses`, providesTags: ['doses'] }),
-    noteDoses: build.mutation<{ kept: number }, { loopId: string; body: NewDoses }>({
-      query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'POST', body }),
-      invalidatesTags: ['doses', 'sensor'],
-    }),
-    takeBackDoses: build.mutation<null, { loopId: string; body: TakeBackDoses }>({
-      query: ({ loopId, body }) => ({ url: `/loops/${loopId}/doses`, method: 'DELETE', body }),
-      invalidatesTags: ['doses', 'sensor'],
-    }),
-    procedures: build.query<ProcedureRow[], void>({ query: () => '/procedures', providesTags: ['procedures'] }),
-    saveProcedure: build.mutation<ProcedureRow, { procedureId: string | null; body: ProcedureInput }>({
-      query: ({ procedureId, body }) => ({
-        url: procedureId ? `/procedures/${procedureId}` : '/procedures',
-        method: procedureId ? 'PUT' : 'POST',
-        body,
-      }),
-      invalidatesTags: ['procedures'],
-    }),
-    outlook: build.query<OutlookView, { runId: string; seq: number }>({
-      query: ({ runId }) => `/runs/${runId}/outlook`,
-    }),
-    keepPhoto: build.mutation<{ photoId: string }, { runId: string; picture: Blob }>({
-      query: ({ runId, picture }) => ({
-        url: `/runs/${runId}/photos`,
-        method: 'POST',
-        body: picture,
-        headers: { 'content-type': picture.type || 'application/octet-stream' },
-      }),
-    }),
-    endLot: build.mutation<LotRow, string>({
-      query: (lotId) => ({ url: `/lots/${lotId}/used-up`, method: 'POST' }),
-      invalidatesTags: ['shelf'],
-    }),
-    addLot: build.mutation<LotRow, NewLot>({
-      query: (body) => ({ url: '/lots', method: 'POST', body }),
-      invalidatesTags: ['shelf'],
-    }),
-    startRun: build.mutation<RunView, StartRun>({
-      query: (body) => ({ url: '/runs', method: 'POST', body }),
-      invalidatesTags: ['margins', 'runs'],
-    }),
-    appendEvents: build.mutation<RunView, { runId: string; events: readonly OutgoingEvent[] }>({
-      query: ({ runId, events }) => ({ url: `/runs/${runId}/events`, method: 'POST', body: { events } }),
-    }),
-    writeAdjustment: build.mutation<RunView, { runId: string; event: OutgoingEvent }>({
-      query: ({ runId, event }) => ({ url: `/runs/${runId}/adjustment`, method: 'POST', body: { events: [event] } }),
-    }),
-    hands: build.query<HandsView, string>({ query: (channelId) => `/stand-in/${channelId}` }),
-    moveHands: build.mutation<HandsView, { channelId: string; order: Hands }>({
-      query: ({ channelId, order }) => ({ url: `/stand-in/${channelId}`, method: 'POST', body: order }),
-      async onQueryStarted({ channelId }, { dispatch, queryFulfilled }) {
-        const { data } = await queryFulfilled;
-        void dispatch(api.util.upsertQueryData('hands', channelId, data));
-      },
-    }),
+    ...houseEndpoints(build),
+    ...sensorEndpoints(build),
+    ...runEndpoints(build),
+    ...backupEndpoints(build),
   }),
 });
 

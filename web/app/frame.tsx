@@ -22,7 +22,6 @@ const VIEWS = [
 /** The frame around every view: bar, content, tray. */
 export function Frame() {
   const theme = useAppSelector((s) => s.settings.theme);
-  const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { data } = useMarginsQuery();
   const { data: alarms } = useAlarmsQuery();
@@ -59,67 +58,7 @@ export function Frame() {
       <a href="#content" className="sr-only focus:not-sr-only p-3">
         To the content
       </a>
-      <header className="flex items-center gap-x-1.5 sm:gap-x-3 lg:gap-x-7 px-2 sm:px-4 lg:px-7 h-14 border-b border-base-300">
-        <Link
-          to="/"
-          className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight"
-          aria-label="Frustum, Margins"
-        >
-          <Mark />
-          <span className="max-sm:sr-only">Frustum</span>
-        </Link>
-        <nav aria-label="Views" className="flex sm:gap-1 lg:gap-3">
-          {VIEWS.map((v) => (
-            <NavLink
-              key={v.to}
-              to={v.to}
-              end={v.to === '/'}
-              className={({ isActive }) =>
-                `px-1 sm:px-2 py-4 leading-6 whitespace-nowrap max-sm:text-[15px] ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
-              }
-            >
-              {v.name}
-            </NavLink>
-          ))}
-        </nav>
-        <div className="ml-auto flex items-center sm:gap-2 lg:gap-4 text-[15px] sub">
-          <span className="max-lg:hidden">{site}</span>
-          <NavLink
-            to="/alarms"
-            className="relative flex items-center gap-1.5 py-2 px-1 hover:text-base-content"
-            aria-label={waiting ? `Alarms, ${waiting} waiting` : 'Alarms'}
-          >
-            <span className="max-md:hidden">Alarms</span>
-            <PhoneMark path="M3 15h14M5 15V9a5 5 0 0 1 10 0v6M10 2v2" />
-            {waiting > 0 && (
-              <>
-                <span className="fig text-[13px] leading-5 px-1.5 rounded-full bg-error text-error-content max-md:hidden">
-                  {waiting}
-                </span>
-                <span className="md:hidden absolute top-1 right-0 size-2.5 rounded-full bg-error" aria-hidden="true" />
-              </>
-            )}
-          </NavLink>
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm font-normal text-[15px] gap-2 max-md:px-1.5"
-            onClick={() => setOpen('search')}
-          >
-            <span className="max-md:sr-only">Search</span>
-            <PhoneMark path="M3 8.5a5.5 5.5 0 1 0 11 0a5.5 5.5 0 1 0-11 0M13 13l5 5" />
-            <kbd className="key max-md:hidden">/</kbd>
-          </button>
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm font-normal text-[15px] max-md:px-1.5"
-            onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
-          >
-            <span className="max-md:sr-only">{theme === 'night' ? 'Daylight' : 'Night'}</span>
-            <PhoneMark path="M12 3a7 7 0 1 0 5 9a6 6 0 0 1-5-9" />
-          </button>
-          <span className="max-lg:hidden">Operator A</span>
-        </div>
-      </header>
+      <TopBar site={site} waiting={waiting} setOpen={setOpen} />
       {data?.trouble && (
         <PageBar name="Nothing is kept just now">
           <p role="alert" className="max-w-5xl">
@@ -136,6 +75,95 @@ export function Frame() {
       <Search open={open === 'search'} rows={data?.rows ?? []} onClose={() => closed('search')} />
       <KeyList open={open === 'keys'} onClose={() => closed('keys')} />
     </div>
+  );
+}
+
+/** Views, site, alarms, search and the light. */
+function TopBar({
+  site,
+  waiting,
+  setOpen,
+}: {
+  site: string;
+  waiting: number;
+  setOpen: (value: 'keys' | 'search' | null) => void;
+}) {
+  const dispatch = useAppDispatch();
+  const theme = useAppSelector((s) => s.settings.theme);
+  return (
+    <header className="flex items-center gap-x-1.5 sm:gap-x-3 lg:gap-x-7 px-2 sm:px-4 lg:px-7 h-14 border-b border-base-300">
+      <Link
+        to="/"
+        className="flex items-center gap-2.5 font-bold text-[19px] tracking-tight"
+        aria-label="Frustum, Margins"
+      >
+        <Mark />
+        <span className="max-sm:sr-only">Frustum</span>
+      </Link>
+      <Views />
+      <div className="ml-auto flex items-center sm:gap-2 lg:gap-4 text-[15px] sub">
+        <span className="max-lg:hidden">{site}</span>
+        <AlarmsLink waiting={waiting} />
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm font-normal text-[15px] gap-2 max-md:px-1.5"
+          onClick={() => setOpen('search')}
+        >
+          <span className="max-md:sr-only">Search</span>
+          <PhoneMark path="M3 8.5a5.5 5.5 0 1 0 11 0a5.5 5.5 0 1 0-11 0M13 13l5 5" />
+          <kbd className="key max-md:hidden">/</kbd>
+        </button>
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm font-normal text-[15px] max-md:px-1.5"
+          onClick={() => dispatch(preferred({ theme: theme === 'night' ? 'daylight' : 'night' }))}
+        >
+          <span className="max-md:sr-only">{theme === 'night' ? 'Daylight' : 'Night'}</span>
+          <PhoneMark path="M12 3a7 7 0 1 0 5 9a6 6 0 0 1-5-9" />
+        </button>
+        <span className="max-lg:hidden">Operator A</span>
+      </div>
+    </header>
+  );
+}
+
+function Views() {
+  return (
+    <nav aria-label="Views" className="flex sm:gap-1 lg:gap-3">
+      {VIEWS.map((v) => (
+        <NavLink
+          key={v.to}
+          to={v.to}
+          end={v.to === '/'}
+          className={({ isActive }) =>
+            `px-1 sm:px-2 py-4 leading-6 whitespace-nowrap max-sm:text-[15px] ${isActive ? 'font-semibold shadow-[inset_0_-3px_0_var(--color-primary)]' : 'sub hover:text-base-content'}`
+          }
+        >
+          {v.name}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+function AlarmsLink({ waiting }: { waiting: number }) {
+  return (
+    <NavLink
+      to="/alarms"
+      className="relative flex items-center gap-1.5 py-2 px-1 hover:text-base-content"
+      aria-label={waiting ? `Alarms, ${waiting} waiting` : 'Alarms'}
+    >
+      <span className="max-md:hidden">Alarms</span>
+      <PhoneMark path="M3 15h14M5 15V9a5 5 0 0 1 10 0v6M10 2v2" />
+      {waiting > 0 && (
+        <>
+          <span className="fig text-[13px] leading-5 px-1.5 rounded-full bg-error text-error-content max-md:hidden">
+            {waiting}
+          </span>
+          <span className="md:hidden absolute top-1 right-0 size-2.5 rounded-full bg-error" aria-hidden="true" />
+        </>
+      )}
+    </NavLink>
   );
 }
 

@@ -22,8 +22,6 @@ const NAMES: readonly (readonly [keyof HouseCounts, string])[] = [
 
 /** A house that is built beside this one: what it has more or less, before it takes its place. */
 export function PreparedHouse({ prepared, now }: { prepared: Prepared; now: HouseCounts }) {
-  const [switchTo, switching] = useSwitchHouseMutation();
-  const [discard, { isLoading: lettingGo }] = useDiscardPreparedMutation();
   const [sure, setSure] = useState(false);
   const { state, takenAt, counts, trouble } = prepared;
   const from = `the ${prepared.from === 'file' ? 'backup' : 'snapshot'} of ${timeOf(takenAt)}`;
@@ -61,6 +59,16 @@ export function PreparedHouse({ prepared, now }: { prepared: Prepared; now: Hous
           </label>
         </>
       )}
+      <SwitchOrLetGo state={state} sure={sure} />
+    </section>
+  );
+}
+
+function SwitchOrLetGo({ state, sure }: { state: Prepared['state']; sure: boolean }) {
+  const [switchTo, switching] = useSwitchHouseMutation();
+  const [discard, { isLoading: lettingGo }] = useDiscardPreparedMutation();
+  return (
+    <>
       {switching.error && (
         <Notice kind="trouble" role="alert">
           {problemOf(switching.error).detail}
@@ -86,7 +94,7 @@ export function PreparedHouse({ prepared, now }: { prepared: Prepared; now: Hous
           {state === 'failed' ? 'Close' : 'Let go of it'}
         </button>
       </p>
-    </section>
+    </>
   );
 }
 

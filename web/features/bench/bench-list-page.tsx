@@ -3,6 +3,7 @@ import { useMarginsQuery, useOpenRunsQuery } from '../../app/api.ts';
 import { dueWords } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { besides } from '../../format/besides.ts';
+import type { LoopRow } from '@frustum/contract';
 
 /** The bench before a run: what is under way, and what could be taken next. */
 export function Page() {
@@ -46,23 +47,34 @@ export function Page() {
       <ul className="mt-2">
         {rows.map((r) => {
           const due = dueWords(r.due.atMs, data.nowMs);
-          return (
-            <li key={r.loopId} className="border-t border-base-300 flex items-center gap-3 py-2.5">
-              <span className="min-w-0">
-                <b className="font-[650]">{r.loopName}</b>
-                <span className="sub block text-sm">{besides(r.place, due.main)}</span>
-              </span>
-              <Link
-                className="btn btn-outline border-base-300 h-12 ml-auto"
-                to={`/bench/start/${r.sensorId}`}
-                aria-label={`Bench for ${r.loopName}`}
-              >
-                Bench
-              </Link>
-            </li>
-          );
+          return <Free key={r.loopId} r={r} due={due} />;
         })}
       </ul>
     </main>
+  );
+}
+
+/** A sensor that could be taken to the bench. */
+function Free({
+  r,
+  due,
+}: {
+  r: LoopRow;
+  due: { readonly main: string; readonly day: string; readonly overdue: boolean };
+}) {
+  return (
+    <li className="border-t border-base-300 flex items-center gap-3 py-2.5">
+      <span className="min-w-0">
+        <b className="font-[650]">{r.loopName}</b>
+        <span className="sub block text-sm">{besides(r.place, due.main)}</span>
+      </span>
+      <Link
+        className="btn btn-outline border-base-300 h-12 ml-auto"
+        to={`/bench/start/${r.sensorId}`}
+        aria-label={`Bench for ${r.loopName}`}
+      >
+        Bench
+      </Link>
+    </li>
   );
 }

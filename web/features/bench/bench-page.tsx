@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
-import type { Step } from '@frustum/core';
+import { useNavigate, useParams, type NavigateFunction } from 'react-router';
+import type { RunState, Step } from '@frustum/core';
 import { useShelfQuery } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
@@ -54,23 +54,7 @@ function Bench({ run }: { run: BenchRun }) {
     send({ type: 'step-reopened', stepId: step.id, ...momentOn(trace) });
   };
 
-  const quiet = (
-    <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">
-      <button type="button" className={QUIET} onClick={() => setAsking('note')}>
-        Note
-      </button>
-      {state.status === 'open' && (
-        <>
-          <button type="button" className={QUIET} onClick={() => setAsking('abandon')}>
-            Abandon
-          </button>
-          <button type="button" className={QUIET} onClick={() => void navigate('/')}>
-            Pause <kbd className="key max-lg:hidden">Esc</kbd>
-          </button>
-        </>
-      )}
-    </div>
-  );
+  const quiet = <QuietActions setAsking={setAsking} state={state} navigate={navigate} />;
 
   return (
     <main className="flex-1 flex flex-col">
@@ -100,22 +84,64 @@ function Bench({ run }: { run: BenchRun }) {
         </Boundary>
         <div className="lg:hidden px-4 pb-4">{quiet}</div>
       </div>
-      <Words
-        open={asking !== null}
-        title={asking === 'abandon' ? 'Abandon this run?' : 'Add a note'}
-        text={
-          asking === 'abandon'
-            ? 'It stays in the record with what was captured. Nothing is adjusted by it. Say why, in a few words.'
-            : 'Kept with the run, with the time.'
-        }
-        action={asking === 'abandon' ? 'Abandon the run' : 'Keep the note'}
-        onClose={() => setAsking(null)}
-        onWords={(text) => {
-          send(asking === 'abandon' ? { type: 'abandoned', because: text } : { type: 'noted', text });
-          setAsking(null);
-        }}
-      />
+      <AskedWords asking={asking} setAsking={setAsking} send={send} />
     </main>
+  );
+}
+
+function QuietActions({
+  setAsking,
+  state,
+  navigate,
+}: {
+  setAsking: (what: 'abandon' | 'note') => void;
+  state: RunState;
+  navigate: NavigateFunction;
+}) {
+  return (
+    <div className="flex gap-1 flex-wrap -ml-3 lg:mt-2">
+      <button type="button" className={QUIET} onClick={() => setAsking('note')}>
+        Note
+      </button>
+      {state.status === 'open' && (
+        <>
+          <button type="button" className={QUIET} onClick={() => setAsking('abandon')}>
+            Abandon
+          </button>
+          <button type="button" className={QUIET} onClick={() => void navigate('/')}>
+            Pause <kbd className="key max-lg:hidden">Esc</kbd>
+          </button>
+        </>
+      )}
+    </div>
+  );
+}
+
+function AskedWords({
+  asking,
+  setAsking,
+  send,
+}: {
+  asking: 'abandon' | 'note' | null;
+  setAsking: (value: 'abandon' | 'note' | null) => void;
+  send: BenchRun['send'];
+}) {
+  return (
+    <Words
+      open={asking !== null}
+      title={asking === 'abandon' ? 'Abandon this run?' : 'Add a note'}
+      text={
+        asking === 'abandon'
+          ? 'It stays in the record with what was captured. Nothing is adjusted by it. Say why, in a few words.'
+          : 'Kept with the run, with the time.'
+      }
+      action={asking === 'abandon' ? 'Abandon the run' : 'Keep the note'}
+      onClose={() => setAsking(null)}
+      onWords={(text) => {
+        send(asking === 'abandon' ? { type: 'abandoned', because: text } : { type: 'noted', text });
+        setAsking(null);
+      }}
+    />
   );
 }
 

@@ -24,13 +24,7 @@ export function MoreHands({
   busy: boolean;
   order: (body: Order) => void;
 }) {
-  const [box, setBox] = useState('177.5');
-  const [name, setName] = useState('');
-  const [severity, setSeverity] = useState(0.7);
-  const chosen = view.faults.find((f) => f.name === name);
   const pulled = (view.faults.find((f) => f.name === CABLE)?.severity ?? 0) > 0;
-  const value = Number(typedNumber(box));
-  const bad = !Number.isFinite(value) || Math.abs(value) > 3000;
   return (
     <details className="mt-2">
       <summary className="sub text-sm cursor-pointer py-1.5">Care, boxes and faults</summary>
@@ -52,22 +46,44 @@ export function MoreHands({
           ))}
         </div>
       )}
-      <div className="flex flex-wrap gap-1.5 items-center mt-2">
-        <Pill text="Shorting plug" busy={busy} act={() => order({ action: 'plug', value: 0 })} />
-        <label className="text-sm flex items-center gap-1.5">
-          box, mV
-          <input
-            className={`input input-sm w-24 fig ${bad ? 'input-error' : ''}`}
-            inputMode="decimal"
-            value={box}
-            aria-invalid={bad}
-            title={bad ? 'The box goes from −3000 to 3000.' : undefined}
-            onChange={(e) => setBox(e.target.value)}
-          />
-        </label>
-        <Pill text="Plug the box in" busy={busy || bad} act={() => order({ action: 'plug', value })} />
-        <Pill text="Probe back in" busy={busy || !view.plugged} act={() => order({ action: 'unplug' })} />
-      </div>
+      <Boxes view={view} busy={busy} order={order} />
+      <Faults view={view} busy={busy} order={order} />
+    </details>
+  );
+}
+
+/** A shorting plug, or a box with a voltage. */
+function Boxes({ view, busy, order }: { view: HandsView; busy: boolean; order: (body: Order) => void }) {
+  const [box, setBox] = useState('177.5');
+  const value = Number(typedNumber(box));
+  const bad = !Number.isFinite(value) || Math.abs(value) > 3000;
+  return (
+    <div className="flex flex-wrap gap-1.5 items-center mt-2">
+      <Pill text="Shorting plug" busy={busy} act={() => order({ action: 'plug', value: 0 })} />
+      <label className="text-sm flex items-center gap-1.5">
+        box, mV
+        <input
+          className={`input input-sm w-24 fig ${bad ? 'input-error' : ''}`}
+          inputMode="decimal"
+          value={box}
+          aria-invalid={bad}
+          title={bad ? 'The box goes from −3000 to 3000.' : undefined}
+          onChange={(e) => setBox(e.target.value)}
+        />
+      </label>
+      <Pill text="Plug the box in" busy={busy || bad} act={() => order({ action: 'plug', value })} />
+      <Pill text="Probe back in" busy={busy || !view.plugged} act={() => order({ action: 'unplug' })} />
+    </div>
+  );
+}
+
+/** What can go wrong with it, and how badly. */
+function Faults({ view, busy, order }: { view: HandsView; busy: boolean; order: (body: Order) => void }) {
+  const [name, setName] = useState('');
+  const [severity, setSeverity] = useState(0.7);
+  const chosen = view.faults.find((f) => f.name === name);
+  return (
+    <>
       <div className="flex flex-wrap gap-1.5 items-center mt-2">
         <label className="text-sm flex items-center gap-1.5">
           Let go wrong
@@ -102,6 +118,6 @@ export function MoreHands({
         />
       </div>
       {chosen && <p className="sub text-sm mt-1">It shows: {chosen.shows}.</p>}
-    </details>
+    </>
   );
 }

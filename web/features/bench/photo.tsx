@@ -42,29 +42,7 @@ export function Photo({ run, step }: { run: BenchRun; step: Step }) {
       <summary className="cursor-pointer py-2.5 font-semibold">
         Photo of the display{mine.length > 0 && `: ${mine.length} kept`}
       </summary>
-      <div className="flex gap-2.5 flex-wrap items-end">
-        <label className="sub text-sm">
-          What it shows, as you read it
-          <input
-            className="input h-14 block w-40 text-base text-base-content fig"
-            maxLength={60}
-            value={typed}
-            onChange={(e) => setTyped(e.target.value)}
-          />
-        </label>
-        <label className="sub text-sm">
-          Take or drop a picture, {MAX_MEGABYTES} MB at most
-          <input
-            type="file"
-            accept="image/jpeg,image/png"
-            capture="environment"
-            className="file-input h-14 block text-base-content"
-            aria-label="Photo of the display"
-            disabled={isLoading}
-            onChange={(e) => void take(e.target.files?.[0])}
-          />
-        </label>
-      </div>
+      <TakePicture typed={typed} setTyped={setTyped} isLoading={isLoading} take={(file) => void take(file)} />
       {(trouble ?? error) && (
         <div className="mt-2">
           <Notice kind="trouble" role="alert">
@@ -74,6 +52,44 @@ export function Photo({ run, step }: { run: BenchRun; step: Step }) {
       )}
       <KeptPhotos photos={mine} />
     </details>
+  );
+}
+
+function TakePicture({
+  typed,
+  setTyped,
+  isLoading,
+  take,
+}: {
+  typed: string;
+  setTyped: (value: string) => void;
+  isLoading: boolean;
+  take: (file: File | undefined) => void;
+}) {
+  return (
+    <div className="flex gap-2.5 flex-wrap items-end">
+      <label className="sub text-sm">
+        What it shows, as you read it
+        <input
+          className="input h-14 block w-40 text-base text-base-content fig"
+          maxLength={60}
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </label>
+      <label className="sub text-sm">
+        Take or drop a picture, {MAX_MEGABYTES} MB at most
+        <input
+          type="file"
+          accept="image/jpeg,image/png"
+          capture="environment"
+          className="file-input h-14 block text-base-content"
+          aria-label="Photo of the display"
+          disabled={isLoading}
+          onChange={(e) => void take(e.target.files?.[0])}
+        />
+      </label>
+    </div>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import type { RunState, School, Step } from '@frustum/core';
+import type { ProcedureKind, RunPlan, RunState, School, Step } from '@frustum/core';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { Notice } from '../../ui/notice.tsx';
 
@@ -16,90 +16,121 @@ export function StepSheet({
   const [asking, setAsking] = useState<string | null>(null);
   const [unfolded, setUnfolded] = useState(false);
   const { plan, steps, done, current } = state;
-  const names = plan.points.map((p) => p.standard.name).join(' then ');
-  const { procedure } = plan;
-  const kind = procedure?.kind ?? 'calibrate';
+  const kind = plan.procedure?.kind ?? 'calibrate';
   // After cleaning, the first look is one line: the step that is on would stand below the fold.
   const second = steps.findIndex((s) => s.pass > 1);
   const folded = unfolded || second < 0 ? 0 : second;
   return (
     <section aria-label="Steps" className="px-4 lg:px-[22px] py-4 lg:py-5">
       <h1 className="text-[21px] lg:text-[22px]">{plan.loopName}</h1>
-      <p>
-        {procedure && (kind !== 'calibrate' || procedure.id !== '')
-          ? `${procedure.name}${procedure.version > 0 ? `, version ${procedure.version}` : ''}: `
-          : ''}
-        {kind === 'electrical' ? '' : upper(whatIsMeasured(plan))}
-        {kind === 'sample' || kind === 'thermometers'
-          ? ''
-          : kind === 'electrical'
-            ? names
-            : `, ${pointsIn(plan.points.length)}: ${names}`}
-      </p>
+      <HowItIsDone plan={plan} kind={kind} />
       <p className="sub text-sm">
         {plan.channelKind === 'hand' ? 'typed as it is read' : SCHOOL[plan.school.kind](plan.school)}{' '}
         {kind === 'sample' || kind === 'electrical' ? '' : '· as found first'}
       </p>
       <ol className="relative mt-3.5 before:absolute before:left-2 before:top-2.5 before:bottom-3.5 before:w-[1.5px] before:bg-base-300">
-        {folded > 0 && (
-          <li className="relative pl-[30px] pb-3 leading-tight sub max-lg:hidden">
-            <Bullet kind="done" />
-            <button type="button" className="text-left hover:underline" onClick={() => setUnfolded(true)}>
-              Before cleaning, {folded} steps
-            </button>
-          </li>
-        )}
-        {steps.slice(folded).map((step) => {
-          const isDone = done.includes(step.id);
-          const isCurrent = step.id === current?.id;
-          return (
-            <li
-              key={step.id}
-              className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`}
-              aria-current={isCurrent ? 'step' : undefined}
-              data-step={step.id}
-            >
-              <Bullet kind={isDone ? 'done' : isCurrent ? 'current' : 'open'} />
-              {isDone && state.status === 'open' ? (
-                <button
-                  type="button"
-                  className="text-left hover:underline"
-                  onClick={() => setAsking(asking === step.id ? null : step.id)}
-                >
-                  {step.title}
-                </button>
-              ) : (
-                step.title
-              )}
-              {asking === step.id && (
-                <div className="mt-1.5 text-[15px] text-base-content">
-                  <p>Go back here? What was captured from here on no longer counts; it stays in the record.</p>
-                  <span className="flex gap-2 mt-1.5">
-                    <button type="button" className="btn btn-sm" onClick={() => (setAsking(null), onBack(step))}>
-                      Go back to this step
-                    </button>
-                    <button type="button" className="btn btn-ghost btn-sm" onClick={() => setAsking(null)}>
-                      Stay
-                    </button>
-                  </span>
-                </div>
-              )}
-              {isCurrent && (
-                <>
-                  <p className="font-normal text-[15px] mt-1.5 leading-snug">{step.text}</p>
-                  {step.caution && (
-                    <div className="mt-2 text-sm font-normal">
-                      <Notice kind="care">{step.caution}</Notice>
-                    </div>
-                  )}
-                </>
-              )}
-            </li>
-          );
-        })}
+        {folded > 0 && <BeforeCleaning setUnfolded={setUnfolded} folded={folded} />}
+        {steps.slice(folded).map((step) => (
+          <StepRow
+            key={step.id}
+            step={step}
+            is={done.includes(step.id) ? 'done' : step.id === current?.id ? 'current' : 'open'}
+            // Nobody goes back in a run that has ended.
+            asks={state.status === 'open' ? asking === step.id : null}
+            onAsk={(ask) => setAsking(ask ? step.id : null)}
+            onBack={() => (setAsking(null), onBack(step))}
+          />
+        ))}
       </ol>
       {children}
     </section>
+  );
+}
+
+/** The procedure, what is measured, and in which standards. */
+function HowItIsDone({ plan, kind }: { plan: RunPlan; kind: ProcedureKind }) {
+  const { procedure } = plan;
+  const names = plan.points.map((p) => p.standard.name).join(' then ');
+  return (
+    <p>
+      {procedure && (kind !== 'calibrate' || procedure.id !== '')
+        ? `${procedure.name}${procedure.version > 0 ? `, version ${procedure.version}` : ''}: `
+        : ''}
+      {kind === 'electrical' ? '' : upper(whatIsMeasured(plan))}
+      {kind === 'sample' || kind === 'thermometers'
+        ? ''
+        : kind === 'electrical'
+          ? names
+          : `, ${pointsIn(plan.points.length)}: ${names}`}
+    </p>
+  );
+}
+
+function BeforeCleaning({ setUnfolded, folded }: { setUnfolded: (value: boolean) => void; folded: number }) {
+  return (
+    <li className="relative pl-[30px] pb-3 leading-tight sub max-lg:hidden">
+      <Bullet kind="done" />
+      <button type="button" className="text-left hover:underline" onClick={() => setUnfolded(true)}>
+        Before cleaning, {folded} steps
+      </button>
+    </li>
+  );
+}
+
+/** One step: done, open, or the one that is on. */
+function StepRow({
+  step,
+  is,
+  asks,
+  onAsk,
+  onBack,
+}: {
+  step: Step;
+  is: 'done' | 'current' | 'open';
+  /** whether it asks to be gone back to; null where nobody can */
+  asks: boolean | null;
+  onAsk: (ask: boolean) => void;
+  onBack: () => void;
+}) {
+  const isCurrent = is === 'current';
+  return (
+    <li
+      className={`relative pl-[30px] pb-3 leading-tight ${isCurrent ? 'font-[650]' : 'sub max-lg:hidden'}`}
+      aria-current={isCurrent ? 'step' : undefined}
+      data-step={step.id}
+    >
+      <Bullet kind={is} />
+      {is === 'done' && asks !== null ? (
+        <button type="button" className="text-left hover:underline" onClick={() => onAsk(!asks)}>
+          {step.title}
+        </button>
+      ) : (
+        step.title
+      )}
+      {asks && (
+        <div className="mt-1.5 text-[15px] text-base-content">
+          <p>Go back here? What was captured from here on no longer counts; it stays in the record.</p>
+          <span className="flex gap-2 mt-1.5">
+            <button type="button" className="btn btn-sm" onClick={onBack}>
+              Go back to this step
+            </button>
+            <button type="button" className="btn btn-ghost btn-sm" onClick={() => onAsk(false)}>
+              Stay
+            </button>
+          </span>
+        </div>
+      )}
+      {isCurrent && (
+        <>
+          <p className="font-normal text-[15px] mt-1.5 leading-snug">{step.text}</p>
+          {step.caution && (
+            <div className="mt-2 text-sm font-normal">
+              <Notice kind="care">{step.caution}</Notice>
+            </div>
+          )}
+        </>
+      )}
+    </li>
   );
 }
 

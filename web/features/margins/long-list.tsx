@@ -1,4 +1,4 @@
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { useWindowVirtualizer, type VirtualItem } from '@tanstack/react-virtual';
 import { startTransition, useEffect, useRef, useState } from 'react';
 import type { LoopRow } from '@frustum/contract';
 import type { Line } from './choose.ts';
@@ -18,16 +18,21 @@ const MS_PER_MINUTE = 60_000;
 /** The lines stand before their cones do, which come so many at a time from the top: a key pressed meanwhile goes first. */
 const AT_A_TIME = 9;
 
+/** How many cones of those in sight may be drawn by now; all of them once a few are. */
+function useDrawn(): number {
+  const [drawn, setDrawn] = useState(0);
+  const waiting = drawn < FEW;
+  useEffect(() => {
+    if (!waiting) return;
+    const next = setTimeout(() => startTransition(() => setDrawn((n) => n + AT_A_TIME)));
+    return () => clearTimeout(next);
+  }, [waiting, drawn]);
+  return waiting ? drawn : Infinity;
+}
+
 /** As many lines as there are, of which those in sight are made: a thousand loops open as fast as twenty. */
-export function LongList({
-  lines,
-  nowMs,
-  current,
-}: {
-  lines: readonly Line[];
-  nowMs: number;
-  current: LoopRow | null;
-}) {
+export function LongList(props: { lines: readonly Line[]; nowMs: number; current: LoopRow | null }) {
+  const { lines, nowMs, current } = props;
   // A picture of half a year need not follow the seconds.
   const toTheMinute = nowMs - (nowMs % MS_PER_MINUTE);
   const list = useRef<HTMLDivElement>(null);
@@ -44,13 +49,7 @@ export function LongList({
     overscan: lines.length > FEW ? BEYOND : FEW,
     scrollMargin: list.current?.offsetTop ?? 0,
   });
-  const [drawn, setDrawn] = useState(0);
-  const waiting = drawn < FEW;
-  useEffect(() => {
-    if (!waiting) return;
-    const next = setTimeout(() => startTransition(() => setDrawn((n) => n + AT_A_TIME)));
-    return () => clearTimeout(next);
-  }, [waiting, drawn]);
+  const drawn = useDrawn();
   const at = lines.findIndex((l) => l.kind === 'loop' && l.row === current);
   useEffect(() => {
     if (at > 0) virtual.scrollToIndex(at, { align: 'auto' });
@@ -71,15 +70,7 @@ export function LongList({
             style={{ transform: `translateY(${item.start - virtual.options.scrollMargin}px)` }}
           >
             {line.kind === 'heading' ? (
-              <div role="row" className="border-t border-base-300 pt-4 pb-1.5" aria-rowindex={item.index + 2}>
-                <span role="cell" className="font-semibold">
-                  {line.name}{' '}
-                  <span className="sub font-normal text-[15px]">
-                    {line.loops} {line.loops === 1 ? 'loop' : 'loops'}
-                    {line.hands > 0 && `, ${line.hands} ${line.hands === 1 ? 'needs' : 'need'} hands`}
-                  </span>
-                </span>
-              </div>
+              <Heading item={item} line={line} />
             ) : isSlim(line.row) ? (
               <SlimRow row={line.row} nowMs={toTheMinute} rowIndex={item.index + 2} />
             ) : (
@@ -89,12 +80,32 @@ export function LongList({
                 current={line.row === current}
                 urgent={needsHands(line.row, nowMs)}
                 rowIndex={item.index + 2}
-                drawn={!waiting || place < drawn}
+                drawn={place < drawn}
               />
             )}
           </div>
         );
       })}
+    </div>
+  );
+}
+
+function Heading({
+  item,
+  line,
+}: {
+  item: VirtualItem;
+  line: { readonly kind: 'heading'; readonly name: string; readonly loops: number; readonly hands: number };
+}) {
+  return (
+    <div role="row" className="border-t border-base-300 pt-4 pb-1.5" aria-rowindex={item.index + 2}>
+      <span role="cell" className="font-semibold">
+        {line.name}{' '}
+        <span className="sub font-normal text-[15px]">
+          {line.loops} {line.loops === 1 ? 'loop' : 'loops'}
+          {line.hands > 0 && `, ${line.hands} ${line.hands === 1 ? 'needs' : 'need'} hands`}
+        </span>
+      </span>
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
 import { useMarginsQuery } from '../../app/api.ts';
@@ -21,12 +21,9 @@ export function Page() {
   return data.rows.length ? <Margins rows={data.rows} nowMs={data.nowMs} /> : <Welcome />;
 }
 
-/** Which sensors can still be trusted, which needs hands next, and why? */
-function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
+/** What is shown of the house, in which order: as it was chosen on this device. */
+function useChoice(rows: readonly LoopRow[], nowMs: number) {
   const [chosen, setChoice] = useState<Choice>(keptChoice);
-  const [folded, setFolded] = useState(true);
-  const [at, setAt] = useState(0);
-  const navigate = useNavigate();
   const find = useDeferredValue(chosen.find);
   const places = useMemo(() => [...new Set(rows.map((r) => r.place).filter(Boolean))], [rows]);
   // A place that is no more shows everything again.
@@ -34,9 +31,19 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
     () => (['all', 'hands', ...places].includes(chosen.filter) ? chosen : { ...chosen, filter: 'all' }),
     [chosen, places],
   );
-  const hands = useMemo(() => rows.filter((r) => needsHands(r, nowMs)).length, [rows, nowMs]);
   const lines = useMemo(() => linesOf(rows, { ...choice, find }, nowMs), [rows, choice, find, nowMs]);
-  const loops = useMemo(() => lines.flatMap((l) => (l.kind === 'loop' ? [l.row] : [])), [lines]);
+  const choose = (part: Partial<Choice>) => {
+    const next = { ...choice, ...part };
+    setChoice(next);
+    keepChoice(next);
+  };
+  return { choice, places, lines, choose };
+}
+
+/** The row that keys go to. */
+function useCurrentRow(loops: readonly LoopRow[]) {
+  const [at, setAt] = useState(0);
+  const navigate = useNavigate();
   const current = loops[Math.min(at, loops.length - 1)];
   const keys = useMemo(
     (): Keys => ({
@@ -48,11 +55,19 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
     [loops.length, current, navigate],
   );
   useKeys(keys);
+  return { current, toFirst: () => setAt(0) };
+}
+
+/** Which sensors can still be trusted, which needs hands next, and why? */
+function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
+  const [folded, setFolded] = useState(true);
+  const { choice, places, lines, choose: chooseOnly } = useChoice(rows, nowMs);
+  const hands = useMemo(() => rows.filter((r) => needsHands(r, nowMs)).length, [rows, nowMs]);
+  const loops = useMemo(() => lines.flatMap((l) => (l.kind === 'loop' ? [l.row] : [])), [lines]);
+  const { current, toFirst } = useCurrentRow(loops);
   const choose = (part: Partial<Choice>) => {
-    const next = { ...choice, ...part };
-    setChoice(next);
-    keepChoice(next);
-    setAt(0);
+    chooseOnly(part);
+    toFirst();
   };
   const chip = (value: string, text: string) => (
     <button
@@ -79,65 +94,10 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
         >
           {places.includes(choice.filter) ? choice.filter : 'Filter, sort'}
         </button>
-        <span className={`flex-wrap gap-2 items-center lg:contents ${folded ? 'hidden' : 'flex'}`}>
-          {places.length <= MAX_CHIPS && places.map((p) => chip(p, p))}
-          {places.length > MAX_CHIPS && (
-            <Select
-              label="Place"
-              value={places.includes(choice.filter) ? choice.filter : ''}
-              options={[['', 'every place'], ...places.map((p) => [p, p] as const)]}
-              onChange={(place) => choose({ filter: place || 'all' })}
-            />
-          )}
-          <span className="lg:ml-auto flex flex-wrap gap-2 items-center">
-            <input
-              type="search"
-              aria-label="Find a loop"
-              placeholder="Find a loop"
-              className="input input-sm h-9 w-40 text-[15px]"
-              value={choice.find}
-              onChange={(e) => choose({ find: e.target.value })}
-            />
-            <Select
-              label="Group"
-              value={choice.group}
-              options={Object.entries(GROUPS)}
-              onChange={(group) => choose({ group: group as Group })}
-            />
-            <Select
-              label="Sort"
-              value={choice.sort}
-              options={Object.entries(SORTS)}
-              onChange={(sort) => choose({ sort: sort as Sort })}
-            />
-          </span>
-        </span>
+        <Refinements folded={folded} places={places} chip={chip} choice={choice} choose={choose} />
       </div>
       <div role="table" aria-label="Loops and their margins" aria-rowcount={lines.length + 1}>
-        <div role="row" className={`hidden lg:grid ${COLUMNS} items-end h-8 sub text-sm`}>
-          <span role="columnheader" className="pl-2.5">
-            State
-          </span>
-          <span role="columnheader">Loop</span>
-          <span role="columnheader" aria-label="Error over time" className="relative h-5">
-            {TICKS.map((d) => (
-              <span
-                key={d}
-                className="fig absolute -translate-x-1/2 text-[13px]"
-                style={{ left: `${(100 * (d + BACK_DAYS)) / (BACK_DAYS + AHEAD_DAYS)}%` }}
-              >
-                {d === 0 ? 'now' : d > 0 ? `+${d} d` : `−${-d} d`}
-              </span>
-            ))}
-          </span>
-          <span role="columnheader" className="text-right pr-5">
-            Off now
-          </span>
-          <span role="columnheader">Due</span>
-          <span role="columnheader" className="sr-only">
-            Action
-          </span>
-        </div>
+        <TableHead />
         <LongList lines={lines} nowMs={nowMs} current={current ?? null} />
       </div>
       {loops.length === 0 && (
@@ -148,6 +108,86 @@ function Margins({ rows, nowMs }: { rows: readonly LoopRow[]; nowMs: number }) {
       )}
       <Legend />
     </main>
+  );
+}
+
+/** Places, a search, groups and order: folded away on a phone. */
+function Refinements({
+  folded,
+  places,
+  chip,
+  choice,
+  choose,
+}: {
+  folded: boolean;
+  places: string[];
+  chip: (value: string, text: string) => ReactNode;
+  choice: Choice;
+  choose: (part: Partial<Choice>) => void;
+}) {
+  return (
+    <span className={`flex-wrap gap-2 items-center lg:contents ${folded ? 'hidden' : 'flex'}`}>
+      {places.length <= MAX_CHIPS && places.map((p) => chip(p, p))}
+      {places.length > MAX_CHIPS && (
+        <Select
+          label="Place"
+          value={places.includes(choice.filter) ? choice.filter : ''}
+          options={[['', 'every place'], ...places.map((p) => [p, p] as const)]}
+          onChange={(place) => choose({ filter: place || 'all' })}
+        />
+      )}
+      <span className="lg:ml-auto flex flex-wrap gap-2 items-center">
+        <input
+          type="search"
+          aria-label="Find a loop"
+          placeholder="Find a loop"
+          className="input input-sm h-9 w-40 text-[15px]"
+          value={choice.find}
+          onChange={(e) => choose({ find: e.target.value })}
+        />
+        <Select
+          label="Group"
+          value={choice.group}
+          options={Object.entries(GROUPS)}
+          onChange={(group) => choose({ group: group as Group })}
+        />
+        <Select
+          label="Sort"
+          value={choice.sort}
+          options={Object.entries(SORTS)}
+          onChange={(sort) => choose({ sort: sort as Sort })}
+        />
+      </span>
+    </span>
+  );
+}
+
+function TableHead() {
+  return (
+    <div role="row" className={`hidden lg:grid ${COLUMNS} items-end h-8 sub text-sm`}>
+      <span role="columnheader" className="pl-2.5">
+        State
+      </span>
+      <span role="columnheader">Loop</span>
+      <span role="columnheader" aria-label="Error over time" className="relative h-5">
+        {TICKS.map((d) => (
+          <span
+            key={d}
+            className="fig absolute -translate-x-1/2 text-[13px]"
+            style={{ left: `${(100 * (d + BACK_DAYS)) / (BACK_DAYS + AHEAD_DAYS)}%` }}
+          >
+            {d === 0 ? 'now' : d > 0 ? `+${d} d` : `−${-d} d`}
+          </span>
+        ))}
+      </span>
+      <span role="columnheader" className="text-right pr-5">
+        Off now
+      </span>
+      <span role="columnheader">Due</span>
+      <span role="columnheader" className="sr-only">
+        Action
+      </span>
+    </div>
   );
 }
 

@@ -39,10 +39,8 @@ export function Row({
   drawn: boolean;
 }) {
   const due = dueWords(row.due.atMs, nowMs);
-  const { data: cone } = useConeQuery(row.sensorId, { skip: !row.hasCone });
   const { margin } = row;
   const figures = inFamily(row);
-  const { overdue } = due;
   return (
     <div
       role="row"
@@ -61,45 +59,14 @@ export function Row({
           <LiveValue row={row} />
         </span>
       </span>
-      <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
-        {row.hasCone ? (
-          <Suspense fallback={<RowPlaceholder />}>
-            {drawn && cone ? (
-              <ConeChart
-                variant="strip"
-                cone={cone}
-                tolerance={row.tolerance}
-                nowMs={nowMs}
-                dueMs={row.due.atMs}
-                state={margin.state}
-                fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
-                toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
-                digits={figures.digits}
-                label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
-              />
-            ) : (
-              <RowPlaceholder />
-            )}
-          </Suspense>
-        ) : (
-          <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">
-            No run yet. A first calibration opens its cone.
-          </p>
-        )}
-      </span>
+      <ConeCell row={row} drawn={drawn} nowMs={nowMs} />
       <span role="cell" className="fig lg:text-right lg:pr-5 lg:py-1.5 max-lg:order-4 text-[15px]">
         {margin.error === null ? '–' : figures.off(margin.error)}
         <span className="sub text-[13px] lg:block max-lg:ml-2">
           {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
         </span>
       </span>
-      <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
-        <b className="font-semibold whitespace-nowrap">{due.main}</b>
-        {due.day && !overdue && <span className="whitespace-nowrap">, {due.day}</span>}
-        <span className="sub text-[13px] block">
-          {overdue ? `since ${due.day}, ${row.due.reason}` : row.due.reason}
-        </span>
-      </span>
+      <DueCell due={due} row={row} />
       <span
         role="cell"
         className="max-lg:order-6 max-lg:row-start-3 max-lg:row-span-2 max-lg:col-start-2 justify-self-end"
@@ -113,6 +80,53 @@ export function Row({
         </Link>
       </span>
     </div>
+  );
+}
+
+/** Its cone, or why there is none. */
+function ConeCell({ row, drawn, nowMs }: { row: LoopRow; drawn: boolean; nowMs: number }) {
+  const { data: cone } = useConeQuery(row.sensorId, { skip: !row.hasCone });
+  const due = dueWords(row.due.atMs, nowMs);
+  const figures = inFamily(row);
+  const { margin } = row;
+  return (
+    <span role="cell" className="max-lg:order-3 max-lg:col-span-2 max-lg:my-1.5 min-w-0">
+      {row.hasCone ? (
+        <Suspense fallback={<RowPlaceholder />}>
+          {drawn && cone ? (
+            <ConeChart
+              variant="strip"
+              cone={cone}
+              tolerance={row.tolerance}
+              nowMs={nowMs}
+              dueMs={row.due.atMs}
+              state={margin.state}
+              fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
+              toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
+              digits={figures.digits}
+              label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
+            />
+          ) : (
+            <RowPlaceholder />
+          )}
+        </Suspense>
+      ) : (
+        <p className="h-[60px] flex items-center text-sm sub border-y border-base-300 my-0 px-3">
+          No run yet. A first calibration opens its cone.
+        </p>
+      )}
+    </span>
+  );
+}
+
+function DueCell({ due, row }: { due: ReturnType<typeof dueWords>; row: LoopRow }) {
+  const { overdue } = due;
+  return (
+    <span role="cell" className="max-lg:order-5 max-lg:row-start-4 max-lg:text-[15px]">
+      <b className="font-semibold whitespace-nowrap">{due.main}</b>
+      {due.day && !overdue && <span className="whitespace-nowrap">, {due.day}</span>}
+      <span className="sub text-[13px] block">{overdue ? `since ${due.day}, ${row.due.reason}` : row.due.reason}</span>
+    </span>
   );
 }
 

@@ -8,6 +8,17 @@ import { typed } from '../../app/reckoner-memory.ts';
 /** Through the sums; the list listens to these itself. */
 const WALKED: Keys = { ArrowDown: ['Next sum'], ArrowUp: ['Sum before'] };
 
+/** Up and down through the list, and from its top back into the field. */
+function walk(event: KeyboardEvent, field: HTMLElement | null, list: HTMLElement | null): void {
+  const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+  if (by === 0) return;
+  const all = [...(list?.querySelectorAll('a') ?? [])];
+  const to = all.indexOf(event.target as HTMLAnchorElement) + by;
+  event.preventDefault();
+  if (to < 0) field?.focus();
+  else all[to]?.focus();
+}
+
 /** One field for a figure with its unit, or for words; below it the sums that fit, a figure's answers already in them. */
 export function Finder({ current, takesFocus }: { current: string; takesFocus: boolean }) {
   const [text, setText] = useState('');
@@ -24,18 +35,7 @@ export function Finder({ current, takesFocus }: { current: string; takesFocus: b
     if (solved) dispatch(typed({ sumId: sum.id, input }));
     void navigate(`/reckoner/${sum.id}`, { state: { typing: true } });
   };
-  const links = () => [...(list.current?.querySelectorAll('a') ?? [])];
-  const step = (event: KeyboardEvent, by: 1 | -1) => {
-    const all = links();
-    const at = all.indexOf(event.target as HTMLAnchorElement);
-    event.preventDefault();
-    if (at + by < 0) field.current?.focus();
-    else all[at + by]?.focus();
-  };
-  const keys = (event: KeyboardEvent) => {
-    if (event.key === 'ArrowDown') step(event, 1);
-    if (event.key === 'ArrowUp') step(event, -1);
-  };
+  const keys = (event: KeyboardEvent) => walk(event, field.current, list.current);
   useKeys(WALKED);
   const groups = text.trim() ? [''] : [...new Set(hits.map((h) => h.sum.group))];
   return (
@@ -62,29 +62,7 @@ export function Finder({ current, takesFocus }: { current: string; takesFocus: b
       </form>
       <div ref={list} className="mt-3 lg:max-h-[calc(100dvh-220px)] lg:overflow-y-auto -mx-2 px-2">
         {groups.map((group) => (
-          <section key={group} className="mb-3">
-            {group && <h2 className="sub text-sm font-normal mb-1">{group}</h2>}
-            <ul>
-              {hits
-                .filter((h) => !group || h.sum.group === group)
-                .map((hit) => (
-                  <li key={hit.sum.id}>
-                    <Link
-                      to={`/reckoner/${hit.sum.id}`}
-                      aria-current={hit.sum.id === current ? 'page' : undefined}
-                      className={`block rounded px-2 py-1.5 max-lg:py-3 leading-snug ${hit.sum.id === current ? 'font-semibold bg-base-200' : 'hover:bg-base-200'}`}
-                      onClick={(event) => {
-                        event.preventDefault();
-                        open(hit);
-                      }}
-                    >
-                      {hit.sum.title}
-                      {hit.solved && <AtOnce hit={hit} />}
-                    </Link>
-                  </li>
-                ))}
-            </ul>
-          </section>
+          <Group key={group} group={group} hits={hits} current={current} open={open} />
         ))}
         {hits.length === 0 && (
           <p className="sub mt-2">
@@ -95,6 +73,50 @@ export function Finder({ current, takesFocus }: { current: string; takesFocus: b
         )}
       </div>
     </nav>
+  );
+}
+
+function Group({
+  group,
+  hits,
+  current,
+  open,
+}: {
+  group: string;
+  hits: readonly Hit[];
+  current: string;
+  open: (hit: Hit) => void;
+}) {
+  return (
+    <section className="mb-3">
+      {group && <h2 className="sub text-sm font-normal mb-1">{group}</h2>}
+      <ul>
+        {hits
+          .filter((h) => !group || h.sum.group === group)
+          .map((hit) => (
+            <HitRow key={hit.sum.id} hit={hit} current={current} open={open} />
+          ))}
+      </ul>
+    </section>
+  );
+}
+
+function HitRow({ hit, current, open }: { hit: Hit; current: string; open: (hit: Hit) => void }) {
+  return (
+    <li>
+      <Link
+        to={`/reckoner/${hit.sum.id}`}
+        aria-current={hit.sum.id === current ? 'page' : undefined}
+        className={`block rounded px-2 py-1.5 max-lg:py-3 leading-snug ${hit.sum.id === current ? 'font-semibold bg-base-200' : 'hover:bg-base-200'}`}
+        onClick={(event) => {
+          event.preventDefault();
+          open(hit);
+        }}
+      >
+        {hit.sum.title}
+        {hit.solved && <AtOnce hit={hit} />}
+      </Link>
+    </li>
   );
 }
 

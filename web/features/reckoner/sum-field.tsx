@@ -31,30 +31,17 @@ export function Field({
         {field.name}
         {isFound && <span className="text-primary font-semibold"> · found</span>}
       </label>
-      <div className="relative">
-        <input
-          id={id}
-          readOnly={isFound && !turns}
-          inputMode="text"
-          autoComplete="off"
-          spellCheck={false}
-          maxLength={40}
-          aria-invalid={trouble ? true : undefined}
-          aria-describedby={trouble ? `${id}-trouble` : undefined}
-          className={`input w-full h-12 text-[20px] fig pr-24 ${isFound ? 'border-dashed border-primary bg-base-200' : ''} ${usual && !isFound ? 'text-secondary' : ''} ${trouble ? 'border-error' : ''}`}
-          value={value}
-          onFocus={(e) => e.target.select()}
-          onChange={(e) => onType(e.target.value)}
-        />
-        {field.unit && !typedUnit && (
-          <span
-            className="absolute right-3 top-0 h-12 flex items-center sub text-[15px] pointer-events-none"
-            aria-hidden="true"
-          >
-            {field.unit}
-          </span>
-        )}
-      </div>
+      <BoxOfField
+        id={id}
+        isFound={isFound}
+        turns={turns}
+        trouble={trouble}
+        usual={usual}
+        value={value}
+        onType={onType}
+        field={field}
+        typedUnit={typedUnit}
+      />
       {trouble ? (
         <p id={`${id}-trouble`} className="text-error text-sm mt-1">
           {trouble}
@@ -62,6 +49,55 @@ export function Field({
       ) : (
         typedUnit &&
         converted && <p className="sub text-sm mt-1 fig">= {inWords({ ...field, decimals: undefined }, inOwnUnit)}</p>
+      )}
+    </div>
+  );
+}
+
+function BoxOfField({
+  id,
+  isFound,
+  turns,
+  trouble,
+  usual,
+  value,
+  onType,
+  field,
+  typedUnit,
+}: {
+  id: string;
+  isFound: boolean;
+  turns: boolean;
+  trouble: string | undefined;
+  usual: boolean;
+  value: string;
+  onType: (text: string) => void;
+  field: SumField;
+  typedUnit: boolean;
+}) {
+  return (
+    <div className="relative">
+      <input
+        id={id}
+        readOnly={isFound && !turns}
+        inputMode="text"
+        autoComplete="off"
+        spellCheck={false}
+        maxLength={40}
+        aria-invalid={trouble ? true : undefined}
+        aria-describedby={trouble ? `${id}-trouble` : undefined}
+        className={`input w-full h-12 text-[20px] fig pr-24 ${isFound ? 'border-dashed border-primary bg-base-200' : ''} ${usual && !isFound ? 'text-secondary' : ''} ${trouble ? 'border-error' : ''}`}
+        value={value}
+        onFocus={(e) => e.target.select()}
+        onChange={(e) => onType(e.target.value)}
+      />
+      {field.unit && !typedUnit && (
+        <span
+          className="absolute right-3 top-0 h-12 flex items-center sub text-[15px] pointer-events-none"
+          aria-hidden="true"
+        >
+          {field.unit}
+        </span>
       )}
     </div>
   );

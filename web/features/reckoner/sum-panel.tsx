@@ -9,6 +9,7 @@ import {
   wayAfter,
   type Solved,
   type Sum,
+  type SumChoice,
   type SumField,
   type SumInput,
 } from '@frustum/core';
@@ -22,6 +23,9 @@ import { TheAnswer } from './the-answer.tsx';
 
 /** An entry of the last sums is written once typing pauses, ms. */
 const PAUSE_MS = 700;
+
+const isTouched = ({ typed: figures, chosen }: SumInput) =>
+  Object.keys(figures).length > 0 || Object.keys(chosen).length > 0;
 
 /** One sum: fields that answer while one types, in whichever direction one types. */
 export function SumPanel({ sum }: { sum: Sum }) {
@@ -41,7 +45,6 @@ export function SumPanel({ sum }: { sum: Sum }) {
   const type = (field: SumField, text: string) =>
     put({ typed: { ...input.typed, [field.id]: text }, way: wayAfter(sum, input.way, field.id) });
   const turns = (field: SumField) => sum.ways.some((w) => !w.finds.includes(field.id));
-  const touched = Object.keys(input.typed).length > 0 || Object.keys(input.chosen).length > 0;
   const curve = curveOf(sum, solved, input.chosen);
   const picks = chosenOf(sum, input.chosen);
   return (
@@ -59,38 +62,11 @@ export function SumPanel({ sum }: { sum: Sum }) {
       <Link to="/reckoner" className="lg:hidden underline inline-block py-2 -mt-2">
         All sums
       </Link>
-      <div className="flex items-baseline gap-3">
-        <h2 className="text-[22px] leading-tight">{sum.title}</h2>
-        {touched && (
-          <button
-            type="button"
-            className="btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px] ml-auto shrink-0 -mr-3"
-            onClick={() => put(EMPTY)}
-          >
-            Start over
-          </button>
-        )}
-      </div>
+      <SumHead sum={sum} touched={isTouched(input)} put={put} />
       <TheAnswer sum={sum} solved={solved} />
       <div ref={form} className="grid sm:grid-cols-2 gap-x-5 gap-y-3 mt-4">
         {sum.choices.map((choice) => (
-          <div key={choice.id} className={sum.choices.length === 1 ? 'sm:col-span-2' : ''}>
-            <label className="sub text-sm block mb-1" htmlFor={`pick-${choice.id}`}>
-              {choice.name}
-            </label>
-            <select
-              id={`pick-${choice.id}`}
-              className="select w-full h-12 text-[17px]"
-              value={picks[choice.id]}
-              onChange={(e) => put({ chosen: { ...input.chosen, [choice.id]: e.target.value } })}
-            >
-              {choice.options.map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.name}
-                </option>
-              ))}
-            </select>
-          </div>
+          <ChoiceField key={choice.id} choice={choice} sum={sum} picks={picks} put={put} input={input} />
         ))}
         {sum.fields.map((field) => (
           <Field
@@ -111,6 +87,57 @@ export function SumPanel({ sum }: { sum: Sum }) {
       )}
       <Behind sum={sum} solved={solved} input={input} />
     </section>
+  );
+}
+
+function SumHead({ sum, touched, put }: { sum: Sum; touched: boolean; put: (next: Partial<SumInput>) => void }) {
+  return (
+    <div className="flex items-baseline gap-3">
+      <h2 className="text-[22px] leading-tight">{sum.title}</h2>
+      {touched && (
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm max-lg:h-12 font-normal text-[15px] ml-auto shrink-0 -mr-3"
+          onClick={() => put(EMPTY)}
+        >
+          Start over
+        </button>
+      )}
+    </div>
+  );
+}
+
+function ChoiceField({
+  choice,
+  sum,
+  picks,
+  put,
+  input,
+}: {
+  choice: SumChoice;
+  sum: Sum;
+  picks: Readonly<Record<string, string>>;
+  put: (next: Partial<SumInput>) => void;
+  input: SumInput;
+}) {
+  return (
+    <div className={sum.choices.length === 1 ? 'sm:col-span-2' : ''}>
+      <label className="sub text-sm block mb-1" htmlFor={`pick-${choice.id}`}>
+        {choice.name}
+      </label>
+      <select
+        id={`pick-${choice.id}`}
+        className="select w-full h-12 text-[17px]"
+        value={picks[choice.id]}
+        onChange={(e) => put({ chosen: { ...input.chosen, [choice.id]: e.target.value } })}
+      >
+        {choice.options.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }
 

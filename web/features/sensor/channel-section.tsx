@@ -1,10 +1,17 @@
 import { Link } from 'react-router';
 import { CONDITIONS, type ConditionOfRun } from '@frustum/core';
-import { unitOf, type ChannelConfig, type SensorView } from '@frustum/contract';
+import {
+  unitOf,
+  type ChannelConfig,
+  type ChannelState,
+  type LiveSample,
+  type LoopRow,
+  type SensorView,
+} from '@frustum/contract';
 import { useLiveChannel } from '../../app/live.ts';
 import { ValueNow } from '../../app/value-now.tsx';
 import { fixed } from '../../format/numbers.ts';
-import { inFamily, upper } from '../../format/in-family.ts';
+import { inFamily, upper, type InFamily } from '../../format/in-family.ts';
 import { Fact } from '../../ui/fact.tsx';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 import { wayOf } from '../../wires/wire-forms.ts';
@@ -42,26 +49,8 @@ export function ChannelSection({ row, conditions }: Pick<SensorView, 'row' | 'co
         </Link>
       </div>
       <dl className="flex flex-wrap gap-x-10 gap-y-3 mt-3">
-        {channel.kind !== 'hand' && (
-          <Fact name="Shows now">
-            {sample ? (
-              <span className="fig text-xl">
-                <ValueNow row={row} sample={sample} unitClass="sub text-base" />
-              </span>
-            ) : (
-              '–'
-            )}{' '}
-            <ChannelMark state={state} />
-          </Fact>
-        )}
-        {sample && (
-          <Fact name="Signal, temperature">
-            <span className="fig text-xl">
-              {sample.unit === figures.signalUnit ? figures.signal(sample.signal) : figures.value(sample.signal)}{' '}
-              {sample.unit}, {fixed(sample.temperatureC, 1)} °C
-            </span>
-          </Fact>
-        )}
+        {channel.kind !== 'hand' && <ShowsNow sample={sample} row={row} state={state} />}
+        {sample && <SignalNow sample={sample} figures={figures} />}
         {sample?.impedance && (
           <Fact name="Impedance: glass, reference">
             <span className="fig text-xl">
@@ -88,5 +77,31 @@ export function ChannelSection({ row, conditions }: Pick<SensorView, 'row' | 'co
       </dl>
       {message && <p className="mt-2">{message}</p>}
     </section>
+  );
+}
+
+function ShowsNow({ sample, row, state }: { sample: LiveSample | null; row: LoopRow; state: ChannelState }) {
+  return (
+    <Fact name="Shows now">
+      {sample ? (
+        <span className="fig text-xl">
+          <ValueNow row={row} sample={sample} unitClass="sub text-base" />
+        </span>
+      ) : (
+        '–'
+      )}{' '}
+      <ChannelMark state={state} />
+    </Fact>
+  );
+}
+
+function SignalNow({ sample, figures }: { sample: LiveSample; figures: InFamily }) {
+  return (
+    <Fact name="Signal, temperature">
+      <span className="fig text-xl">
+        {sample.unit === figures.signalUnit ? figures.signal(sample.signal) : figures.value(sample.signal)}{' '}
+        {sample.unit}, {fixed(sample.temperatureC, 1)} °C
+      </span>
+    </Fact>
   );
 }

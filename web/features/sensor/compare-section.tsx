@@ -24,6 +24,8 @@ function othersOf(row: LoopRow, rows: readonly LoopRow[]): readonly { readonly r
     .sort((a, b) => rank(a.why) - rank(b.why) || a.row.loopName.localeCompare(b.row.loopName));
 }
 
+type Other = ReturnType<typeof othersOf>[number];
+
 /** This sensor compared with one other, and with all of its kind. */
 export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   const { data } = useMarginsQuery();
@@ -50,41 +52,9 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
       </summary>
       {open && (
         <>
-          <label className="sub text-[15px] flex flex-wrap items-center gap-2 my-3">
-            With
-            <select
-              aria-label="Compare with"
-              className="select select-sm h-10 w-auto text-[15px] text-base-content"
-              value={otherId}
-              onChange={(e) => setPicked(e.target.value)}
-            >
-              {others.map((o) => (
-                <option key={o.row.sensorId} value={o.row.sensorId}>
-                  {o.why ? `${o.row.loopName} (${o.why})` : o.row.loopName}
-                </option>
-              ))}
-            </select>
-          </label>
+          <PickOther otherId={otherId} setPicked={setPicked} others={others} />
           {other && other.row.cone.segments.length > 0 ? (
-            <SaveFigure
-              name={`${row.loopName} and ${other.row.loopName}`}
-              table={() => ({
-                heading: ['time', 'sensor', 'expected error, % of its tolerance'],
-                rows: [mine, comparedOf(other.row)].flatMap((c) =>
-                  courseOf(c, fromMs).flatMap((p) =>
-                    p.share === null ? [] : [[new Date(p.t).toISOString(), c.name, p.share]],
-                  ),
-                ),
-              })}
-            >
-              <CompareChart
-                mine={mine}
-                other={comparedOf(other.row)}
-                fromMs={fromMs}
-                nowMs={nowMs}
-                label={`Expected error of ${row.loopName}, drawn through, and of ${other.row.loopName}, broken, in percent of their tolerances`}
-              />
-            </SaveFigure>
+            <BothCourses row={row} other={other} mine={mine} fromMs={fromMs} nowMs={nowMs} />
           ) : (
             <p className="sub">{other ? `${other.row.loopName} has no run yet.` : 'Reading …'}</p>
           )}
@@ -99,7 +69,78 @@ export function CompareSection({ view: { row, nowMs } }: { view: SensorView }) {
   );
 }
 
+function PickOther({
+  otherId,
+  setPicked,
+  others,
+}: {
+  otherId: string;
+  setPicked: (value: string) => void;
+  others: readonly Other[];
+}) {
+  return (
+    <label className="sub text-[15px] flex flex-wrap items-center gap-2 my-3">
+      With
+      <select
+        aria-label="Compare with"
+        className="select select-sm h-10 w-auto text-[15px] text-base-content"
+        value={otherId}
+        onChange={(e) => setPicked(e.target.value)}
+      >
+        {others.map((o) => (
+          <option key={o.row.sensorId} value={o.row.sensorId}>
+            {o.why ? `${o.row.loopName} (${o.why})` : o.row.loopName}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+function BothCourses({
+  row,
+  other,
+  mine,
+  fromMs,
+  nowMs,
+}: {
+  row: DrawnRow;
+  other: SensorView;
+  mine: Compared;
+  fromMs: number;
+  nowMs: number;
+}) {
+  return (
+    <SaveFigure
+      name={`${row.loopName} and ${other.row.loopName}`}
+      table={() => ({
+        heading: ['time', 'sensor', 'expected error, % of its tolerance'],
+        rows: [mine, comparedOf(other.row)].flatMap((c) =>
+          courseOf(c, fromMs).flatMap((p) =>
+            p.share === null ? [] : [[new Date(p.t).toISOString(), c.name, p.share]],
+          ),
+        ),
+      })}
+    >
+      <CompareChart
+        mine={mine}
+        other={comparedOf(other.row)}
+        fromMs={fromMs}
+        nowMs={nowMs}
+        label={`Expected error of ${row.loopName}, drawn through, and of ${other.row.loopName}, broken, in percent of their tolerances`}
+      />
+    </SaveFigure>
+  );
+}
+
 const comparedOf = (row: DrawnRow): Compared => ({ name: row.loopName, cone: row.cone, tolerance: row.tolerance });
+
+/** One figure in which sensors are compared. */
+interface ComparedLine {
+  readonly name: string;
+  readonly of: (r: LoopRow) => number | null;
+  readonly digits: number;
+}
 
 function SensorComparison({
   row,
@@ -115,7 +156,7 @@ function SensorComparison({
   const figures = inFamily(row);
   const { family, signalUnit } = figures;
   const known = kind.filter((r) => r.inForceKnown);
-  const lines: readonly { name: string; of: (r: LoopRow) => number | null; digits: number }[] = [
+  const lines: readonly ComparedLine[] = [
     {
       name: 'off now, % of tolerance',
       of: (r) => (r.margin.error === null ? null : (100 * r.margin.error) / r.tolerance),
@@ -140,33 +181,51 @@ function SensorComparison({
   const shown = (value: number | null, digits: number) => (value === null ? '–' : fixed(value, digits));
   return (
     <div className="overflow-x-auto">
-      <table className="text-[15px] mt-2 min-w-[560px]">
-        <thead>
-          <tr className="sub text-[13px] text-right">
-            <th className="font-normal text-left py-1.5 pr-8">what</th>
-            <th className="font-normal pl-6">{row.loopName}</th>
-            <th className="font-normal pl-6">{other.loopName}</th>
-            <th className="font-normal pl-6">middle of {known.length}, lowest to highest</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map(({ name, of, digits }) => {
-            const all = known.flatMap((r) => of(r) ?? []);
-            return (
-              <tr key={name} className="border-t border-base-300 text-right">
-                <td className="text-left py-1 pr-8">{name}</td>
-                <td className="fig pl-6">{shown(of(row), digits)}</td>
-                <td className="fig pl-6">{other.family === row.family ? shown(of(other), digits) : '–'}</td>
-                <td className="fig pl-6">
-                  {all.length
-                    ? `${fixed(median(all), digits)} (${fixed(Math.min(...all), digits)} to ${fixed(Math.max(...all), digits)})`
-                    : '–'}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <ComparisonTable row={row} other={other} known={known} lines={lines} shown={shown} />
     </div>
+  );
+}
+
+function ComparisonTable({
+  row,
+  other,
+  known,
+  lines,
+  shown,
+}: {
+  row: LoopRow;
+  other: LoopRow;
+  known: LoopRow[];
+  lines: readonly ComparedLine[];
+  shown: (value: number | null, digits: number) => string;
+}) {
+  return (
+    <table className="text-[15px] mt-2 min-w-[560px]">
+      <thead>
+        <tr className="sub text-[13px] text-right">
+          <th className="font-normal text-left py-1.5 pr-8">what</th>
+          <th className="font-normal pl-6">{row.loopName}</th>
+          <th className="font-normal pl-6">{other.loopName}</th>
+          <th className="font-normal pl-6">middle of {known.length}, lowest to highest</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map(({ name, of, digits }) => {
+          const all = known.flatMap((r) => of(r) ?? []);
+          return (
+            <tr key={name} className="border-t border-base-300 text-right">
+              <td className="text-left py-1 pr-8">{name}</td>
+              <td className="fig pl-6">{shown(of(row), digits)}</td>
+              <td className="fig pl-6">{other.family === row.family ? shown(of(other), digits) : '–'}</td>
+              <td className="fig pl-6">
+                {all.length
+                  ? `${fixed(median(all), digits)} (${fixed(Math.min(...all), digits)} to ${fixed(Math.max(...all), digits)})`
+                  : '–'}
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
   );
 }

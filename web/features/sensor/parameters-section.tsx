@@ -1,5 +1,5 @@
 import type { PastRun } from '@frustum/core';
-import type { SensorView } from '@frustum/contract';
+import type { DrawnRow, SensorView, ServiceRow } from '@frustum/contract';
 import TrendChart, { type TrendPoint } from '../../charts/trend-chart.tsx';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
@@ -66,15 +66,21 @@ export function ParametersSection({ view }: { view: SensorView }) {
         </section>
       </div>
       <LimitsAhead view={view} />
-      <p className="sub text-sm">
-        Dots: what each run found, ± two standard uncertainties. Band: where all runs together place it, 95 %. Lines
-        across: limits of practice{services.length ? ', services' : ''}
-        {jumps.length ? `, and dashed a jump (${jumps.map((p) => dayOf(p.atMs)).join(', ')})` : ''}.{' '}
-        {row.learnedFrom.sensors
-          ? `How such sensors drift was learned from ${row.learnedFrom.runs} runs of ${row.learnedFrom.sensors} sensors of this house.`
-          : 'How such sensors drift is taken from practice: this house has too few runs to learn from.'}
-      </p>
+      <WhatIsDrawn services={services} jumps={jumps} row={row} />
     </div>
+  );
+}
+
+function WhatIsDrawn({ services, jumps, row }: { services: readonly ServiceRow[]; jumps: PastRun[]; row: DrawnRow }) {
+  return (
+    <p className="sub text-sm">
+      Dots: what each run found, ± two standard uncertainties. Band: where all runs together place it, 95 %. Lines
+      across: limits of practice{services.length ? ', services' : ''}
+      {jumps.length ? `, and dashed a jump (${jumps.map((p) => dayOf(p.atMs)).join(', ')})` : ''}.{' '}
+      {row.learnedFrom.sensors
+        ? `How such sensors drift was learned from ${row.learnedFrom.runs} runs of ${row.learnedFrom.sensors} sensors of this house.`
+        : 'How such sensors drift is taken from practice: this house has too few runs to learn from.'}
+    </p>
   );
 }
 

@@ -2,8 +2,8 @@ import { useState } from 'react';
 import ReadingsChart, { correctionAt } from '../../charts/readings-chart.tsx';
 import { SaveFigure } from '../../ui/save-figure.tsx';
 import { useReadingsQuery } from '../../app/api.ts';
-import type { LookBackView, LoopRow } from '@frustum/contract';
-import { inFamily } from '../../format/in-family.ts';
+import type { LookBackView, LoopRow, ReadingsView } from '@frustum/contract';
+import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { Pill } from '../../ui/pill.tsx';
 
 const SPANS = [
@@ -32,42 +32,16 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
       </div>
       {data && data.buckets.length > 1 ? (
         <>
-          <SaveFigure
-            name={`${loopName}, readings of ${days} days`}
-            table={() => ({
-              heading: [
-                'time',
-                `mean, ${unit}`,
-                `low, ${unit}`,
-                `high, ${unit}`,
-                '°C',
-                'at the bench',
-                `probably, ${unit}`,
-                '±',
-              ],
-              rows: data.buckets.map((b) => {
-                const off = b.onBench ? null : correctionAt(lookBacks, b.atMs);
-                const time = new Date(b.atMs).toISOString();
-                return [
-                  time,
-                  b.mean,
-                  b.low,
-                  b.high,
-                  b.temperatureC,
-                  Number(b.onBench),
-                  off && b.mean - off.mean,
-                  off && off.half,
-                ];
-              }),
-            })}
-          >
-            <ReadingsChart
-              view={data}
-              lookBacks={lookBacks}
-              digits={figures.digits}
-              label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
-            />
-          </SaveFigure>
+          <ReadingsPicture
+            loopName={loopName}
+            days={days}
+            unit={unit}
+            data={data}
+            lookBacks={lookBacks}
+            figures={figures}
+            low={low}
+            high={high}
+          />
           <p className="sub text-sm">
             {process.length
               ? `From ${figures.value(low)} to ${figures.value(high)} ${unit}, by the coefficients of the time. `
@@ -85,5 +59,64 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
         </p>
       )}
     </section>
+  );
+}
+
+function ReadingsPicture({
+  loopName,
+  days,
+  unit,
+  data,
+  lookBacks,
+  figures,
+  low,
+  high,
+}: {
+  loopName: string;
+  days: number;
+  unit: string;
+  data: ReadingsView;
+  lookBacks: readonly LookBackView[];
+  figures: InFamily;
+  low: number;
+  high: number;
+}) {
+  return (
+    <SaveFigure
+      name={`${loopName}, readings of ${days} days`}
+      table={() => ({
+        heading: [
+          'time',
+          `mean, ${unit}`,
+          `low, ${unit}`,
+          `high, ${unit}`,
+          '°C',
+          'at the bench',
+          `probably, ${unit}`,
+          '±',
+        ],
+        rows: data.buckets.map((b) => {
+          const off = b.onBench ? null : correctionAt(lookBacks, b.atMs);
+          const time = new Date(b.atMs).toISOString();
+          return [
+            time,
+            b.mean,
+            b.low,
+            b.high,
+            b.temperatureC,
+            Number(b.onBench),
+            off && b.mean - off.mean,
+            off && off.half,
+          ];
+        }),
+      })}
+    >
+      <ReadingsChart
+        view={data}
+        lookBacks={lookBacks}
+        digits={figures.digits}
+        label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
+      />
+    </SaveFigure>
   );
 }

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { MS_PER_DAY, type DecisionAction, type RunOutcome } from '@frustum/core';
+import { MS_PER_DAY, type DecisionAction, type Family, type Margin, type RunOutcome } from '@frustum/core';
 import type { DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
@@ -63,85 +63,19 @@ function Sensor({ view }: { view: SensorView }) {
   const toMs = Math.max(nowMs + 45 * MS_PER_DAY, (row.due.atMs ?? 0) + 10 * MS_PER_DAY);
   return (
     <main className="px-4 lg:px-7 py-5 w-full max-w-[1400px] mx-auto">
-      <div className="flex items-start gap-4 flex-wrap">
-        <div className="min-w-0">
-          <h1>{row.loopName}</h1>
-          <p className="sub">
-            {besides(
-              [row.siteName, row.place].filter(Boolean).join(', '),
-              `${row.sensorName} ${row.serial}`,
-              `fitted ${dayOf(row.fittedOn)}`,
-            )}
-          </p>
-        </div>
-        <Link className="btn btn-primary h-14 text-lg ml-auto" to={bench}>
-          {row.openRunId ? 'Go on with the run' : 'To the bench'}{' '}
-          <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
-            b
-          </kbd>
-        </Link>
-      </div>
-      <dl className="flex flex-wrap gap-x-10 gap-y-3 my-5">
-        <Fact name="State">
-          <StateWord state={margin.state} />
-        </Fact>
-        <Fact name={`Off now at ${figures.value(row.workingValue)} ${unit}`}>
-          <span className="fig text-xl">
-            {margin.error === null ? '–' : `${figures.off(margin.error)} ±${figures.value(margin.expanded)}`}
-          </span>
-        </Fact>
-        <Fact name="Tolerance">
-          <span className="fig text-xl">±{figures.value(row.tolerance)}</span>
-        </Fact>
-        <Fact name="Outside, chance now">
-          <span className="fig text-xl">
-            {margin.chanceOutside === null
-              ? '–'
-              : margin.chanceOutside < 0.001
-                ? '< 0.1 %'
-                : `${fixed(100 * margin.chanceOutside, 1)} %`}
-          </span>
-        </Fact>
-        <Fact name="Next run">
-          <b className="text-lg font-semibold">{due.main}</b>{' '}
-          <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
-        </Fact>
-        {row.forecast.atMs !== null && row.forecast.atMs !== row.due.atMs && (
-          <Fact name="By the forecast">
-            <b className="text-lg font-semibold">{forecast.main}</b>{' '}
-            <span className="sub">{[forecast.day, row.forecast.reason].filter(Boolean).join(', ')}</span>
-          </Fact>
-        )}
-        <Fact name={`In force: ${family.zero.name}, ${family.sensitivity.name}`}>
-          <span className="fig text-xl">{row.inForceKnown ? figures.coefficients(row.inForce) : 'not known'}</span>
-        </Fact>
-      </dl>
+      <Title row={row} bench={bench} />
+      <Facts margin={margin} figures={figures} row={row} unit={unit} due={due} forecast={forecast} family={family} />
       {row.cone.segments.length ? (
-        <section aria-label="Error over time" className="border-t border-base-300 pt-4">
-          <h2>
-            Error shown at {figures.value(row.workingValue)} {unit}, over time
-          </h2>
-          <SaveFigure name={`${row.loopName}, error over time`} table={() => coneTable(row, unit)}>
-            <ConeChart
-              variant="full"
-              cone={row.cone}
-              tolerance={row.tolerance}
-              nowMs={nowMs}
-              dueMs={row.due.atMs}
-              state={margin.state}
-              fromMs={fromMs}
-              toMs={toMs}
-              digits={figures.digits}
-              shaded={view.lookBacks}
-              label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
-            />
-          </SaveFigure>
-          <p className="sub text-sm">
-            Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
-            calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
-            {row.beside && row.beside.times > 0 && ` ${besideWords(row.beside)}`}
-          </p>
-        </section>
+        <ErrorOverTime
+          figures={figures}
+          row={row}
+          unit={unit}
+          nowMs={nowMs}
+          margin={margin}
+          fromMs={fromMs}
+          toMs={toMs}
+          view={view}
+        />
       ) : (
         <Notice kind="plain">No run yet. A first calibration opens its cone.</Notice>
       )}
@@ -157,6 +91,133 @@ function Sensor({ view }: { view: SensorView }) {
       <Runs runs={runs} figures={figures} />
       <ServiceSection view={view} />
     </main>
+  );
+}
+
+function Title({ row, bench }: { row: DrawnRow; bench: string }) {
+  return (
+    <div className="flex items-start gap-4 flex-wrap">
+      <div className="min-w-0">
+        <h1>{row.loopName}</h1>
+        <p className="sub">
+          {besides(
+            [row.siteName, row.place].filter(Boolean).join(', '),
+            `${row.sensorName} ${row.serial}`,
+            `fitted ${dayOf(row.fittedOn)}`,
+          )}
+        </p>
+      </div>
+      <Link className="btn btn-primary h-14 text-lg ml-auto" to={bench}>
+        {row.openRunId ? 'Go on with the run' : 'To the bench'}{' '}
+        <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+          b
+        </kbd>
+      </Link>
+    </div>
+  );
+}
+
+function Facts({
+  margin,
+  figures,
+  row,
+  unit,
+  due,
+  forecast,
+  family,
+}: {
+  margin: Margin;
+  figures: InFamily;
+  row: DrawnRow;
+  unit: string;
+  due: { readonly main: string; readonly day: string; readonly overdue: boolean };
+  forecast: { readonly main: string; readonly day: string; readonly overdue: boolean };
+  family: Family;
+}) {
+  return (
+    <dl className="flex flex-wrap gap-x-10 gap-y-3 my-5">
+      <Fact name="State">
+        <StateWord state={margin.state} />
+      </Fact>
+      <Fact name={`Off now at ${figures.value(row.workingValue)} ${unit}`}>
+        <span className="fig text-xl">
+          {margin.error === null ? '–' : `${figures.off(margin.error)} ±${figures.value(margin.expanded)}`}
+        </span>
+      </Fact>
+      <Fact name="Tolerance">
+        <span className="fig text-xl">±{figures.value(row.tolerance)}</span>
+      </Fact>
+      <Fact name="Outside, chance now">
+        <span className="fig text-xl">
+          {margin.chanceOutside === null
+            ? '–'
+            : margin.chanceOutside < 0.001
+              ? '< 0.1 %'
+              : `${fixed(100 * margin.chanceOutside, 1)} %`}
+        </span>
+      </Fact>
+      <Fact name="Next run">
+        <b className="text-lg font-semibold">{due.main}</b>{' '}
+        <span className="sub">{[due.day, row.due.reason].filter(Boolean).join(', ')}</span>
+      </Fact>
+      {row.forecast.atMs !== null && row.forecast.atMs !== row.due.atMs && (
+        <Fact name="By the forecast">
+          <b className="text-lg font-semibold">{forecast.main}</b>{' '}
+          <span className="sub">{[forecast.day, row.forecast.reason].filter(Boolean).join(', ')}</span>
+        </Fact>
+      )}
+      <Fact name={`In force: ${family.zero.name}, ${family.sensitivity.name}`}>
+        <span className="fig text-xl">{row.inForceKnown ? figures.coefficients(row.inForce) : 'not known'}</span>
+      </Fact>
+    </dl>
+  );
+}
+
+function ErrorOverTime({
+  figures,
+  row,
+  unit,
+  nowMs,
+  margin,
+  fromMs,
+  toMs,
+  view,
+}: {
+  figures: InFamily;
+  row: DrawnRow;
+  unit: string;
+  nowMs: number;
+  margin: Margin;
+  fromMs: number;
+  toMs: number;
+  view: SensorView;
+}) {
+  return (
+    <section aria-label="Error over time" className="border-t border-base-300 pt-4">
+      <h2>
+        Error shown at {figures.value(row.workingValue)} {unit}, over time
+      </h2>
+      <SaveFigure name={`${row.loopName}, error over time`} table={() => coneTable(row, unit)}>
+        <ConeChart
+          variant="full"
+          cone={row.cone}
+          tolerance={row.tolerance}
+          nowMs={nowMs}
+          dueMs={row.due.atMs}
+          state={margin.state}
+          fromMs={fromMs}
+          toMs={toMs}
+          digits={figures.digits}
+          shaded={view.lookBacks}
+          label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
+        />
+      </SaveFigure>
+      <p className="sub text-sm">
+        Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
+        calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
+        {row.beside && row.beside.times > 0 && ` ${besideWords(row.beside)}`}
+      </p>
+    </section>
   );
 }
 

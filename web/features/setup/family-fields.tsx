@@ -9,6 +9,7 @@ import {
   showsCondition,
   usualSets,
   type ConditionName,
+  type Family,
   type Settings,
   type Standard,
 } from '@frustum/core';
@@ -50,6 +51,26 @@ export function FamilyFields({
         decimal
       />
       <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
+      <SettingFields family={family} />
+      {(unlessRefused(() => conditionsFor(family, settings)) ?? []).map((name) => (
+        <ConditionFields key={`${id}.${name}`} name={name} rows={rows} />
+      ))}
+      {sets.length > 0 && (
+        <Pick<SensorForm>
+          name="points"
+          label="Usual standards"
+          options={sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ')] as const)}
+        />
+      )}
+    </>
+  );
+}
+
+/** What a family's arithmetic must know beside its value. */
+function SettingFields({ family }: { family: Family }) {
+  const { id } = family;
+  return (
+    <>
       {Object.entries(family.settings).map(([key, field]) =>
         field.kind === 'choice' ? (
           <Pick<SensorForm>
@@ -70,16 +91,6 @@ export function FamilyFields({
             decimal
           />
         ),
-      )}
-      {(unlessRefused(() => conditionsFor(family, settings)) ?? []).map((name) => (
-        <ConditionFields key={`${id}.${name}`} name={name} rows={rows} />
-      ))}
-      {sets.length > 0 && (
-        <Pick<SensorForm>
-          name="points"
-          label="Usual standards"
-          options={sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ')] as const)}
-        />
       )}
     </>
   );

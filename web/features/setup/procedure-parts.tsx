@@ -1,3 +1,4 @@
+import { useFieldArray, useFormContext } from 'react-hook-form';
 import type { Step } from '@frustum/core';
 import { PROCEDURE_STEPS, type ProcedureInput } from '@frustum/contract';
 
@@ -37,9 +38,7 @@ export function Choose({
 }
 
 interface Part {
-  readonly made: ProcedureInput;
   readonly sheet: readonly Step[];
-  readonly onChange: (part: Partial<ProcedureInput>) => void;
 }
 
 /** Usual steps of this sheet that may be said otherwise, each once. */
@@ -63,13 +62,14 @@ const SAID: Record<StepKey, string> = {
 };
 
 /** Titles and texts of the team's own for the usual steps. */
-export function OwnWords({ made, sheet, onChange }: Part) {
-  const words = made.words as Record<string, { title?: string; text?: string }>;
+export function OwnWords({ sheet }: Part) {
+  const { watch, setValue } = useFormContext<ProcedureInput>();
+  const words = watch('words') as Record<string, { title?: string; text?: string }>;
   const put = (key: StepKey, part: { title?: string; text?: string }) => {
     const next = { ...words[key], ...part };
     const kept = Object.fromEntries(Object.entries(next).filter(([, v]) => v));
     const { [key]: _, ...others } = words;
-    onChange({ words: Object.keys(kept).length ? { ...others, [key]: kept } : others });
+    setValue('words', Object.keys(kept).length ? { ...others, [key]: kept } : others);
   };
   return (
     <details>
@@ -104,27 +104,27 @@ export function OwnWords({ made, sheet, onChange }: Part) {
 }
 
 /** Steps of the team's own between the usual ones. */
-export function ExtraSteps({ made, sheet, onChange }: Part) {
-  const put = (i: number, part: Partial<ProcedureInput['extra'][number]>) =>
-    onChange({ extra: made.extra.map((e, k) => (k === i ? { ...e, ...part } : e)) });
+export function ExtraSteps({ sheet }: Part) {
+  const { register, watch, setValue } = useFormContext<ProcedureInput>();
+  const { fields, append, remove } = useFieldArray<ProcedureInput, 'extra'>({ name: 'extra' });
+  const extra = watch('extra');
   return (
     <div>
       <span className="font-semibold">Steps in between</span>
-      {made.extra.map((extra, i) => (
-        <div key={i} className="border-t border-base-300 py-2 grid sm:grid-cols-2 gap-3">
+      {fields.map((field, i) => (
+        <div key={field.id} className="border-t border-base-300 py-2 grid sm:grid-cols-2 gap-3">
           <Choose
             label="After"
-            value={extra.after}
+            value={extra[i]?.after ?? field.after}
             options={usualSteps(sheet).map(({ key }) => [key, SAID[key]] as const)}
-            onPick={(after) => put(i, { after: after as StepKey })}
+            onPick={(after) => setValue(`extra.${i}.after`, after as StepKey)}
           />
           <label className="text-sm sub">
             Title
             <input
               className="input h-12 w-full block text-base text-base-content"
               maxLength={80}
-              value={extra.title}
-              onChange={(e) => put(i, { title: e.target.value })}
+              {...register(`extra.${i}.title`)}
             />
           </label>
           <label className="text-sm sub sm:col-span-2">
@@ -132,24 +132,19 @@ export function ExtraSteps({ made, sheet, onChange }: Part) {
             <input
               className="input h-12 w-full block text-base text-base-content"
               maxLength={600}
-              value={extra.text}
-              onChange={(e) => put(i, { text: e.target.value })}
+              {...register(`extra.${i}.text`)}
             />
           </label>
-          <button
-            type="button"
-            className="btn btn-ghost h-12 justify-self-start"
-            onClick={() => onChange({ extra: made.extra.filter((_, k) => k !== i) })}
-          >
+          <button type="button" className="btn btn-ghost h-12 justify-self-start" onClick={() => remove(i)}>
             Take out
           </button>
         </div>
       ))}
-      {made.extra.length < 10 && (
+      {fields.length < 10 && (
         <button
           type="button"
           className="btn btn-ghost h-12 block"
-          onClick={() => onChange({ extra: [...made.extra, { after: 'take-out', title: '', text: '' }] })}
+          onClick={() => append({ after: 'take-out', title: '', text: '' })}
         >
           One more step
         </button>

@@ -67,22 +67,7 @@ function AddSensor() {
           <Text<SensorForm> name="workingC" label="Water temperature, °C" decimal />
           <Text<SensorForm> name="intervalDays" label="Recalibrate every … days" decimal />
           <Pick<SensorForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
-          <Text<SensorForm> name="controls" label="It controls" hint="acid dosing; empty for nothing" />
-          <Pick<SensorForm>
-            name="controlAction"
-            label="What that does to the value"
-            options={[
-              ['', 'not said'],
-              ['lowers', 'lowers it'],
-              ['raises', 'raises it'],
-            ]}
-          />
-          <Text<SensorForm>
-            name="holdMinutes"
-            label="It may be on hold for … min"
-            hint="then somebody is told"
-            decimal
-          />
+          <ControlFields />
           <Text<SensorForm> name="sensorName" label="Sensor" hint="optional; named after the loop" />
           <Text<SensorForm> name="serial" label="Serial" hint="optional" />
           <Text<SensorForm> name="fittedOn" label="Fitted on" type="date" />
@@ -104,6 +89,23 @@ function AddSensor() {
     </section>
   );
 }
+
+/** What acts on the value. */
+const ControlFields = () => (
+  <>
+    <Text<SensorForm> name="controls" label="It controls" hint="acid dosing; empty for nothing" />
+    <Pick<SensorForm>
+      name="controlAction"
+      label="What that does to the value"
+      options={[
+        ['', 'not said'],
+        ['lowers', 'lowers it'],
+        ['raises', 'raises it'],
+      ]}
+    />
+    <Text<SensorForm> name="holdMinutes" label="It may be on hold for … min" hint="then somebody is told" decimal />
+  </>
+);
 
 function Preferences() {
   const settings = useAppSelector((s) => s.settings);

@@ -2,18 +2,22 @@ import { useState } from 'react';
 import {
   convertTo,
   figure,
+  isCell,
   kindOf,
   oddOf,
+  PPM_SCALES,
   Refusal,
   slipIn,
   standardOf,
   unitsOf,
   type Entry,
+  type KeptCapture,
+  type RunPlan,
   type Step,
   type Unit,
   type Warning,
 } from '@frustum/core';
-import { inFamily, upper } from '../../../format/in-family.ts';
+import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
 import { fixed } from '../../../format/numbers.ts';
 import { Notice } from '../../../ui/notice.tsx';
 import { Doubted } from './doubted.tsx';
@@ -78,10 +82,10 @@ function Trouble({ text }: { text: string | null }) {
 const AGREE_SHARE = 0.05;
 const AGREE_TOLERANCES = 3;
 
-function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; step: Step }) {
+/** A sample's value as it is typed, and whether it can be, against what the sensor read at that moment. */
+function useSample(run: BenchRun) {
   const { plan } = run.state;
   const figures = inFamily(plan);
-  const units = unitsOf(kindOf(figures.model.valueUnit));
   const kept = run.state.captures.at(-1);
   const [value, setValue] = useState('');
   const [unit, setUnit] = useState<string>(figures.unit);
@@ -93,7 +97,7 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
     setDoubt(null);
     set(text);
   };
-  /** Against what the sensor read at that moment: a comma, two digits, another scale. */
+  /** A comma, two digits, another scale. */
   const slip = (): Warning | null => {
     const reading = kept && figures.shown(kept.signal, kept.temperatureC, plan.inForce);
     const found = figure(value.trim());
@@ -102,7 +106,7 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
     if (!reading || found === null || expected === null) return null;
     // The same share of the figure, whatever the unit.
     const sd = Math.abs(expected) * Math.hypot((AGREE_TOLERANCES * plan.tolerance) / reading, AGREE_SHARE);
-    const scales = figures.signalUnit.endsWith('S') ? [0.5, 0.64, 0.7] : [];
+    const scales = isCell(figures.model) ? PPM_SCALES : [];
     return slipIn({ text: value.trim(), value: found, unit, expected, sd, others: [], scales }).warning;
   };
   const make = (): Entry => ({
@@ -112,6 +116,28 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
     plusMinus: typed(plusMinus, 'The ±', '0.05'),
     temperatureC: convertTo(typed(temperature, 'The temperature', '24.5'), degrees as Unit, '°C')!,
   });
+  const units = unitsOf(kindOf(figures.model.valueUnit));
+  return {
+    kept,
+    figures,
+    found: { unit, units, onUnit: changed(setUnit), value, onChange: changed(setValue) },
+    plusMinus: { unit, units: [unit], value: plusMinus, onChange: setPlusMinus },
+    at: {
+      unit: degrees,
+      units: ['°C', '°F'],
+      onUnit: setDegrees,
+      value: temperature,
+      onChange: setTemperature,
+    },
+    doubt,
+    setDoubt,
+    slip,
+    make,
+  };
+}
+
+function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; step: Step }) {
+  const { kept, figures, found, plusMinus, at, doubt, setDoubt, slip, make } = useSample(run);
   return (
     <form
       className="grid sm:grid-cols-2 gap-3 mt-4"
@@ -123,32 +149,10 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
         if (!odd) onEntry(make);
       }}
     >
-      {kept && (
-        <p className="sm:col-span-2 sub">
-          The reading kept with it:{' '}
-          <span className="fig text-base-content">
-            {figures.value(figures.shown(kept.signal, kept.temperatureC, plan.inForce))} {figures.unit}
-          </span>{' '}
-          at <span className="fig">{fixed(kept.temperatureC, 1)} °C</span>
-        </p>
-      )}
-      <EntryField
-        label="Found"
-        unit={unit}
-        units={units}
-        onUnit={changed(setUnit)}
-        value={value}
-        onChange={changed(setValue)}
-      />
-      <EntryField label="Its ±, k = 2" unit={unit} units={[unit]} value={plusMinus} onChange={setPlusMinus} />
-      <EntryField
-        label="Measured at"
-        unit={degrees}
-        units={['°C', '°F']}
-        onUnit={setDegrees}
-        value={temperature}
-        onChange={setTemperature}
-      />
+      {kept && <KeptReading figures={figures} kept={kept} plan={run.state.plan} />}
+      <EntryField label="Found" {...found} />
+      <EntryField label="Its ±, k = 2" {...plusMinus} />
+      <EntryField label="Measured at" {...at} />
       <Trouble text={trouble} />
       {doubt ? (
         <Doubted
@@ -164,6 +168,18 @@ function Sample({ run, step, trouble, onEntry }: EntryForm & { run: BenchRun; st
         <button className="btn btn-primary h-16 text-xl sm:col-span-2">Hold it against the reading</button>
       )}
     </form>
+  );
+}
+
+function KeptReading({ figures, kept, plan }: { figures: InFamily; kept: KeptCapture; plan: RunPlan }) {
+  return (
+    <p className="sm:col-span-2 sub">
+      The reading kept with it:{' '}
+      <span className="fig text-base-content">
+        {figures.value(figures.shown(kept.signal, kept.temperatureC, plan.inForce))} {figures.unit}
+      </span>{' '}
+      at <span className="fig">{fixed(kept.temperatureC, 1)} °C</span>
+    </p>
   );
 }
 

@@ -6,6 +6,8 @@ import { about, clock } from '../../../format/numbers.ts';
 import { MAX_CUPS, MAX_PER_CUP, placesOf, type Room } from './kept-room.ts';
 import { standardsOf, type Choice } from '../start/start-choice.ts';
 
+type Bench = ReturnType<typeof planBench>;
+
 const counts = (most: number) => Array.from({ length: most }, (_, i) => i + 1);
 
 /** Which cups are poured, how much room is in them, and what that makes of the bench: every movement, and the time that it saves. */
@@ -60,20 +62,32 @@ export function Cups({
         {upper(about(seconds))}
         {saved > 0 && `; ${about(saved)} less than one after the other`}.
       </p>
-      <details className="mt-1">
-        <summary className="min-h-12 flex items-center cursor-pointer underline">What hands will do, in order</summary>
-        <ol className="mt-1">
-          {movements.map(({ runId, stepId, kind, title, atSeconds }) => (
-            <li key={`${runId}/${stepId}/${kind}`} className="flex gap-3 border-t border-base-300 py-1.5">
-              <span className="fig sub w-14 shrink-0 text-right">{clock(atSeconds)}</span>
-              <span>
-                <b className="font-[650]">{plans[runId]!.loopName}</b>: {title}
-              </span>
-            </li>
-          ))}
-        </ol>
-      </details>
+      <WhatHandsWillDo movements={movements} plans={plans} />
     </section>
+  );
+}
+
+function WhatHandsWillDo({
+  movements,
+  plans,
+}: {
+  movements: Bench['movements'];
+  plans: Readonly<Record<string, RunPlan>>;
+}) {
+  return (
+    <details className="mt-1">
+      <summary className="min-h-12 flex items-center cursor-pointer underline">What hands will do, in order</summary>
+      <ol className="mt-1">
+        {movements.map(({ runId, stepId, kind, title, atSeconds }) => (
+          <li key={`${runId}/${stepId}/${kind}`} className="flex gap-3 border-t border-base-300 py-1.5">
+            <span className="fig sub w-14 shrink-0 text-right">{clock(atSeconds)}</span>
+            <span>
+              <b className="font-[650]">{plans[runId]!.loopName}</b>: {title}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </details>
   );
 }
 

@@ -17,7 +17,7 @@ import { NotYet } from '../../../app/not-yet.tsx';
 import { Boundary } from '../../../ui/boundary.tsx';
 import { isArmedHere } from '../armed-here.ts';
 import { Hands } from '../hands.tsx';
-import { keepRoom, keptRoom, MAX_PER_CUP, placesOf } from './kept-room.ts';
+import { keepRoom, keptRoom, MAX_PER_CUP, placesOf, type Room } from './kept-room.ts';
 import { ManyStart } from './many-start.tsx';
 import { RunNow } from '../run-now.tsx';
 import type { SettlingReport } from '../settle/settle-panel.tsx';
@@ -40,18 +40,15 @@ export function Page() {
 
 type Reports = Readonly<Record<string, { readonly state: RunState; readonly settling: SettlingReport | null }>>;
 
-function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => void }) {
+/** What every run of the bench reports, the next hand movement, and whose run is in sight. */
+function useManyRuns(runIds: readonly string[], places: ReturnType<typeof placesOf>) {
   const [reports, setReports] = useState<Reports>({});
   const [picked, setPicked] = useState<{ readonly runId: string; readonly stepId: string } | null>(null);
   const [inHand, setInHand] = useState<Movement | null>(null);
-  const navigate = useNavigate();
-  useScreenAwake(true);
   const all: readonly OnTheBench[] = useMemo(
     () => runIds.flatMap((runId) => (reports[runId] ? [{ runId, ...reports[runId] }] : [])),
     [runIds, reports],
   );
-  const [room, setRoom] = useState(keptRoom);
-  const places = useMemo(() => placesOf(room), [room]);
   const next = nextMovement(all, places, inHand);
   useEffect(() => {
     if (!isSame(next, inHand)) setInHand(next);
@@ -65,6 +62,15 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
     (runId: string, made: Reports[string]) => setReports((before) => ({ ...before, [runId]: made })),
     [],
   );
+  return { all, next, focused, pick, report };
+}
+
+function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => void }) {
+  const navigate = useNavigate();
+  useScreenAwake(true);
+  const [room, setRoom] = useState(keptRoom);
+  const places = useMemo(() => placesOf(room), [room]);
+  const { all, next, focused, pick, report } = useManyRuns(runIds, places);
   const step = (by: number) => pick(runIds[(runIds.indexOf(focused) + by + runIds.length) % runIds.length]!);
   useKeys({
     j: ['Next run', () => step(1)],
@@ -89,24 +95,7 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
               />
             ))}
           </ul>
-          <label className="flex items-center gap-3 min-h-12 mt-2">
-            A cup takes
-            <select
-              className="select h-12 w-auto"
-              value={room.perCup}
-              onChange={(e) => {
-                const next = { ...room, perCup: Number(e.target.value) };
-                setRoom(next);
-                keepRoom(next);
-              }}
-            >
-              {Array.from({ length: MAX_PER_CUP }, (_, i) => (
-                <option key={i} value={i + 1}>
-                  {i === 0 ? '1 probe' : `${i + 1} probes`}
-                </option>
-              ))}
-            </select>
-          </label>
+          <RoomInCups room={room} setRoom={setRoom} />
           <button type="button" className="btn btn-ghost h-12 font-normal" onClick={onMore}>
             Another probe to the bench
           </button>
@@ -121,6 +110,29 @@ function Many({ runIds, onMore }: { runIds: readonly string[]; onMore: () => voi
         </section>
       </div>
     </main>
+  );
+}
+
+function RoomInCups({ room, setRoom }: { room: Room; setRoom: (value: Room) => void }) {
+  return (
+    <label className="flex items-center gap-3 min-h-12 mt-2">
+      A cup takes
+      <select
+        className="select h-12 w-auto"
+        value={room.perCup}
+        onChange={(e) => {
+          const next = { ...room, perCup: Number(e.target.value) };
+          setRoom(next);
+          keepRoom(next);
+        }}
+      >
+        {Array.from({ length: MAX_PER_CUP }, (_, i) => (
+          <option key={i} value={i + 1}>
+            {i === 0 ? '1 probe' : `${i + 1} probes`}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

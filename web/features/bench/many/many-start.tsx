@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { leastCarryOver, poursStandards, type Gate } from '@frustum/core';
-import type { LoopRow, SensorView, ShelfView } from '@frustum/contract';
+import type { LoopRow, MarginsView, SensorView, ShelfView } from '@frustum/contract';
 import { useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { dueWords } from '../../../format/dates.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
@@ -22,16 +22,53 @@ interface Planned {
   readonly gates: readonly Gate[];
 }
 
+/** The probes that were picked, each with its run as it is proposed, and what each leans on, once it was read. */
+function usePicked(shelf: ShelfView | undefined) {
+  const [readSensor] = useLazySensorQuery();
+  const [picked, setPicked] = useState<readonly Omit<Planned, 'gates'>[]>([]);
+  const [leans, setLeans] = useState<Readonly<Record<string, Pick<SensorView, 'leansOn' | 'conditions'>>>>({});
+  const toggle = (row: LoopRow) => {
+    if (picked.some((p) => p.row.sensorId === row.sensorId))
+      return setPicked(picked.filter((p) => p.row.sensorId !== row.sensorId));
+    if (!shelf) return;
+    const made = firstChoice(row, offersFor(row.family, [])[0]!, shelf.standards);
+    const choice = { ...made, points: inLeastOrder(row, made.points, shelf) };
+    setPicked([...picked, { row, choice }]);
+    void readSensor(row.sensorId).then(({ data: view }) =>
+      setLeans((before) => ({ ...before, [row.sensorId]: view ?? { leansOn: [], conditions: [] } })),
+    );
+  };
+  return { picked, setPicked, leans, toggle };
+}
+
+/** Starts one run after the other: what has begun goes on; what could not stays chosen. */
+function useStartAll(setPicked: (left: readonly Planned[]) => void, onStarted: () => void) {
+  const [start, { isLoading }] = useStartRunMutation();
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const go = async (planned: readonly Planned[], lots: ShelfView['lots'], today: string) => {
+    setTrouble(null);
+    const left = new Set(planned);
+    for (const one of planned) {
+      const answer = await start(orderOf(one.row, one.choice, lots, one.gates, today));
+      if (answer.error) {
+        setTrouble(`${one.row.loopName}: ${problemOf(answer.error).detail}`);
+        setPicked([...left]);
+        return;
+      }
+      armHere(answer.data.runId);
+      left.delete(one);
+    }
+    onStarted();
+  };
+  return { go, isLoading, trouble };
+}
+
 /** Which probes come to the bench together: one cup serves several, in the order in which least is carried over. */
 export function ManyStart({ running, onStarted }: { running: number; onStarted: () => void }) {
   const { data, error } = useMarginsQuery();
   const { data: shelf, error: noShelf } = useShelfQuery();
-  const [readSensor] = useLazySensorQuery();
-  const [start, { isLoading }] = useStartRunMutation();
-  const [picked, setPicked] = useState<readonly Omit<Planned, 'gates'>[]>([]);
-  /** what each of them leans on, once it was read */
-  const [leans, setLeans] = useState<Readonly<Record<string, Pick<SensorView, 'leansOn' | 'conditions'>>>>({});
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const { picked, setPicked, leans, toggle } = usePicked(shelf);
+  const { go, isLoading, trouble } = useStartAll(setPicked, onStarted);
   const [room, setRoom] = useState(keptRoom);
   const makeRoom = (next: Room) => {
     setRoom(next);
@@ -46,36 +83,10 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
     gates: openGates(row, choice, shelf, leans[row.sensorId]?.leansOn ?? [], data.nowMs),
   }));
   const reading = planned.some((p) => !leans[p.row.sensorId]);
-  const toggle = (row: LoopRow) => {
-    if (picked.some((p) => p.row.sensorId === row.sensorId))
-      return setPicked(picked.filter((p) => p.row.sensorId !== row.sensorId));
-    const made = firstChoice(row, offersFor(row.family, [])[0]!, shelf.standards);
-    const choice = { ...made, points: inLeastOrder(row, made.points, shelf) };
-    setPicked([...picked, { row, choice }]);
-    void readSensor(row.sensorId).then(({ data: view }) =>
-      setLeans((before) => ({ ...before, [row.sensorId]: view ?? { leansOn: [], conditions: [] } })),
-    );
-  };
   const unanswered = planned.some(({ gates, choice }) => gates.some((g) => !(choice.because[g.id] ?? '').trim()));
   const conditionsOf = ({ sensorId }: LoopRow) => leans[sensorId]?.conditions ?? [];
   const unread = planned.some(({ row, choice }) => conditionsOf(row).some((c) => conditionTrouble(choice, c.name)));
   const change = (row: LoopRow, choice: Choice) => setPicked(picked.map((p) => (p.row === row ? { row, choice } : p)));
-  const go = async () => {
-    setTrouble(null);
-    const left = new Set(planned);
-    for (const one of planned) {
-      const answer = await start(orderOf(one.row, one.choice, shelf.lots, one.gates, today));
-      if (answer.error) {
-        // What has begun goes on; what could not stays chosen here.
-        setTrouble(`${one.row.loopName}: ${problemOf(answer.error).detail}`);
-        setPicked([...left]);
-        return;
-      }
-      armHere(answer.data.runId);
-      left.delete(one);
-    }
-    onStarted();
-  };
   return (
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
       <h1>Several probes at once</h1>
@@ -86,72 +97,130 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
       <fieldset className="mt-4">
         <legend className="sr-only">Probes</legend>
         {rows.map((row) => (
-          <label
-            key={row.sensorId}
-            className="flex items-center gap-3 min-h-14 border-t border-base-300 cursor-pointer py-1.5"
-          >
-            <input
-              type="checkbox"
-              className="checkbox checkbox-lg"
-              checked={planned.some((p) => p.row.sensorId === row.sensorId)}
-              onChange={() => toggle(row)}
-            />
-            <span className="min-w-0">
-              <b className="font-[650]">{row.loopName}</b>
-              <span className="sub block text-sm">{besides(row.place, dueWords(row.due.atMs, data.nowMs).main)}</span>
-            </span>
-          </label>
+          <PickOne key={row.sensorId} row={row} planned={planned} toggle={toggle} data={data} />
         ))}
       </fieldset>
       {planned.map(({ row, choice, gates }) => (
-        <div key={row.sensorId}>
-          {(gates.length > 0 || conditionsOf(row).length > 0) && <h2 className="mt-4">{row.loopName}</h2>}
-          <StartConditions
-            conditions={conditionsOf(row)}
-            choice={choice}
-            onChange={(conditions) => change(row, { ...choice, conditions })}
-          />
-          <StartGates
-            gates={gates}
-            because={choice.because}
-            onChange={(because) => change(row, { ...choice, because })}
-          />
-        </div>
+        <OpenQuestions
+          key={row.sensorId}
+          row={row}
+          gates={gates}
+          conditionsOf={conditionsOf}
+          choice={choice}
+          change={change}
+        />
       ))}
       {planned.length > 0 && <Cups planned={picked} standards={shelf.standards} room={room} onRoom={makeRoom} />}
-      {trouble && (
-        <div className="mt-4">
-          <Notice kind="trouble" role="alert">
-            {trouble}
-          </Notice>
-        </div>
-      )}
-      <div className="flex gap-2.5 mt-6">
-        <button
-          type="button"
-          className="btn btn-primary h-16 text-xl flex-1"
-          disabled={isLoading || reading || !planned.length || unanswered || unread}
-          onClick={() => void go()}
-        >
-          {unread
-            ? 'First mend the conditions, above'
-            : unanswered
-              ? 'First say why, above'
-              : planned.length === 1
-                ? 'Start one run'
-                : `Start ${planned.length} runs`}
-        </button>
-        {running > 0 ? (
-          <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onStarted}>
-            Back to the bench
-          </button>
-        ) : (
-          <Link className="btn btn-outline border-base-300 h-16" to="/bench">
-            Not now
-          </Link>
-        )}
-      </div>
+      {trouble && <Trouble text={trouble} />}
+      <StartThem
+        planned={planned}
+        busy={isLoading || reading}
+        unanswered={unanswered}
+        unread={unread}
+        go={() => void go(planned, shelf.lots, today)}
+        running={running}
+        onStarted={onStarted}
+      />
     </main>
+  );
+}
+
+function PickOne({
+  row,
+  planned,
+  toggle,
+  data,
+}: {
+  row: LoopRow;
+  planned: readonly Planned[];
+  toggle: (row: LoopRow) => void;
+  data: MarginsView;
+}) {
+  return (
+    <label className="flex items-center gap-3 min-h-14 border-t border-base-300 cursor-pointer py-1.5">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-lg"
+        checked={planned.some((p) => p.row.sensorId === row.sensorId)}
+        onChange={() => toggle(row)}
+      />
+      <span className="min-w-0">
+        <b className="font-[650]">{row.loopName}</b>
+        <span className="sub block text-sm">{besides(row.place, dueWords(row.due.atMs, data.nowMs).main)}</span>
+      </span>
+    </label>
+  );
+}
+
+function OpenQuestions({
+  row,
+  gates,
+  conditionsOf,
+  choice,
+  change,
+}: {
+  row: LoopRow;
+  gates: readonly Gate[];
+  conditionsOf: (row: LoopRow) => SensorView['conditions'];
+  choice: Choice;
+  change: (row: LoopRow, choice: Choice) => void;
+}) {
+  return (
+    <div>
+      {(gates.length > 0 || conditionsOf(row).length > 0) && <h2 className="mt-4">{row.loopName}</h2>}
+      <StartConditions
+        conditions={conditionsOf(row)}
+        choice={choice}
+        onChange={(conditions) => change(row, { ...choice, conditions })}
+      />
+      <StartGates gates={gates} because={choice.because} onChange={(because) => change(row, { ...choice, because })} />
+    </div>
+  );
+}
+
+function StartThem({
+  planned,
+  busy,
+  unanswered,
+  unread,
+  go,
+  running,
+  onStarted,
+}: {
+  planned: readonly Planned[];
+  busy: boolean;
+  unanswered: boolean;
+  unread: boolean;
+  go: () => void;
+  running: number;
+  onStarted: () => void;
+}) {
+  return (
+    <div className="flex gap-2.5 mt-6">
+      <button
+        type="button"
+        className="btn btn-primary h-16 text-xl flex-1"
+        disabled={busy || !planned.length || unanswered || unread}
+        onClick={go}
+      >
+        {unread
+          ? 'First mend the conditions, above'
+          : unanswered
+            ? 'First say why, above'
+            : planned.length === 1
+              ? 'Start one run'
+              : `Start ${planned.length} runs`}
+      </button>
+      {running > 0 ? (
+        <button type="button" className="btn btn-outline border-base-300 h-16" onClick={onStarted}>
+          Back to the bench
+        </button>
+      ) : (
+        <Link className="btn btn-outline border-base-300 h-16" to="/bench">
+          Not now
+        </Link>
+      )}
+    </div>
   );
 }
 
@@ -162,3 +231,11 @@ export function inLeastOrder(row: LoopRow, points: readonly string[], shelf: She
   const rest = standards.filter((s) => s.nominal !== 0);
   return [...first, ...leastCarryOver(row, rest)].map((s) => s.id);
 }
+
+const Trouble = ({ text }: { text: string }) => (
+  <div className="mt-4">
+    <Notice kind="trouble" role="alert">
+      {text}
+    </Notice>
+  </div>
+);

@@ -1,6 +1,7 @@
 import { useEffect, useState, type FormEvent } from 'react';
 import {
   cupIn,
+  isCell,
   typedCapture,
   kindOf,
   oddOf,
@@ -29,15 +30,7 @@ function unitsFor({ model, signalUnit }: InFamily): readonly string[] {
   return [...new Set<string>([model.valueUnit, ...unitsOf(kindOf(model.valueUnit)), signalUnit])];
 }
 
-/** A reading that comes by eye or by file: typed with a count of its own, or a recorded trace dropped here. */
-export function HandEntry({
-  state,
-  step,
-  standard,
-  runId,
-  onCapture,
-  onDoubt,
-}: {
+interface HandEntryProps {
   state: RunState;
   step: Step;
   standard: Standard;
@@ -45,7 +38,10 @@ export function HandEntry({
   onCapture: (capture: CaptureBody) => void;
   /** a figure was doubted, and stands all the same */
   onDoubt: (odd: Odd) => void;
-}) {
+}
+
+/** What is typed, in which units, and what is wrong or doubtful about it. */
+function useTyped({ state, step, standard, runId, onCapture }: HandEntryProps) {
   const { plan } = state;
   const figures = inFamily(plan);
   const input = plan.points[step.pointIndex!]?.role === 'input';
@@ -57,8 +53,7 @@ export function HandEntry({
     handed?.quantity === 'degrees' ? handed.text : lastTemperature(state),
   );
   // A salinity cannot be typed in air: there the meter shows a conductivity.
-  const { low } = figures.model.range;
-  const noValue = standard.nominal < low && figures.signalUnit.endsWith('S');
+  const noValue = standard.nominal < figures.model.range.low && isCell(figures.model);
   const units = input || noValue ? [figures.signalUnit] : unitsFor(figures);
   const [unit, setUnit] = useState(handed && units.includes(handed.unit) ? handed.unit : units[0]!);
   useEffect(() => {
@@ -68,9 +63,7 @@ export function HandEntry({
   const [trouble, setTrouble] = useState<string | null>(null);
   const [doubt, setDoubt] = useState<Warning | null>(null);
   const { data: shelf } = useShelfQuery();
-  const inForce = step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
-  const ownThermometer = figures.family.thermometer;
-
+  const standards = standardsOn(shelf, plan);
   /** What is typed anew is doubted anew. */
   const changed = (set: (text: string) => void) => (text: string) => {
     setDoubt(null);
@@ -79,14 +72,36 @@ export function HandEntry({
   const submit = (stands = false) => {
     setDoubt(null);
     const entry = { reading, unit, temperature, degrees };
-    const made = typedCapture(state, step, standard, entry, standardsOn(shelf, plan), stands);
+    const made = typedCapture(state, step, standard, entry, standards, stands);
     setTrouble('trouble' in made ? upper(made.trouble) : null);
     if ('doubt' in made) setDoubt(made.doubt);
     if (!('capture' in made)) return;
     onCapture(made.capture);
     setReading('');
   };
+  return {
+    family: figures.family,
+    reading: { unit, units, onUnit: changed(setUnit), value: reading, onChange: changed(setReading) },
+    temperature: {
+      unit: degrees,
+      units: ['°C', '°F'],
+      onUnit: changed((u: string) => setDegrees(u as '°C' | '°F')),
+      value: temperature,
+      onChange: changed(setTemperature),
+    },
+    standards,
+    trouble,
+    doubt,
+    look: () => setDoubt(null),
+    submit,
+  };
+}
 
+/** A reading that comes by eye or by file: typed with a count of its own, or a recorded trace dropped here. */
+export function HandEntry(props: HandEntryProps) {
+  const { state, step, standard, onCapture, onDoubt } = props;
+  const { plan } = state;
+  const { family, reading, temperature, standards, trouble, doubt, look, submit } = useTyped(props);
   return (
     <div className="mt-4">
       <HandCount seconds={plan.school.kind === 'hand-count' ? plan.school.seconds : undefined} />
@@ -98,24 +113,8 @@ export function HandEntry({
           submit();
         }}
       >
-        <EntryField
-          label="Reading"
-          unit={unit}
-          units={units}
-          onUnit={changed(setUnit)}
-          value={reading}
-          onChange={changed(setReading)}
-        />
-        {!ownThermometer && (
-          <EntryField
-            label="Temperature"
-            unit={degrees}
-            units={['°C', '°F']}
-            onUnit={changed((u: string) => setDegrees(u as '°C' | '°F'))}
-            value={temperature}
-            onChange={changed(setTemperature)}
-          />
-        )}
+        <EntryField label="Reading" {...reading} />
+        {!family.thermometer && <EntryField label="Temperature" {...temperature} />}
         {trouble && (
           <div className="sm:col-span-2">
             <Notice kind="trouble" role="alert">
@@ -127,7 +126,7 @@ export function HandEntry({
           <Doubted
             warning={doubt}
             onAgain={() => {
-              setDoubt(null);
+              look();
               document.getElementById('entry-reading')?.focus();
             }}
             onStands={() => {
@@ -139,11 +138,11 @@ export function HandEntry({
           <button className="btn btn-primary h-16 text-xl sm:col-span-2">Capture typed value</button>
         )}
       </form>
-      {figures.family.typed.traces && (
+      {family.typed.traces && (
         <TraceDrop
           state={state}
-          cup={cupIn(state, step, standard, standardsOn(shelf, plan))}
-          inForce={inForce}
+          cup={cupIn(state, step, standard, standards)}
+          inForce={step.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce}
           onCapture={onCapture}
           onDoubt={onDoubt}
         />

@@ -3,10 +3,13 @@ import {
   expectedIn,
   thinned,
   type Coefficients,
+  type LiveTraceSample,
+  type PlannedPoint,
   type Sample,
   type Settling,
   type Standard,
   type Step,
+  type Warning,
 } from '@frustum/core';
 import TraceChart, { type TracePoint } from '../../../charts/trace-chart.tsx';
 import { useKeys, type Keys } from '../../../app/keys.ts';
@@ -39,15 +42,27 @@ export interface SettlingReport {
   readonly toGo: number | null;
 }
 
-/** Is it steady, and is it the right cup? The live trace, its forecast, and one primary action. */
-export function SettlePanel({
-  run,
-  step,
-  trace,
-  focused,
-  byItself,
-  onReport,
-}: {
+function useSettleKeys(at: SettleStep, focused: boolean, enterByHand: () => void) {
+  const keys: Keys = {
+    Space: ['Capture, now or when it is ready', at.press],
+    d: ['Disturbed: settle again', at.disturb],
+    e: ['Enter by hand', enterByHand],
+  };
+  useKeys(focused ? keys : NO_KEYS);
+}
+
+function useReport(
+  { ready, armed, warning, wiggled, settling }: SettleStep,
+  onReport?: (report: SettlingReport) => void,
+) {
+  const warned = warning !== null;
+  // Spoken in steps of five seconds: an operator who watches several hears each change.
+  const mid = settling?.toGo?.mid ?? null;
+  const toGo = mid === null ? null : Math.round(mid / 5) * 5;
+  useEffect(() => onReport?.({ ready, armed, warned, wiggled, toGo }), [onReport, ready, armed, warned, wiggled, toGo]);
+}
+
+interface SettlePanelProps {
   run: BenchRun;
   step: Step;
   trace: LiveTrace;
@@ -55,73 +70,41 @@ export function SettlePanel({
   /** captures as soon as it is ready, unless somebody says otherwise */
   byItself: boolean;
   onReport?: (report: SettlingReport) => void;
-}) {
+}
+
+/** Is it steady, and is it the right cup? The live trace, its forecast, and one primary action. */
+export function SettlePanel({ run, step, trace, focused, byItself, onReport }: SettlePanelProps) {
   const { state } = run;
   const handed = useAppSelector((s) => s.handed[run.view.runId]);
   const [byHand, setByHand] = useState(handed !== undefined);
   const at = useSettleStep(run, step, trace, byItself, byHand);
-  const { wired, settling, samples, warning, ready, armed, standard, planned } = at;
+  const { wired, settling, samples, warning, standard, planned } = at;
   const enterByHand = () => {
     // Nobody is overtaken while typing.
     if (!byHand) at.disarm();
     setByHand(!byHand);
   };
   const sampling = state.plan.procedure?.kind === 'sample';
-  const keys: Keys = {
-    Space: ['Capture, now or when it is ready', at.press],
-    d: ['Disturbed: settle again', at.disturb],
-    e: ['Enter by hand', enterByHand],
-  };
-  useKeys(focused ? keys : NO_KEYS);
-  const warned = warning !== null;
-  const { wiggled } = at;
-  // Spoken in steps of five seconds: an operator who watches several hears each change.
-  const mid = settling?.toGo?.mid ?? null;
-  const toGo = mid === null ? null : Math.round(mid / 5) * 5;
-  useEffect(() => onReport?.({ ready, armed, warned, wiggled, toGo }), [onReport, ready, armed, warned, wiggled, toGo]);
+  useSettleKeys(at, focused, enterByHand);
+  useReport(at, onReport);
   if (!focused) return null;
   return (
     <div>
       <Head at={at} step={step} trace={trace} />
       {wired && (
-        <>
-          <StateLine at={at} trace={trace} sampling={sampling} />
-          {settling && samples.length > 5 ? (
-            <Trace
-              samples={samples}
-              figures={at.figures}
-              inForce={at.inForce}
-              input={planned.role === 'input'}
-              settling={settling}
-            />
-          ) : (
-            <div className={`${CHART_HEIGHT} grid place-items-center sub`}>
-              {trace.state !== 'stale' && trace.state !== 'fault' ? 'The trace begins here.' : ''}
-            </div>
-          )}
-          <OddCup run={run} step={step} at={at} />
-          {!warning?.stops && <CaptureButton at={at} sampling={sampling} />}
-          <div className="flex gap-2.5 mt-2.5">
-            {!sampling && (
-              <button
-                type="button"
-                className="btn btn-outline border-base-300 flex-1 h-14 text-base"
-                onClick={at.disturb}
-              >
-                {step.purpose === 'repeat' && !at.wiggled ? 'Wiggled' : 'Disturbed, settle again'}{' '}
-                <kbd className="key max-lg:hidden">d</kbd>
-              </button>
-            )}
-            <button
-              type="button"
-              className="btn btn-outline border-base-300 flex-1 h-14 text-base"
-              aria-expanded={byHand}
-              onClick={enterByHand}
-            >
-              Enter by hand <kbd className="key max-lg:hidden">e</kbd>
-            </button>
-          </div>
-        </>
+        <LiveCup
+          at={at}
+          trace={trace}
+          sampling={sampling}
+          settling={settling}
+          samples={samples}
+          planned={planned}
+          run={run}
+          step={step}
+          warning={warning}
+          byHand={byHand}
+          enterByHand={enterByHand}
+        />
       )}
       {(byHand || !wired) && (
         <HandEntry
@@ -136,6 +119,88 @@ export function SettlePanel({
       {sampling && <SampledEarlier sensorId={run.view.sensorId} figures={at.figures} at={at} />}
       <Photo run={run} step={step} />
       <PassOver run={run} step={step} trace={trace} />
+    </div>
+  );
+}
+
+/** The live trace, what is odd about the cup, and the capture. */
+function LiveCup({
+  at,
+  trace,
+  sampling,
+  settling,
+  samples,
+  planned,
+  run,
+  step,
+  warning,
+  byHand,
+  enterByHand,
+}: {
+  at: SettleStep;
+  trace: LiveTrace;
+  sampling: boolean;
+  settling: Settling | null;
+  samples: readonly LiveTraceSample[];
+  planned: PlannedPoint;
+  run: BenchRun;
+  step: Step;
+  warning: Warning | null;
+  byHand: boolean;
+  enterByHand: () => void;
+}) {
+  return (
+    <>
+      <StateLine at={at} trace={trace} sampling={sampling} />
+      {settling && samples.length > 5 ? (
+        <Trace
+          samples={samples}
+          figures={at.figures}
+          inForce={at.inForce}
+          input={planned.role === 'input'}
+          settling={settling}
+        />
+      ) : (
+        <div className={`${CHART_HEIGHT} grid place-items-center sub`}>
+          {trace.state !== 'stale' && trace.state !== 'fault' ? 'The trace begins here.' : ''}
+        </div>
+      )}
+      <OddCup run={run} step={step} at={at} />
+      {!warning?.stops && <CaptureButton at={at} sampling={sampling} />}
+      <OtherThanCapture sampling={sampling} at={at} step={step} byHand={byHand} enterByHand={enterByHand} />
+    </>
+  );
+}
+
+function OtherThanCapture({
+  sampling,
+  at,
+  step,
+  byHand,
+  enterByHand,
+}: {
+  sampling: boolean;
+  at: SettleStep;
+  step: Step;
+  byHand: boolean;
+  enterByHand: () => void;
+}) {
+  return (
+    <div className="flex gap-2.5 mt-2.5">
+      {!sampling && (
+        <button type="button" className="btn btn-outline border-base-300 flex-1 h-14 text-base" onClick={at.disturb}>
+          {step.purpose === 'repeat' && !at.wiggled ? 'Wiggled' : 'Disturbed, settle again'}{' '}
+          <kbd className="key max-lg:hidden">d</kbd>
+        </button>
+      )}
+      <button
+        type="button"
+        className="btn btn-outline border-base-300 flex-1 h-14 text-base"
+        aria-expanded={byHand}
+        onClick={enterByHand}
+      >
+        Enter by hand <kbd className="key max-lg:hidden">e</kbd>
+      </button>
     </div>
   );
 }

@@ -27,6 +27,7 @@ import { answeredIn, standardsOn, useWarning } from './warning.ts';
 import { useReadySignal } from '../use-attention.ts';
 import { momentOn, type LiveTrace } from '../use-live-trace.ts';
 import type { BenchRun } from '../use-run.ts';
+import type { CaptureBody } from './capture-body.ts';
 import { useSettling } from './use-settling.ts';
 
 const KEPT_SAMPLES = 200;
@@ -60,7 +61,96 @@ export interface SettleStep {
   /** it waits for a word from now on */
   readonly disarm: () => void;
   readonly disturb: () => void;
-  readonly keep: (body: Omit<Capture, 'pointIndex' | 'purpose'>) => void;
+  readonly keep: (body: CaptureBody) => void;
+}
+
+/** What is in the cup, by the plan and by what was entered. */
+function useCup({ state }: BenchRun, step: Step, samples: LiveTrace['samples']) {
+  const { plan } = state;
+  const kind = plan.procedure?.kind;
+  const planned = plan.points[step.pointIndex!]!;
+  const input = planned.role === 'input';
+  const known = standardAt(state, step.pass, step.pointIndex!) ?? planned.standard;
+  const response = useMemo(() => {
+    const inCup = responseIn(plan, known);
+    // A shorted input is not in the cup, and water is no standard: neither follows a table.
+    return input || kind === 'sample' ? { ...inCup, perC: 0 } : inCup;
+  }, [plan, known, input, kind]);
+  const noCup = input || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
+  const { data: shelf } = useShelfQuery();
+  const poured = useMemo(
+    () => (noCup ? null : cupIn(state, step, known, standardsOn(shelf, state.plan))),
+    [noCup, state, step, known, shelf],
+  );
+  const fresh = poured?.fresh ?? false;
+  const wayC = useMemo(
+    () => (fresh ? movedSince(state.startedAt, samples) : undefined),
+    [fresh, state.startedAt, samples],
+  );
+  const cup = useMemo(() => (poured && wayC !== undefined ? { ...poured, wayC } : poured), [poured, wayC]);
+  return { planned, input, standard: kind === 'sample' ? null : known, response, cup };
+}
+
+/** What of the trace belongs to this step, and what it says: steady or not, and whether something is odd. */
+function useLook(run: BenchRun, step: Step, trace: LiveTrace, { cup, response }: ReturnType<typeof useCup>) {
+  const { state } = run;
+  const { plan, traceFrom, traceEpoch, traceSince, disturbedAt } = state;
+  const { epoch } = trace;
+  // A wiggle shows against what came before it: the second settling begins a little earlier than its step.
+  const lookBack = step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0;
+  const samples = useMemo(
+    () => ofThisStep({ traceFrom, traceEpoch, traceSince }, trace.samples, epoch, lookBack),
+    [trace.samples, epoch, traceFrom, traceEpoch, traceSince, lookBack],
+  );
+  const disturbedHere = traceEpoch === epoch ? disturbedAt : null;
+  const school = step.purpose === 'read-back' && plan.procedure?.kind !== 'electrical' ? STATISTICAL : plan.school;
+  const answered = answeredIn(state, step);
+  const key = plan.channelKind === 'hand' ? null : `${step.id}/${epoch}/${traceFrom}/${traceSince}`;
+  const { resolution } = plan;
+  const look = useMemo(
+    () =>
+      key === null
+        ? null
+        : {
+            key,
+            response,
+            samples,
+            school,
+            resolution,
+            disturbedAt: disturbedHere,
+            cup,
+            answered: answered.split('\n'),
+          },
+    [key, response, samples, school, resolution, disturbedHere, cup, answered],
+  );
+  const seen = useSettling(look);
+  const settling = seen?.settling ?? null;
+  const [warning, answer] = useWarning(seen?.warning ?? null, answered);
+  useNoticed(settling, samples, epoch, disturbedHere, run, step);
+  return { samples, settling, warning, answer };
+}
+
+/** A steady reading, as it is kept. */
+function steadyCapture(
+  settling: Settling,
+  temperatureC: number,
+  samples: readonly LiveTraceSample[],
+  hasT90: boolean,
+): CaptureBody {
+  return {
+    method: 'live',
+    signal: settling.level,
+    signalUncertainty: settling.levelUncertainty,
+    // As it is shown and judged: the table is asked with the same figure.
+    temperatureC: Number(temperatureC.toFixed(2)),
+    settledSeconds: settling.seconds,
+    t90: hasT90 ? settling.t90 : null,
+    sampledAt: new Date(samples.at(-1)!.atMs).toISOString(),
+    trace: thinned(
+      samples.map(({ t, signal, temperatureC: c }) => ({ t: t - samples[0]!.t, signal, temperatureC: c })),
+      KEPT_SAMPLES,
+    ),
+  };
 }
 
 /**
@@ -76,132 +166,45 @@ export function useSettleStep(
   byItself: boolean,
   typing: boolean,
 ): SettleStep {
-  const { state, send } = run;
-  const { plan } = state;
-  const wired = plan.channelKind !== 'hand';
-  const figures = inFamily(plan);
-  const kind = plan.procedure?.kind;
-  // A wiggle shows against what came before it: the second settling begins a little earlier than its step.
-  const lookBack = step.purpose === 'repeat' ? LOOK_BACK_SECONDS : 0;
-  const { traceFrom, traceEpoch, traceSince, disturbedAt } = state;
-  const { epoch } = trace;
-  const samples = useMemo(
-    () => ofThisStep({ traceFrom, traceEpoch, traceSince }, trace.samples, epoch, lookBack),
-    [trace.samples, epoch, traceFrom, traceEpoch, traceSince, lookBack],
-  );
-  const disturbedHere = traceEpoch === epoch ? disturbedAt : null;
-  const school = step.purpose === 'read-back' && kind !== 'electrical' ? STATISTICAL : plan.school;
-  const planned = plan.points[step.pointIndex!]!;
-  const known = standardAt(state, step.pass, step.pointIndex!) ?? planned.standard;
-  const standard = kind === 'sample' ? null : known;
-  const input = planned.role === 'input';
-  const response = useMemo(() => {
-    const inCup = responseIn(plan, known);
-    // A shorted input is not in the cup, and water is no standard: neither follows a table.
-    return input || kind === 'sample' ? { ...inCup, perC: 0 } : inCup;
-  }, [plan, known, input, kind]);
-  const cups = input || kind === 'sample' || kind === 'thermometers' || kind === 'electrical';
-  const { data: shelf } = useShelfQuery();
-  const cup = useMemo(
-    () => (cups ? null : cupIn(state, step, known, standardsOn(shelf, state.plan))),
-    [cups, state, step, known, shelf],
-  );
-  const fresh = cup?.fresh ?? false;
-  const wayC = useMemo(
-    () => (fresh ? movedSince(state.startedAt, trace.samples) : undefined),
-    [fresh, state.startedAt, trace.samples],
-  );
-  const answered = answeredIn(state, step);
-  const look = useMemo(
-    () =>
-      wired
-        ? {
-            key: `${step.id}/${epoch}/${traceFrom}/${traceSince}`,
-            response,
-            samples,
-            school,
-            resolution: plan.resolution,
-            disturbedAt: disturbedHere,
-            cup: cup && wayC !== undefined ? { ...cup, wayC } : cup,
-            answered: answered.split('\n'),
-          }
-        : null,
-    [
-      wired,
-      step.id,
-      epoch,
-      traceFrom,
-      traceSince,
-      response,
-      samples,
-      school,
-      plan.resolution,
-      disturbedHere,
-      cup,
-      wayC,
-      answered,
-    ],
-  );
-  const seen = useSettling(look);
-  const settling = seen?.settling ?? null;
-  const [warning, answer] = useWarning(seen?.warning ?? null, answered);
+  const { state, send, view } = run;
+  const cup = useCup(run, step, trace.samples);
+  const { samples, settling, warning, answer } = useLook(run, step, trace, cup);
   const wiggled = step.purpose !== 'repeat' || state.disturbed;
-  const isLive = trace.state === 'live';
   const cupC = settling?.temperatureC ?? samples.at(-1)?.temperatureC ?? null;
-  const outside = cupC === null || !standard ? null : tableTrouble(standard, cupC);
-  const ready = settling?.state === 'ready' && wiggled && isLive && !warning?.stops && !outside;
-  useNoticed(settling, samples, epoch, disturbedHere, run, step);
+  const outside = cupC === null || !cup.standard ? null : tableTrouble(cup.standard, cupC);
+  const ready = settling?.state === 'ready' && wiggled && trace.state === 'live' && !warning?.stops && !outside;
   useReadySignal(ready);
-
-  const keep = (body: Omit<Capture, 'pointIndex' | 'purpose'>) => {
+  const keep = (body: CaptureBody) => {
     const capture: Capture = { ...body, pointIndex: step.pointIndex!, purpose: step.purpose! };
     send({ type: 'captured', stepId: step.id, ...momentOn(trace), capture });
   };
   const capture = () => {
     if (!settling || settling.temperatureC === null || !ready) return;
-    keep({
-      method: 'live',
-      signal: settling.level,
-      signalUncertainty: settling.levelUncertainty,
-      // As it is shown and judged: the table is asked with the same figure.
-      temperatureC: Number(settling.temperatureC.toFixed(2)),
-      settledSeconds: settling.seconds,
-      t90: step.purpose === 'as-found' && !input ? settling.t90 : null,
-      sampledAt: new Date(samples.at(-1)!.atMs).toISOString(),
-      trace: thinned(
-        samples.map(({ t, signal, temperatureC }) => ({ t: t - samples[0]!.t, signal, temperatureC })),
-        KEPT_SAMPLES,
-      ),
-    });
+    keep(steadyCapture(settling, settling.temperatureC, samples, step.purpose === 'as-found' && !cup.input));
   };
   // Who filled the cup here waits for its reading, and who captured once wants the second look too: both come by themselves.
   const [wanted, setWanted] = useState(
-    () => !typing && (byItself || step.purpose === 'repeat' || isArmedHere(run.view.runId, step)),
+    () => !typing && (byItself || step.purpose === 'repeat' || isArmedHere(view.runId, step)),
   );
   const want = (itself: boolean) => {
-    (itself ? armCup : disarmCup)(run.view.runId, step);
+    (itself ? armCup : disarmCup)(view.runId, step);
     setWanted(itself);
   };
-  const press = () => (ready ? capture() : want(!wanted));
   const doubted = ready && warning !== null;
   const armed = wanted && !doubted;
   useEffect(() => {
     if (armed && ready) capture();
   });
-  const disturb = () => {
-    if (samples.length) send({ type: 'disturbed', stepId: step.id, ...momentOn(trace), noticed: false });
-  };
   // A transmitter that was trimmed shows what it shows: nothing is reckoned on top of it.
-  const adjusted = kind === 'electrical' || step.purpose === 'as-found' ? null : state.adjusted;
-  const inForce = adjusted?.coefficients ?? plan.inForce;
+  const trimmed = state.plan.procedure?.kind === 'electrical' || step.purpose === 'as-found';
   return {
-    wired,
-    figures,
-    planned,
-    standard,
-    inForce,
+    wired: state.plan.channelKind !== 'hand',
+    figures: inFamily(state.plan),
+    planned: cup.planned,
+    standard: cup.standard,
+    inForce: (trimmed ? null : state.adjusted?.coefficients) ?? state.plan.inForce,
     samples,
-    anew: hasBegunAnew(state, epoch, epochIn(epoch)?.atMs ?? null) ? epoch : null,
+    anew: hasBegunAnew(state, trace.epoch, epochIn(trace.epoch)?.atMs ?? null) ? trace.epoch : null,
     settling,
     warning,
     answer,
@@ -210,9 +213,11 @@ export function useSettleStep(
     ready,
     doubted,
     armed,
-    press,
+    press: () => (ready ? capture() : want(!wanted)),
     disarm: () => want(false),
-    disturb,
+    disturb() {
+      if (samples.length) send({ type: 'disturbed', stepId: step.id, ...momentOn(trace), noticed: false });
+    },
     keep,
   };
 }

@@ -20,38 +20,7 @@ export function StartBoxes({
     <section aria-label="Boxes" className="mt-6">
       <h2>Which boxes, in this order</h2>
       {boxes.map((box, i) => (
-        <div key={i} className="flex flex-wrap gap-2.5 items-end border-t border-base-300 py-2.5 mt-2">
-          <label className="sub text-sm">
-            Box
-            <input
-              className="input h-12 w-36 block text-base text-base-content"
-              maxLength={40}
-              value={box.label}
-              onChange={(e) => put(i, { label: e.target.value })}
-            />
-          </label>
-          <Applied unit={unit} value={box.applied} onValue={(applied) => put(i, { applied })} />
-          <label className="sub text-sm">
-            It is
-            <select
-              className="select h-12 w-44 flex text-base text-base-content"
-              value={box.use}
-              onChange={(e) => put(i, { use: e.target.value as BoxPoint['use'] })}
-            >
-              <option value="adjust">may be adjusted</option>
-              <option value="verify">only looked at</option>
-            </select>
-          </label>
-          {boxes.length > 1 && (
-            <button
-              type="button"
-              className="btn btn-ghost h-12"
-              onClick={() => onChange({ boxes: boxes.filter((_, k) => k !== i) })}
-            >
-              Take out
-            </button>
-          )}
-        </div>
+        <BoxRow key={i} i={i} box={box} put={put} unit={unit} boxes={boxes} onChange={onChange} />
       ))}
       {boxes.length < 5 && (
         <button
@@ -74,6 +43,57 @@ export function StartBoxes({
         />
       </label>
     </section>
+  );
+}
+
+function BoxRow({
+  i,
+  box,
+  put,
+  unit,
+  boxes,
+  onChange,
+}: {
+  i: number;
+  box: BoxPoint;
+  put: (i: number, part: Partial<BoxPoint>) => void;
+  unit: string;
+  boxes: readonly BoxPoint[];
+  onChange: (part: Partial<Choice>) => void;
+}) {
+  return (
+    <div className="flex flex-wrap gap-2.5 items-end border-t border-base-300 py-2.5 mt-2">
+      <label className="sub text-sm">
+        Box
+        <input
+          className="input h-12 w-36 block text-base text-base-content"
+          maxLength={40}
+          value={box.label}
+          onChange={(e) => put(i, { label: e.target.value })}
+        />
+      </label>
+      <Applied unit={unit} value={box.applied} onValue={(applied) => put(i, { applied })} />
+      <label className="sub text-sm">
+        It is
+        <select
+          className="select h-12 w-44 flex text-base text-base-content"
+          value={box.use}
+          onChange={(e) => put(i, { use: e.target.value as BoxPoint['use'] })}
+        >
+          <option value="adjust">may be adjusted</option>
+          <option value="verify">only looked at</option>
+        </select>
+      </label>
+      {boxes.length > 1 && (
+        <button
+          type="button"
+          className="btn btn-ghost h-12"
+          onClick={() => onChange({ boxes: boxes.filter((_, k) => k !== i) })}
+        >
+          Take out
+        </button>
+      )}
+    </div>
   );
 }
 

@@ -3,7 +3,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { pointsTrouble, poursStandards, type SensorState } from '@frustum/core';
 import type { ChannelKind, LoopRow, ProcedureRow, SensorView, ShelfView } from '@frustum/contract';
 import { useProceduresQuery, useSensorQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
-import { useKeys, type Keys } from '../../../app/keys.ts';
+import { useKeys } from '../../../app/keys.ts';
 import { dueWords } from '../../../format/dates.ts';
 import { inFamily } from '../../../format/in-family.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
@@ -55,27 +55,24 @@ export function Page() {
   return <Start view={data} shelf={shelf} own={own} />;
 }
 
-/** Which procedure, which standards from which bottles, judged how: what is usual is chosen already. */
-function Start({ view, shelf, own }: { view: SensorView; shelf: ShelfView; own: readonly ProcedureRow[] }) {
-  const { row, runs, nowMs, leansOn } = view;
+/** The choices of a start, what stands against it, and the start itself. */
+function useStart({ view, shelf, own }: StartProps) {
+  const { row, nowMs, leansOn } = view;
   const navigate = useNavigate();
   const [asked] = useSearchParams();
   // Where no box stands for what the channel gives, nothing can be plugged in.
   const offers = offersFor(row.family, own).filter((o) => o.kind !== 'electrical' || boxesFor(row).length > 0);
   const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
-  const [changing, setChanging] = useState(false);
   const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first, shelf.standards));
   const [start, { isLoading, error }] = useStartRunMutation();
   const today = new Date(nowMs).toISOString().slice(0, 10);
-  const offer = offers.find((o) => o.key === (choice.procedureId ?? choice.procedure)) ?? first;
   const gates = openGates(row, choice, shelf, leansOn, nowMs);
   const trouble = poursStandards(choice.procedure)
     ? pointsTrouble(row, choice.procedure, standardsOf(choice, shelf.standards))
     : null;
   const conditions = choice.procedure === 'electrical' ? [] : view.conditions;
   const unread = conditions.some((c) => conditionTrouble(choice, c.name) !== null);
-  const unanswered = gates.filter((g) => !(choice.because[g.id] ?? '').trim());
-  const change = (part: Partial<Choice>) => setChoice({ ...choice, ...part });
+  const unanswered = gates.some((g) => !(choice.because[g.id] ?? '').trim());
   useEffect(() => {
     if (row.openRunId) void navigate(`/bench/${row.openRunId}`, { replace: true });
   }, [row.openRunId, navigate]);
@@ -83,47 +80,66 @@ function Start({ view, shelf, own }: { view: SensorView; shelf: ShelfView; own: 
     const answer = await start(orderOf(row, choice, shelf.lots, gates, today));
     if (answer.data) void navigate(`/bench/${answer.data.runId}`, { replace: true });
   };
-  const blocked = isLoading || unread || trouble !== null || unanswered.length > 0;
-  const keys: Keys = { n: ['Start the run', () => (blocked ? undefined : void go())] };
-  useKeys(keys);
-  const due = dueWords(row.due.atMs, nowMs);
-  const figures = inFamily(row);
+  const blocked = isLoading || unread || trouble !== null || unanswered;
+  useKeys({ n: ['Start the run', () => (blocked ? undefined : void go())] });
+  return {
+    offers,
+    offer: offers.find((o) => o.key === (choice.procedureId ?? choice.procedure)) ?? first,
+    choice,
+    setChoice,
+    change: (part: Partial<Choice>) => setChoice({ ...choice, ...part }),
+    today,
+    gates,
+    conditions,
+    trouble,
+    blocked,
+    error,
+    go: () => void go(),
+    // What stands in the way first, and where it is mended.
+    startWords: isLoading
+      ? 'Starting …'
+      : unread
+        ? 'First mend the conditions, above'
+        : trouble
+          ? 'First pick other standards, below'
+          : unanswered
+            ? 'First say why, above'
+            : 'Start the run',
+  };
+}
+type Starting = ReturnType<typeof useStart>;
+
+interface StartProps {
+  readonly view: SensorView;
+  readonly shelf: ShelfView;
+  readonly own: readonly ProcedureRow[];
+}
+
+/** Which procedure, which standards from which bottles, judged how: what is usual is chosen already. */
+function Start(props: StartProps) {
+  const { view, shelf } = props;
+  const { row, runs, nowMs } = view;
+  const at = useStart(props);
+  const { offer, choice, change, gates, conditions, trouble, error } = at;
+  const [changing, setChanging] = useState(false);
   const names = standardsOf(choice, shelf.standards).map((standard) => standard.name);
   const state = STATES.find(([value]) => value === choice.sensorState)![1];
   const words = [
-    ...choiceWords(row, choice, shelf, today),
+    ...choiceWords(row, choice, shelf, at.today),
     ...(choice.sensorState === 'in-use' ? [] : [`the sensor is ${state}`]),
   ];
   return (
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">
-      <h1>{row.loopName} to the bench</h1>
-      <p className="sub mt-1">
-        {besides(row.place, `${row.sensorName} ${row.serial}`, 'works at')}{' '}
-        <span className="fig">
-          {figures.value(row.workingValue)} {figures.unit} ±{figures.value(row.tolerance)}
-        </span>{' '}
-        · {due.main}
-        {` · ${CHANNEL_WORDS[row.channel.kind]}`}
-      </p>
+      <Whose row={row} nowMs={nowMs} />
       <StartCard
         title={isLikeLast(runs, names) ? 'As last time' : 'As usual here'}
         offer={offer}
         words={words}
         changing={changing}
         onChanging={() => setChanging(!changing)}
-        start={
-          isLoading
-            ? 'Starting …'
-            : unread
-              ? 'First mend the conditions, above'
-              : trouble
-                ? 'First pick other standards, below'
-                : unanswered.length
-                  ? 'First say why, above'
-                  : 'Start the run'
-        }
-        blocked={blocked}
-        onStart={() => void go()}
+        start={at.startWords}
+        blocked={at.blocked}
+        onStart={at.go}
       >
         <StartConditions conditions={conditions} choice={choice} onChange={(typed) => change({ conditions: typed })} />
         <StartGates gates={gates} because={choice.because} onChange={(because) => change({ because })} />
@@ -149,46 +165,77 @@ function Start({ view, shelf, own }: { view: SensorView; shelf: ShelfView; own: 
           </Notice>
         </div>
       )}
-      {(changing || trouble) && (
-        <>
-          <Procedures
-            offers={offers}
-            picked={offer}
-            onPick={(next) =>
-              setChoice({
-                ...firstChoice(row, next, shelf.standards),
-                sensorState: choice.sensorState,
-                conditions: choice.conditions,
-                because: choice.because,
-              })
-            }
-          />
-          {poursStandards(choice.procedure) && (
-            <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
-          )}
-          {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
-          {row.channel.kind !== 'hand' && poursStandards(choice.procedure) && (
-            <Schools row={row} choice={choice} onChange={change} />
-          )}
-          {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
-            <label className="block mt-5 sub text-sm">
-              The sensor is
-              <select
-                className="select h-12 flex text-base text-base-content"
-                value={choice.sensorState}
-                onChange={(e) => change({ sensorState: e.target.value as SensorState })}
-              >
-                {STATES.map(([value, text]) => (
-                  <option key={value} value={value}>
-                    {text}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
-        </>
-      )}
+      {(changing || trouble) && <Otherwise at={at} row={row} shelf={shelf} />}
     </main>
+  );
+}
+
+/** The loop, its sensor, where it works and when it is due. */
+function Whose({ row, nowMs }: { row: LoopRow; nowMs: number }) {
+  const due = dueWords(row.due.atMs, nowMs);
+  const figures = inFamily(row);
+  return (
+    <>
+      <h1>{row.loopName} to the bench</h1>
+      <p className="sub mt-1">
+        {besides(row.place, `${row.sensorName} ${row.serial}`, 'works at')}{' '}
+        <span className="fig">
+          {figures.value(row.workingValue)} {figures.unit} ±{figures.value(row.tolerance)}
+        </span>{' '}
+        · {due.main}
+        {` · ${CHANNEL_WORDS[row.channel.kind]}`}
+      </p>
+    </>
+  );
+}
+
+/** Everything that can be chosen otherwise. */
+function Otherwise({ at, row, shelf }: { at: Starting; row: LoopRow; shelf: ShelfView }) {
+  const { offers, offer, choice, setChoice, change, today } = at;
+  return (
+    <>
+      <Procedures
+        offers={offers}
+        picked={offer}
+        onPick={(next) =>
+          setChoice({
+            ...firstChoice(row, next, shelf.standards),
+            sensorState: choice.sensorState,
+            conditions: choice.conditions,
+            because: choice.because,
+          })
+        }
+      />
+      {poursStandards(choice.procedure) && (
+        <StartPoints row={row} own={offer.own} choice={choice} shelf={shelf} today={today} onChange={change} />
+      )}
+      {choice.procedure === 'electrical' && <StartBoxes row={row} choice={choice} onChange={change} />}
+      {row.channel.kind !== 'hand' && poursStandards(choice.procedure) && (
+        <Schools row={row} choice={choice} onChange={change} />
+      )}
+      {choice.procedure !== 'electrical' && choice.procedure !== 'sample' && (
+        <StateOfSensor choice={choice} change={change} />
+      )}
+    </>
+  );
+}
+
+function StateOfSensor({ choice, change }: { choice: Choice; change: (part: Partial<Choice>) => void }) {
+  return (
+    <label className="block mt-5 sub text-sm">
+      The sensor is
+      <select
+        className="select h-12 flex text-base text-base-content"
+        value={choice.sensorState}
+        onChange={(e) => change({ sensorState: e.target.value as SensorState })}
+      >
+        {STATES.map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { expectedIn, familyOf, figure, judge, offsetInSteps, pointsOf, spanOf, type Coefficients } from '@frustum/core';
 import type { Problem } from '@frustum/contract';
 import { useWriteAdjustmentMutation, api } from '../../../app/api.ts';
-import { useKeys, type Keys } from '../../../app/keys.ts';
+import { useKeys } from '../../../app/keys.ts';
 import { flush } from '../../../app/outbox.ts';
 import { useAppDispatch } from '../../../app/store.ts';
 import { inFamily, unlessRefused, upper } from '../../../format/in-family.ts';
@@ -90,36 +90,14 @@ function ZeroAndGain({ run, found }: Part) {
     else setTrouble(notWritten(problemOf(answer.error)));
     setBusy(false);
   };
-  const keys: Keys = {
-    n: [
-      wired ? 'Write and read back' : 'I entered them',
-      () => (busy ? undefined : wired ? void writeAndReadBack() : entered()),
-    ],
-  };
-  useKeys(keys);
+  const goOn = () => (busy ? undefined : wired ? void writeAndReadBack() : entered());
+  useKeys({ n: [wired ? 'Write and read back' : 'I entered them', goOn] });
   return (
     <div>
       <h2 className="text-[27px] leading-tight">
         {wired ? 'Write these figures into the transmitter' : 'Enter these figures at the controller'}
       </h2>
-      <table className="w-full max-w-xl text-lg my-5">
-        <thead>
-          <tr className="sub text-sm text-right">
-            <th className="font-normal text-left">figure</th>
-            <th className="font-normal">in force</th>
-            <th className="font-normal">new</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([name, before, after]) => (
-            <tr key={name} className="border-t border-base-300">
-              <td className="py-3">{name}</td>
-              <td className="fig text-right sub">{before}</td>
-              <td className="fig text-right text-2xl">{after}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Figures rows={rows} />
       <ShouldShow run={run} />
       {!wired && (
         <p className="sub mt-2">
@@ -133,29 +111,68 @@ function ZeroAndGain({ run, found }: Part) {
           </Notice>
         </div>
       )}
-      <div className="flex gap-2.5 mt-5 flex-wrap">
-        {wired && (
-          <button
-            type="button"
-            className="btn btn-primary h-16 text-lg flex-1"
-            disabled={busy}
-            onClick={() => void writeAndReadBack()}
-          >
-            {busy ? 'Writing …' : 'Write and read back'}{' '}
-            <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
-              n
-            </kbd>
-          </button>
-        )}
+      <WriteOrEntered wired={wired} busy={busy} writeAndReadBack={() => void writeAndReadBack()} entered={entered} />
+    </div>
+  );
+}
+
+function Figures({ rows }: { rows: string[][] }) {
+  return (
+    <table className="w-full max-w-xl text-lg my-5">
+      <thead>
+        <tr className="sub text-sm text-right">
+          <th className="font-normal text-left">figure</th>
+          <th className="font-normal">in force</th>
+          <th className="font-normal">new</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(([name, before, after]) => (
+          <tr key={name} className="border-t border-base-300">
+            <td className="py-3">{name}</td>
+            <td className="fig text-right sub">{before}</td>
+            <td className="fig text-right text-2xl">{after}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function WriteOrEntered({
+  wired,
+  busy,
+  writeAndReadBack,
+  entered,
+}: {
+  wired: boolean;
+  busy: boolean;
+  writeAndReadBack: () => void;
+  entered: () => void;
+}) {
+  return (
+    <div className="flex gap-2.5 mt-5 flex-wrap">
+      {wired && (
         <button
           type="button"
-          className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`}
+          className="btn btn-primary h-16 text-lg flex-1"
           disabled={busy}
-          onClick={entered}
+          onClick={writeAndReadBack}
         >
-          I entered them
+          {busy ? 'Writing …' : 'Write and read back'}{' '}
+          <kbd aria-hidden="true" className="key max-lg:hidden text-primary-content border-primary-content/50">
+            n
+          </kbd>
         </button>
-      </div>
+      )}
+      <button
+        type="button"
+        className={`btn h-16 text-lg flex-1 ${wired ? 'btn-outline border-base-300' : 'btn-primary'}`}
+        disabled={busy}
+        onClick={entered}
+      >
+        I entered them
+      </button>
     </div>
   );
 }
@@ -192,38 +209,9 @@ function Offset({ run, found }: Part) {
   return (
     <div>
       <h2 className="text-[27px] leading-tight">Enter this offset at the controller</h2>
-      <div className="flex gap-2.5 flex-wrap items-end mt-4">
-        <label className="sub text-sm">
-          The display takes steps of
-          <input
-            className="input h-14 w-28 block fig text-lg text-base-content"
-            inputMode="decimal"
-            value={stepText}
-            onChange={(e) => setStepText(e.target.value)}
-          />
-        </label>
-        <label className="sub text-sm">
-          in
-          <select
-            className="select h-14 w-24 flex text-base-content"
-            value={unit}
-            onChange={(e) => setUnit(e.target.value as '°C' | '°F')}
-          >
-            <option>°C</option>
-            <option>°F</option>
-          </select>
-        </label>
-      </div>
+      <DisplaySteps stepText={stepText} setStepText={setStepText} unit={unit} setUnit={setUnit} />
       {made ? (
-        <p className="mt-5 text-lg">
-          Change its offset by{' '}
-          <b className="fig text-[40px] leading-none" data-testid="offset">
-            {signed(made.entered, 2)} {unit}
-          </b>
-          <span className="block sub mt-1">
-            Wanted {signed(wanted, 2)} {unit}; {signed(made.remains, 2)} {unit} remains, and stays in the record.
-          </span>
-        </p>
+        <OffsetToEnter made={made} unit={unit} wanted={wanted} />
       ) : (
         <div className="mt-3">
           <Notice kind="trouble" role="alert">
@@ -241,6 +229,65 @@ function Offset({ run, found }: Part) {
         I entered it
       </button>
     </div>
+  );
+}
+
+function DisplaySteps({
+  stepText,
+  setStepText,
+  unit,
+  setUnit,
+}: {
+  stepText: string;
+  setStepText: (value: string) => void;
+  unit: '°C' | '°F';
+  setUnit: (value: '°C' | '°F') => void;
+}) {
+  return (
+    <div className="flex gap-2.5 flex-wrap items-end mt-4">
+      <label className="sub text-sm">
+        The display takes steps of
+        <input
+          className="input h-14 w-28 block fig text-lg text-base-content"
+          inputMode="decimal"
+          value={stepText}
+          onChange={(e) => setStepText(e.target.value)}
+        />
+      </label>
+      <label className="sub text-sm">
+        in
+        <select
+          className="select h-14 w-24 flex text-base-content"
+          value={unit}
+          onChange={(e) => setUnit(e.target.value as '°C' | '°F')}
+        >
+          <option>°C</option>
+          <option>°F</option>
+        </select>
+      </label>
+    </div>
+  );
+}
+
+function OffsetToEnter({
+  made,
+  unit,
+  wanted,
+}: {
+  made: { readonly entered: number; readonly remains: number };
+  unit: '°C' | '°F';
+  wanted: number;
+}) {
+  return (
+    <p className="mt-5 text-lg">
+      Change its offset by{' '}
+      <b className="fig text-[40px] leading-none" data-testid="offset">
+        {signed(made.entered, 2)} {unit}
+      </b>
+      <span className="block sub mt-1">
+        Wanted {signed(wanted, 2)} {unit}; {signed(made.remains, 2)} {unit} remains, and stays in the record.
+      </span>
+    </p>
   );
 }
 

@@ -1,9 +1,9 @@
 import { Link } from 'react-router';
-import { afterRefusal, COVERAGE, MS_PER_DAY, outcomeOf, spanOf } from '@frustum/core';
+import { afterRefusal, COVERAGE, MS_PER_DAY, outcomeOf, spanOf, type RunOutcome, type RunState } from '@frustum/core';
 import ConeChart from '../../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../../app/api.ts';
 import { dueWords, timeOf } from '../../../format/dates.ts';
-import { inFamily, upper } from '../../../format/in-family.ts';
+import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
 import { StateWord } from '../../../ui/state-word.tsx';
 import { KeptPhotos } from '../photo.tsx';
 import { Notice } from '../../../ui/notice.tsx';
@@ -11,6 +11,7 @@ import { refusedWords } from './refused-form.tsx';
 import { SpanRows } from './span-rows.tsx';
 import { ACTIONS } from './verdict-panel.tsx';
 import type { BenchRun } from '../use-run.ts';
+import type { RunView, SensorView } from '@frustum/contract';
 
 /** A run that is over: what it said, what it changed, when the next one is due. */
 export function EndedPanel({ run }: { run: BenchRun }) {
@@ -19,7 +20,6 @@ export function EndedPanel({ run }: { run: BenchRun }) {
   const { data } = useSensorQuery(view.sensorId, { refetchOnMountOrArgChange: true });
   const outcome = state.status === 'closed' ? outcomeOf(state) : null;
   const figures = inFamily(state.plan);
-  const { family, unit } = figures;
   const decided = state.decisions.at(-1);
   const electrical = outcome?.kind === 'electrical';
   const due = data ? dueWords(data.row.due.atMs, data.nowMs) : null;
@@ -47,61 +47,9 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         </div>
       )}
       {electrical && <SpanRows span={spanOf(state)} />}
-      {outcome && !electrical && (
-        <table className="w-full max-w-xl text-[17px] my-4">
-          <tbody>
-            <Figure
-              name={`As found, off at ${state.plan.workingValue}`}
-              value={`${figures.off(outcome.asFound.error)} ±${figures.value(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
-            />
-            <Figure
-              name={`As left, off at ${state.plan.workingValue}`}
-              value={`${figures.off(outcome.asLeft.error)} ±${figures.value(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
-            />
-            <Figure
-              name={`${upper(family.zero.name)} and ${family.sensitivity.name} found`}
-              value={figures.coefficients(outcome.coefficients)}
-            />
-            {outcome.readBackShown !== null && (
-              <Figure name="Read back" value={`${figures.value(outcome.readBackShown)} ${unit}`} />
-            )}
-          </tbody>
-        </table>
-      )}
-      {data && (
-        <>
-          <div className="flex items-baseline gap-4 mt-5 mb-2 flex-wrap">
-            <StateWord state={data.row.margin.state} />
-            {due && (
-              <span data-testid="next-due">
-                Next run <b>{due.main}</b>
-                {due.day && `, ${due.day}`} <span className="sub">({data.row.due.reason})</span>
-              </span>
-            )}
-          </div>
-          {data.row.cone.segments.length > 0 && (
-            <ConeChart
-              variant="strip"
-              cone={data.row.cone}
-              tolerance={data.row.tolerance}
-              nowMs={data.nowMs}
-              dueMs={data.row.due.atMs}
-              state={data.row.margin.state}
-              fromMs={data.nowMs - 120 * MS_PER_DAY}
-              toMs={data.nowMs + 60 * MS_PER_DAY}
-              label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`}
-            />
-          )}
-        </>
-      )}
-      <div className="flex gap-2.5 mt-6 flex-wrap">
-        <Link className="btn btn-primary h-14 text-lg flex-1" to="/">
-          Back to Margins
-        </Link>
-        <Link className="btn btn-outline border-base-300 h-14 text-lg flex-1" to={`/sensors/${view.sensorId}`}>
-          See the sensor
-        </Link>
-      </div>
+      {outcome && !electrical && <OutcomeTable state={state} figures={figures} outcome={outcome} />}
+      {data && <NextDue data={data} due={due} />}
+      <WhereNext view={view} />
       <a
         className="btn btn-outline border-base-300 h-14 text-lg w-full mt-2.5"
         href={`/api/runs/${view.runId}/record.pdf`}
@@ -122,6 +70,80 @@ export function EndedPanel({ run }: { run: BenchRun }) {
           Note, {timeOf(n.at)}: {n.text}
         </p>
       ))}
+    </div>
+  );
+}
+
+function OutcomeTable({ state, figures, outcome }: { state: RunState; figures: InFamily; outcome: RunOutcome }) {
+  const { family, unit } = figures;
+  return (
+    <table className="w-full max-w-xl text-[17px] my-4">
+      <tbody>
+        <Figure
+          name={`As found, off at ${state.plan.workingValue}`}
+          value={`${figures.off(outcome.asFound.error)} ±${figures.value(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
+        />
+        <Figure
+          name={`As left, off at ${state.plan.workingValue}`}
+          value={`${figures.off(outcome.asLeft.error)} ±${figures.value(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
+        />
+        <Figure
+          name={`${upper(family.zero.name)} and ${family.sensitivity.name} found`}
+          value={figures.coefficients(outcome.coefficients)}
+        />
+        {outcome.readBackShown !== null && (
+          <Figure name="Read back" value={`${figures.value(outcome.readBackShown)} ${unit}`} />
+        )}
+      </tbody>
+    </table>
+  );
+}
+
+function NextDue({
+  data,
+  due,
+}: {
+  data: SensorView;
+  due: { readonly main: string; readonly day: string; readonly overdue: boolean } | null;
+}) {
+  return (
+    <>
+      <div className="flex items-baseline gap-4 mt-5 mb-2 flex-wrap">
+        <StateWord state={data.row.margin.state} />
+        {due && (
+          <span data-testid="next-due">
+            Next run <b>{due.main}</b>
+            {due.day && `, ${due.day}`} <span className="sub">({data.row.due.reason})</span>
+          </span>
+        )}
+      </div>
+      {data.row.cone.segments.length > 0 && (
+        <ConeChart
+          variant="strip"
+          cone={data.row.cone}
+          tolerance={data.row.tolerance}
+          nowMs={data.nowMs}
+          dueMs={data.row.due.atMs}
+          state={data.row.margin.state}
+          fromMs={data.nowMs - 120 * MS_PER_DAY}
+          toMs={data.nowMs + 60 * MS_PER_DAY}
+          label={`Cone of ${data.row.loopName}: ${data.row.margin.state}`}
+        />
+      )}
+    </>
+  );
+}
+
+/** Back to Margins, to the sensor, and the record. */
+function WhereNext({ view }: { view: RunView }) {
+  return (
+    <div className="flex gap-2.5 mt-6 flex-wrap">
+      <Link className="btn btn-primary h-14 text-lg flex-1" to="/">
+        Back to Margins
+      </Link>
+      <Link className="btn btn-outline border-base-300 h-14 text-lg flex-1" to={`/sensors/${view.sensorId}`}>
+        See the sensor
+      </Link>
     </div>
   );
 }

@@ -1,9 +1,24 @@
 import { useState } from 'react';
-import { figure } from '@frustum/core';
+import { figure, type Family } from '@frustum/core';
 import { inFamily } from '../../../format/in-family.ts';
 import { Notice } from '../../../ui/notice.tsx';
 import { EntryField } from '../enter/entry-field.tsx';
 import type { BenchRun } from '../use-run.ts';
+
+/** The instrument's own figures as they are typed, or what is wrong with them; none typed are none. */
+function ownFigures(zero: string, percent: string) {
+  const typed = [zero, percent].filter((text) => text.trim());
+  const [reckoned, share] = [figure(zero), figure(percent)];
+  const wrong = (trouble: string) => ({ shows: null, trouble });
+  if (!typed.length) return { shows: null, trouble: null };
+  if (typed.length === 1) return wrong('One figure alone says little: type both, or none.');
+  if (reckoned === null || share === null) return wrong(`“${reckoned === null ? zero : percent}” is no figure.`);
+  if (!(share >= 1 && share <= 2000))
+    return wrong(
+      `${percent} % is outside 1 to 2000 %. Type it as the instrument shows it, in percent of the ideal one.`,
+    );
+  return { shows: { zero: reckoned, sensitivity: share / 100 }, trouble: null };
+}
 
 /** A controller that says no: what it says, and its own figures if it shows them. Nothing was changed then. */
 export function RefusedForm({ run }: { run: BenchRun }) {
@@ -18,20 +33,10 @@ export function RefusedForm({ run }: { run: BenchRun }) {
         The instrument refused it
       </button>
     );
-  const typed = [zero, percent].filter((text) => text.trim());
-  const [reckoned, share] = [figure(zero), figure(percent)];
-  const trouble =
-    typed.length === 1
-      ? 'One figure alone says little: type both, or none.'
-      : typed.some((text) => figure(text) === null)
-        ? `“${typed.find((text) => figure(text) === null)}” is no figure.`
-        : typed.length && !(share! >= 1 && share! <= 2000)
-          ? `${percent} % is outside 1 to 2000 %. Type it as the instrument shows it, in percent of the ideal one.`
-          : null;
+  const { shows, trouble } = ownFigures(zero, percent);
   const said = message.trim();
   const keep = () => {
     if (!said || trouble) return;
-    const shows = typed.length ? { zero: reckoned!, sensitivity: share! / 100 } : null;
     run.send({ type: 'adjustment-refused', message: said, shows });
   };
   return (
@@ -54,22 +59,14 @@ export function RefusedForm({ run }: { run: BenchRun }) {
         />
       </label>
       <p className="sub text-sm mt-3">Its own figures, if it shows them:</p>
-      <div className="grid sm:grid-cols-2 gap-2.5 mt-1">
-        <EntryField
-          label={`Its ${family.zero.name}`}
-          unit={signalUnit}
-          units={[signalUnit]}
-          value={zero}
-          onChange={setZero}
-        />
-        <EntryField
-          label={`Its ${family.sensitivity.name}`}
-          unit="%"
-          units={['%']}
-          value={percent}
-          onChange={setPercent}
-        />
-      </div>
+      <OwnFigures
+        family={family}
+        signalUnit={signalUnit}
+        zero={zero}
+        setZero={setZero}
+        percent={percent}
+        setPercent={setPercent}
+      />
       {trouble && (
         <div className="mt-3">
           <Notice kind="trouble" role="status">
@@ -81,6 +78,41 @@ export function RefusedForm({ run }: { run: BenchRun }) {
         Keep that it was refused: nothing was changed
       </button>
     </form>
+  );
+}
+
+function OwnFigures({
+  family,
+  signalUnit,
+  zero,
+  setZero,
+  percent,
+  setPercent,
+}: {
+  family: Family;
+  signalUnit: string;
+  zero: string;
+  setZero: (value: string) => void;
+  percent: string;
+  setPercent: (value: string) => void;
+}) {
+  return (
+    <div className="grid sm:grid-cols-2 gap-2.5 mt-1">
+      <EntryField
+        label={`Its ${family.zero.name}`}
+        unit={signalUnit}
+        units={[signalUnit]}
+        value={zero}
+        onChange={setZero}
+      />
+      <EntryField
+        label={`Its ${family.sensitivity.name}`}
+        unit="%"
+        units={['%']}
+        value={percent}
+        onChange={setPercent}
+      />
+    </div>
   );
 }
 

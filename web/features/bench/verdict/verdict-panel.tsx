@@ -87,34 +87,61 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
           <Why state={state} verdict={verdict} />
         </details>
       )}
-      <details className="mt-1 border-t border-base-300 pt-3">
-        <summary className="cursor-pointer py-2 font-semibold">Decide otherwise</summary>
-        {others.includes('adjust') && <Chased state={state} verdict={verdict} />}
-        <label className="block sub text-sm mb-1" htmlFor="because">
-          Why, in a few words
-        </label>
-        <input
-          id="because"
-          className="input w-full h-12"
-          maxLength={300}
-          value={because}
-          onChange={(e) => setBecause(e.target.value)}
-        />
-        <div className="flex gap-2.5 mt-2.5 flex-wrap">
-          {others.map((a) => (
-            <button
-              key={a}
-              type="button"
-              className="btn btn-outline border-base-300 h-14"
-              disabled={!because.trim()}
-              onClick={() => decide(a)}
-            >
-              {ACTIONS[a]}
-            </button>
-          ))}
-        </div>
-      </details>
+      <DecideOtherwise
+        others={others}
+        state={state}
+        verdict={verdict}
+        because={because}
+        setBecause={setBecause}
+        decide={decide}
+      />
     </div>
+  );
+}
+
+function DecideOtherwise({
+  others,
+  state,
+  verdict,
+  because,
+  setBecause,
+  decide,
+}: {
+  others: ('leave' | 'adjust' | 'clean-and-retest' | 'investigate' | 'replace' | 'go-on')[];
+  state: RunState;
+  verdict: Verdict;
+  because: string;
+  setBecause: (value: string) => void;
+  decide: (action: DecisionAction) => void;
+}) {
+  return (
+    <details className="mt-1 border-t border-base-300 pt-3">
+      <summary className="cursor-pointer py-2 font-semibold">Decide otherwise</summary>
+      {others.includes('adjust') && <Chased state={state} verdict={verdict} />}
+      <label className="block sub text-sm mb-1" htmlFor="because">
+        Why, in a few words
+      </label>
+      <input
+        id="because"
+        className="input w-full h-12"
+        maxLength={300}
+        value={because}
+        onChange={(e) => setBecause(e.target.value)}
+      />
+      <div className="flex gap-2.5 mt-2.5 flex-wrap">
+        {others.map((a) => (
+          <button
+            key={a}
+            type="button"
+            className="btn btn-outline border-base-300 h-14"
+            disabled={!because.trim()}
+            onClick={() => decide(a)}
+          >
+            {ACTIONS[a]}
+          </button>
+        ))}
+      </div>
+    </details>
   );
 }
 
