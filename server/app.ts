@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { constants } from 'node:zlib';
 import compression from 'compression';
-import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
+import express, { Router, type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
@@ -38,6 +38,33 @@ const ownPagesOnly: RequestHandler = (request, _response, next) => {
   } else next();
 };
 
+/** What browsers are told about every answer. */
+const safeHeaders = () =>
+  helmet({
+    contentSecurityPolicy: {
+      // Charts set sizes by style attributes; everything else comes from here alone. Plain HTTP on purpose: localhost.
+      directives: {
+        'default-src': ["'self'"],
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:'],
+        'upgrade-insecure-requests': null,
+      },
+    },
+    strictTransportSecurity: false,
+  });
+
+/** The screens: files that never change for a year, and one page for every address. */
+function pagesOf(webFolder: string, visitors: Visitors): Router {
+  const pages = Router();
+  pages.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
+  pages.use(express.static(webFolder, { index: false, maxAge: 0 }));
+  pages.get('/{*path}', (request, response) => {
+    visitors.name(request, response);
+    response.set('cache-control', 'no-cache').sendFile(join(webFolder, 'index.html'));
+  });
+  return pages;
+}
+
 /**
  * The HTTP application: safety first, then the API, then the pages.
  *
@@ -48,20 +75,7 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
   const visitors = new Visitors();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: context.log, autoLogging: context.config.logLevel === 'debug' }));
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        // Charts set sizes by style attributes; everything else comes from here alone. Plain HTTP on purpose: localhost.
-        directives: {
-          'default-src': ["'self'"],
-          'style-src': ["'self'", "'unsafe-inline'"],
-          'img-src': ["'self'", 'data:'],
-          'upgrade-insecure-requests': null,
-        },
-      },
-      strictTransportSecurity: false,
-    }),
-  );
+  app.use(safeHeaders());
   // The live stream must not wait in a compressor. (originalUrl: by then the router has cut the path.)
   app.use(
     compression({
@@ -94,14 +108,7 @@ export function makeApp(context: Context, webFolder: string | null, mostAMinute 
     },
     api(context, visitors),
   );
-  if (webFolder && existsSync(join(webFolder, 'index.html'))) {
-    app.use('/assets', express.static(join(webFolder, 'assets'), { immutable: true, maxAge: '1y' }));
-    app.use(express.static(webFolder, { index: false, maxAge: 0 }));
-    app.get('/{*path}', (request, response) => {
-      visitors.name(request, response);
-      response.set('cache-control', 'no-cache').sendFile(join(webFolder, 'index.html'));
-    });
-  }
+  if (webFolder && existsSync(join(webFolder, 'index.html'))) app.use(pagesOf(webFolder, visitors));
   const onError: ErrorRequestHandler = (error, _request, response, _next) => {
     context.wellBeing.note(diskRefusal(error) ?? error);
     const problem = problemOf(error);

@@ -1,5 +1,5 @@
 /** Reads the environment, listens, takes the data folder, opens the house in it, and stops cleanly. */
-import { createServer, type RequestListener } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
 import { join } from 'node:path';
 import { Refusal } from '@frustum/core';
 import { checkConfig, type Config } from './config/config.ts';
@@ -20,6 +20,40 @@ const MAX_EARLY_DEATHS = 2;
 /** Somebody has said that it should end. */
 let stopping = false;
 
+/** @returns the port, which the system chose for 0. @throws Refusal `port-in-use` */
+const listen = (http: Server, { host, port }: Config): Promise<number> =>
+  new Promise((resolve, reject) => {
+    http.once('error', (error: NodeJS.ErrnoException) =>
+      reject(
+        error.code === 'EADDRINUSE'
+          ? new Refusal(
+              'port-in-use',
+              `Port ${port} is in use on ${host}. Stop what listens there, or set PORT to a free one, such as PORT=${port + 10}.`,
+            )
+          : error,
+      ),
+    );
+    http.listen(port, host, () => resolve((http.address() as { port: number }).port));
+  });
+
+/** Ends when somebody says so, or when the script that started us is gone. */
+function stopOn(stop: () => Promise<void>): void {
+  process.on('SIGINT', () => void stop());
+  process.on('SIGTERM', () => void stop());
+  process.on('disconnect', () => void stop());
+}
+
+/** What nobody caught: noted, and every wire opened anew; too often, and the process ends. */
+function survive(house: () => OpenHouse | null): void {
+  const onUncaught = survivor(
+    { error: (...what: Parameters<OpenHouse['context']['log']['error']>) => house()?.context.log.error(...what) },
+    () => house()?.context.poller.restart(),
+    () => process.exit(1),
+  );
+  process.on('uncaughtException', onUncaught);
+  process.on('unhandledRejection', onUncaught);
+}
+
 async function main(): Promise<void> {
   // What the database and everybody else here writes is for nobody else on this computer.
   process.umask(0o077);
@@ -34,19 +68,7 @@ async function main(): Promise<void> {
     else early.push([request, response]);
   });
   // The port first: it is the quickest to refuse, and nothing has to be undone then.
-  const port = await new Promise<number>((resolve, reject) => {
-    http.once('error', (error: NodeJS.ErrnoException) =>
-      reject(
-        error.code === 'EADDRINUSE'
-          ? new Refusal(
-              'port-in-use',
-              `Port ${wanted.port} is in use on ${wanted.host}. Stop what listens there, or set PORT to a free one, such as PORT=${wanted.port + 10}.`,
-            )
-          : error,
-      ),
-    );
-    http.listen(wanted.port, wanted.host, () => resolve((http.address() as { port: number }).port));
-  });
+  const port = await listen(http, wanted);
   // Port 0 asks the system for one: from here on it is known.
   const config: Config = { ...wanted, port };
   const url = `http://${config.host === '::1' ? '[::1]' : 'localhost'}:${port}`;
@@ -91,19 +113,10 @@ async function main(): Promise<void> {
     await lock.unlock();
     process.exit(0);
   };
-  process.on('SIGINT', () => void stop());
-  process.on('SIGTERM', () => void stop());
-  // Started by a script: when that is gone, so are we.
-  process.on('disconnect', () => void stop());
+  stopOn(stop);
 
   await open();
-  const onUncaught = survivor(
-    { error: (...what: Parameters<OpenHouse['context']['log']['error']>) => house?.context.log.error(...what) },
-    () => house?.context.poller.restart(),
-    () => process.exit(1),
-  );
-  process.on('uncaughtException', onUncaught);
-  process.on('unhandledRejection', onUncaught);
+  survive(() => house);
   setTimeout(start.lives, LIVES_AFTER_MS).unref();
   process.stdout.write(`Frustum is at ${url}\n`);
   process.send?.({ ready: true, url });

@@ -66,13 +66,16 @@ export interface OpeningOptions {
 
 const say = (sentence: string) => void process.stdout.write(`${sentence}\n`);
 
-export async function openHouse(config: Config, options: OpeningOptions): Promise<OpenHouse> {
-  const { file, token } = options.lock;
-  let tellTrouble: (trouble: Refusal | null) => void = () => {};
-  const { store, thread, close } = await openStore(
+/** Opens the store, or says that the disk is full where that is why it cannot be. */
+const storeOf = (config: Config, options: OpeningOptions, onTrouble: (trouble: Refusal | null) => void) =>
+  openStore(
     STORE_WORKER,
-    { dataFolder: config.dataFolder, migrations: MIGRATIONS, holder: { file, token } },
-    (trouble) => (trouble?.code === 'folder-lost' ? options.onLost(trouble) : tellTrouble(trouble)),
+    {
+      dataFolder: config.dataFolder,
+      migrations: MIGRATIONS,
+      holder: { file: options.lock.file, token: options.lock.token },
+    },
+    (trouble) => (trouble?.code === 'folder-lost' ? options.onLost(trouble) : onTrouble(trouble)),
     say,
   ).catch((error: unknown) => {
     const { bavail, bsize } = statfsSync(config.dataFolder);
@@ -82,6 +85,71 @@ export async function openHouse(config: Config, options: OpeningOptions): Promis
       `The disk with ${config.dataFolder} is full, and the database cannot be opened on it. Nothing is lost. Make room, then start again.`,
     );
   });
+
+/** Looks after what may change under the house: its folder, the clock, room on the disk, and when a snapshot is due. */
+function watchers(context: Context, { lock, onLost }: OpeningOptions, clock: SystemClock, aliveFile: string) {
+  let doubted = clock.doubt;
+  const look = () => {
+    if (!lock.held()) return onLost(new Refusal('folder-lost', 'The data folder was taken by another process.'));
+    const atMs = context.now();
+    // Whether there is room again: something small that changes nothing.
+    if (context.wellBeing.trouble) void context.store.keepUsers([OPERATOR]).catch(() => undefined);
+    // A minute is enough to know from when to when nothing was watched.
+    if (!clock.doubt && atMs - (lastAlive(aliveFile) ?? 0) >= ALIVE_EVERY_MS) noteAlive(aliveFile, atMs);
+    if (doubted === clock.doubt) return;
+    doubted = clock.doubt;
+    context.changed();
+  };
+  return [
+    setInterval(look, LOOK_AT_CLOCK_MS),
+    setInterval(() => void context.backups?.whenDue(), LOOK_FOR_SNAPSHOT_MS),
+  ];
+}
+
+/** What is written at the start is there already after the first one: a full disk keeps nobody from looking. */
+const ifItCan = (context: Context, written: Promise<unknown>) =>
+  written.catch((error: unknown) => {
+    if (!(error instanceof Refusal)) throw error;
+    context.wellBeing.note(error);
+  });
+
+/** What every house has: the catalogue and its operator, and in the demo a year and a half of history. */
+async function furnish(context: Context): Promise<void> {
+  const { store, config } = context;
+  await ifItCan(context, store.keepStandards(CATALOGUE));
+  await ifItCan(context, store.keepUsers([OPERATOR]));
+  if (!config.demoBundle || (await store.readFittedLoops()).length || !existsSync(config.demoBundle)) return;
+  say('Loading a year and a half of demo history …');
+  await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
+}
+
+/** Learns from the fleet now, and whenever enough has been found that is new. */
+function learning(context: Context, isClosing: () => boolean): () => Promise<void> {
+  let lookedAtMs = -Infinity;
+  return async () => {
+    if (performance.now() - lookedAtMs < LEARN_EVERY_MS) return;
+    lookedAtMs = performance.now();
+    try {
+      if (await context.fleets.learn(context.store)) context.changed();
+      // The next reader of Margins then finds the cones ready.
+      await readMargins(context);
+    } catch (error) {
+      if (!isClosing()) context.log.warn({ error }, 'nothing was learned from the fleet');
+    }
+  };
+}
+
+/** Reads every channel, or holds all of them back until somebody says so. */
+async function readChannels({ store, poller }: Context, holdsBack: boolean): Promise<void> {
+  for (const { channel, sensor } of await store.readFittedLoops()) {
+    if (holdsBack) poller.holdBack(channel.id, channel.config, sensor.fittedOn);
+    else poller.add(channel.id, channel.config, sensor.fittedOn);
+  }
+}
+
+export async function openHouse(config: Config, options: OpeningOptions): Promise<OpenHouse> {
+  let tellTrouble: (trouble: Refusal | null) => void = () => {};
+  const { store, thread, close } = await storeOf(config, options, (trouble) => tellTrouble(trouble));
   const aliveFile = join(config.dataFolder, 'alive.json');
   const wasAliveMs = lastAlive(aliveFile);
   const newest = [await store.readNewest(), wasAliveMs].filter((ms) => ms !== null);
@@ -98,62 +166,19 @@ export async function openHouse(config: Config, options: OpeningOptions): Promis
     context.wellBeing.heard(trouble);
   };
   const recorder = new Recorder(context.hub, (minutes) => keepReadings(context, minutes), context.now);
-
+  const timers = watchers(context, options, clock, aliveFile);
   let stopAlarms = () => {};
-  let doubted = clock.doubt;
-  const timers = [
-    setInterval(() => {
-      if (!options.lock.held())
-        return options.onLost(new Refusal('folder-lost', 'The data folder was taken by another process.'));
-      const atMs = context.now();
-      // Whether there is room again: something small that changes nothing.
-      if (context.wellBeing.trouble) void context.store.keepUsers([OPERATOR]).catch(() => undefined);
-      // A minute is enough to know from when to when nothing was watched.
-      if (!clock.doubt && atMs - (lastAlive(aliveFile) ?? 0) >= ALIVE_EVERY_MS) noteAlive(aliveFile, atMs);
-      if (doubted === clock.doubt) return;
-      doubted = clock.doubt;
-      context.changed();
-    }, LOOK_AT_CLOCK_MS),
-    setInterval(() => void backups.whenDue(), LOOK_FOR_SNAPSHOT_MS),
-  ];
   let closing = false;
-
-  // What is written at the start is there already after the first one: a full disk keeps nobody from looking.
-  const ifItCan = (written: Promise<unknown>) =>
-    written.catch((error: unknown) => {
-      if (!(error instanceof Refusal)) throw error;
-      context.wellBeing.note(error);
-    });
-  await ifItCan(context.store.keepStandards(CATALOGUE));
-  await ifItCan(context.store.keepUsers([OPERATOR]));
-  if (config.demoBundle && !(await store.readFittedLoops()).length && existsSync(config.demoBundle)) {
-    say('Loading a year and a half of demo history …');
-    await loadBundle(context, decodeBundle(readFileSync(config.demoBundle, 'utf8')));
-  }
+  await furnish(context);
   await thread.begun();
   await context.fleets.recall(store);
-  // Now, and whenever enough has been found that is new.
-  let lookedAtMs = -Infinity;
-  const learn = async () => {
-    if (performance.now() - lookedAtMs < LEARN_EVERY_MS) return;
-    lookedAtMs = performance.now();
-    try {
-      if (await context.fleets.learn(store)) context.changed();
-      // The next reader of Margins then finds the cones ready.
-      await readMargins(context);
-    } catch (error) {
-      if (!closing) context.log.warn({ error }, 'nothing was learned from the fleet');
-    }
-  };
+  const learn = learning(context, () => closing);
   return {
     app: makeApp(context, join(root, '../web/dist')),
     context,
     async begin() {
-      for (const { channel, sensor } of await store.readFittedLoops()) {
-        if (options.holdsBack) context.poller.holdBack(channel.id, channel.config, sensor.fittedOn);
-        else context.poller.add(channel.id, channel.config, sensor.fittedOn);
-      }
-      await ifItCan(context.teller.start(wasAliveMs));
+      await readChannels(context, options.holdsBack);
+      await ifItCan(context, context.teller.start(wasAliveMs));
       context.onChange(() => void learn());
       void learn().then(() => {
         // An alarm of a cone that is narrower a moment later would be over before anybody has looked.

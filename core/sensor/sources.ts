@@ -32,6 +32,72 @@ export interface FitInputs {
 const moved = (list: readonly number[], by: number, meant: (k: number) => boolean) =>
   list.map((v, k) => (meant(k) ? v + by : v));
 
+/** A source that may be none: rounding of a table without steps, a lot that was just opened. */
+const known = (source: Omit<Source, 'distribution' | 'degreesOfFreedom'> & Partial<Source>): readonly Source[] =>
+  source.uncertainty > 0 ? [{ distribution: 'normal', degreesOfFreedom: Infinity, ...source }] : [];
+
+/** Each bottle: its certificate and its age, shared by all points that were poured from it. */
+function ofLots(points: readonly StandardPoint[]): readonly Source[] {
+  const lots = new Map<string, number[]>();
+  points.forEach((p, k) => {
+    const key = p.lotId || `point ${k}`;
+    lots.set(key, [...(lots.get(key) ?? []), k]);
+  });
+  return [...lots.values()].flatMap((members) => {
+    const { standard } = points[members[0]!]!;
+    const unit = standard.unit ?? 'pH';
+    // One lot at two temperatures is off by the same share of its certificate's ±.
+    const share = (k: number) => points[k]!.standard.uncertainty / (standard.uncertainty || 1);
+    return [
+      ...known({
+        name: `value of ${standard.name}`,
+        unit,
+        uncertainty: standard.uncertainty,
+        move: (i, by) => ({
+          ...i,
+          shifts: i.shifts.map((s, k) => (members.includes(k) ? s + by * share(k) : s)),
+        }),
+      }),
+      ...known({
+        name: `age of the opened ${standard.name}`,
+        unit,
+        uncertainty: Math.max(0, ...members.map((k) => points[k]!.ageUncertainty ?? 0)),
+        move: (i, by) => ({ ...i, shifts: moved(i.shifts, by, (k) => members.includes(k)) }),
+      }),
+    ];
+  });
+}
+
+/** One point: rounding of its table, settling, and the channel's step. */
+function ofPoint({ signalUnit }: Model, p: StandardPoint, k: number): readonly Source[] {
+  const { standard } = p;
+  const own = (j: number) => j === k;
+  const signal: Source['move'] = (i, by) => ({ ...i, signals: moved(i.signals, by, own) });
+  return [
+    ...known({
+      name: `rounding in the table of ${standard.name}`,
+      unit: standard.unit ?? 'pH',
+      uncertainty: standard.tableStep / Math.sqrt(12),
+      distribution: 'rectangular',
+      move: (i, by) => ({ ...i, shifts: moved(i.shifts, by, own) }),
+    }),
+    ...known({
+      name: `settling and repeatability in ${standard.name}`,
+      unit: signalUnit,
+      uncertainty: p.signalUncertainty,
+      degreesOfFreedom: p.signalFreedom ?? Infinity,
+      move: signal,
+    }),
+    ...known({
+      name: `step of the channel in ${standard.name}`,
+      unit: signalUnit,
+      uncertainty: (p.resolution ?? 0) / Math.sqrt(12),
+      distribution: 'rectangular',
+      move: signal,
+    }),
+  ];
+}
+
 /**
  * Everything that is not known well in a set of points: bottles and their age, the thermometer in the cup, rounding,
  * settling, the channel's step, and a parameter that was held.
@@ -42,76 +108,23 @@ export function sourcesOf(
   free: Free,
   heldUncertainty: number,
 ): readonly Source[] {
-  const sources: Source[] = [];
-  const add = (
-    name: string,
-    unit: string,
-    uncertainty: number,
-    move: Source['move'],
-    distribution: Source['distribution'] = 'normal',
-    degreesOfFreedom = Infinity,
-  ) => {
-    if (uncertainty > 0) sources.push({ name, unit, uncertainty, distribution, degreesOfFreedom, move });
-  };
-  const lots = new Map<string, number[]>();
-  points.forEach((p, k) => {
-    const key = p.lotId || `point ${k}`;
-    lots.set(key, [...(lots.get(key) ?? []), k]);
+  const thermometer = known({
+    name: 'thermometer in the cup',
+    unit: '°C',
+    uncertainty: CUP_THERMOMETER_C,
+    move: (i, by) => ({ ...i, temperaturesC: i.temperaturesC.map((t) => t + by) }),
   });
-  for (const members of lots.values()) {
-    const { standard } = points[members[0]!]!;
-    const unit = standard.unit ?? 'pH';
-    // One lot at two temperatures is off by the same share of its certificate's ±.
-    const share = (k: number) => points[k]!.standard.uncertainty / (standard.uncertainty || 1);
-    add(`value of ${standard.name}`, unit, standard.uncertainty, (i, by) => ({
-      ...i,
-      shifts: i.shifts.map((s, k) => (members.includes(k) ? s + by * share(k) : s)),
-    }));
-    const age = Math.max(0, ...members.map((k) => points[k]!.ageUncertainty ?? 0));
-    add(`age of the opened ${standard.name}`, unit, age, (i, by) => ({
-      ...i,
-      shifts: moved(i.shifts, by, (k) => members.includes(k)),
-    }));
-  }
-  add('thermometer in the cup', '°C', CUP_THERMOMETER_C, (i, by) => ({
-    ...i,
-    temperaturesC: i.temperaturesC.map((t) => t + by),
-  }));
-  points.forEach((p, k) => {
-    const { standard } = p;
-    const own = (j: number) => j === k;
-    const signal = (i: FitInputs, by: number) => ({ ...i, signals: moved(i.signals, by, own) });
-    add(
-      `rounding in the table of ${standard.name}`,
-      standard.unit ?? 'pH',
-      standard.tableStep / Math.sqrt(12),
-      (i, by) => ({ ...i, shifts: moved(i.shifts, by, own) }),
-      'rectangular',
-    );
-    add(
-      `settling and repeatability in ${standard.name}`,
-      model.signalUnit,
-      p.signalUncertainty,
-      signal,
-      'normal',
-      p.signalFreedom ?? Infinity,
-    );
-    add(
-      `step of the channel in ${standard.name}`,
-      model.signalUnit,
-      (p.resolution ?? 0) / Math.sqrt(12),
-      signal,
-      'rectangular',
-    );
-  });
-  if (free !== 'both') {
-    const held = free === 'zero' ? 'sensitivity' : 'zero';
-    add(`${held} held from before`, held === 'zero' ? model.signalUnit : '', heldUncertainty, (i, by) => ({
-      ...i,
-      held: { ...i.held, [held]: i.held[held] + by },
-    }));
-  }
-  return sources;
+  const held = free === 'zero' ? 'sensitivity' : 'zero';
+  const heldFromBefore =
+    free === 'both'
+      ? []
+      : known({
+          name: `${held} held from before`,
+          unit: held === 'zero' ? model.signalUnit : '',
+          uncertainty: heldUncertainty,
+          move: (i, by) => ({ ...i, held: { ...i.held, [held]: i.held[held] + by } }),
+        });
+  return [...ofLots(points), ...thermometer, ...points.flatMap((p, k) => ofPoint(model, p, k)), ...heldFromBefore];
 }
 
 /**

@@ -42,11 +42,9 @@ export function* minimiseInSteps(
       plain = true;
       step = slope.map((g) => -g);
     }
-    const size = Math.max(...step.map(Math.abs));
-    if (size > LONGEST) step = step.map((s) => (s * LONGEST) / size);
+    step = noLonger(step);
     const promised = dot(step, slope);
-    let gained = 0;
-    let part = 1;
+    let [gained, part] = [0, 1];
     for (let i = 0; i < HALVINGS; i++, part /= 2) {
       const tried = x.map((v, k) => v + part * step[k]!);
       const there = f(tried);
@@ -83,6 +81,12 @@ export function* minimiseInSteps(
     }
     return made;
   }
+}
+
+/** A step of the same direction, within the longest. */
+function noLonger(step: readonly number[]): number[] {
+  const size = Math.max(...step.map(Math.abs));
+  return size > LONGEST ? step.map((s) => (s * LONGEST) / size) : [...step];
 }
 
 const identity = (n: number) => Array.from({ length: n }, (_, i) => Array.from({ length: n }, (__, k) => +(i === k)));

@@ -33,6 +33,63 @@ interface SnapshotSource {
   readonly onProgress?: (rows: number, of: number) => void;
 }
 
+/** Named after its moment; a number beside it where that is taken. */
+function freeName(folder: string, takenAt: string): string {
+  const stamp = takenAt.replace(/[-:]|\.\d+/g, '');
+  let name = stamp;
+  for (let i = 2; existsSync(join(folder, name)); i++) name = `${stamp}-${i}`;
+  return name;
+}
+
+/** Writes tables and changes into a folder. @returns what is in it, for its manifest */
+async function fill(making: string, source: SnapshotSource, takenAt: string, began: number): Promise<Manifest> {
+  const { client, between, journal } = source;
+  const [tables, generation, expected] = await between(async () => [
+    await tablesOf(client),
+    await journal.rotate(),
+    await countedRows(client),
+  ] as const); // prettier-ignore
+  const all = Object.values(expected).reduce((sum, n) => sum + n, 0);
+  let done = 0;
+  const written: Manifest['tables'] = [];
+  for (const table of tables) {
+    const file = join(making, fileOfTable(table.name));
+    const { rows, sha256 } = await compressed(
+      file,
+      slicesOf(source, table, (n) => source.onProgress?.((done += n), all)),
+    );
+    written.push({ name: table.name, columns: table.columns.map((c) => c.name), rows, sha256 });
+  }
+  const { soFar, counts, newestAt, upTo } = await between(async () => ({
+    soFar: await journal.soFar(),
+    counts: await countedRows(client),
+    newestAt: await newestIn(client, tables),
+    upTo: journal.lastSeq,
+  }));
+  const { entries } = readGeneration('', generation, soFar);
+  requireAccounted(
+    written,
+    counts,
+    entries.flatMap((e) => e.changes),
+  );
+  const changes = await compressed(join(making, CHANGES), [{ bytes: soFar, rows: entries.length }]);
+  return {
+    frustum: 'backup',
+    format: BACKUP_FORMAT,
+    house: source.house,
+    takenAt,
+    tookMs: Math.round(performance.now() - began),
+    migrations: [...source.migrations],
+    generation,
+    upTo,
+    tables: written,
+    changes: { entries: entries.length, sha256: changes.sha256 },
+    counts,
+    newestAt,
+    photos: [],
+  };
+}
+
 /**
  * Copies every table into a folder, slice by slice, while the house goes on: what is written meanwhile stands in the journal’s
  * new generation, and goes along. Flushed, renamed into place and read back before it counts.
@@ -40,60 +97,14 @@ interface SnapshotSource {
  * @throws Error or Refusal when it could not be kept or does not read back; nothing is left behind then
  */
 export async function takeSnapshot(folder: string, source: SnapshotSource): Promise<KeptSnapshot> {
-  const { client, between, journal, now } = source;
   const began = performance.now();
-  const takenAt = new Date(now()).toISOString();
+  const takenAt = new Date(source.now()).toISOString();
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const stamp = takenAt.replace(/[-:]|\.\d+/g, '');
-  let name = stamp;
-  for (let i = 2; existsSync(join(folder, name)); i++) name = `${stamp}-${i}`;
+  const name = freeName(folder, takenAt);
   const making = join(folder, `${name}${MAKING}`);
   mkdirSync(making, { mode: 0o700 });
   try {
-    const [tables, generation, expected] = await between(async () => [
-      await tablesOf(client),
-      await journal.rotate(),
-      await countedRows(client),
-    ] as const); // prettier-ignore
-    const all = Object.values(expected).reduce((sum, n) => sum + n, 0);
-    let done = 0;
-    const written: Manifest['tables'] = [];
-    for (const table of tables) {
-      const file = join(making, fileOfTable(table.name));
-      const { rows, sha256 } = await compressed(
-        file,
-        slicesOf(source, table, (n) => source.onProgress?.((done += n), all)),
-      );
-      written.push({ name: table.name, columns: table.columns.map((c) => c.name), rows, sha256 });
-    }
-    const { soFar, counts, newestAt, upTo } = await between(async () => ({
-      soFar: await journal.soFar(),
-      counts: await countedRows(client),
-      newestAt: await newestIn(client, tables),
-      upTo: journal.lastSeq,
-    }));
-    const { entries } = readGeneration('', generation, soFar);
-    requireAccounted(
-      written,
-      counts,
-      entries.flatMap((e) => e.changes),
-    );
-    const changes = await compressed(join(making, CHANGES), [{ bytes: soFar, rows: entries.length }]);
-    const manifest: Manifest = {
-      frustum: 'backup',
-      format: BACKUP_FORMAT,
-      house: source.house,
-      takenAt,
-      tookMs: Math.round(performance.now() - began),
-      migrations: [...source.migrations],
-      generation,
-      upTo,
-      tables: written,
-      changes: { entries: entries.length, sha256: changes.sha256 },
-      counts,
-      newestAt,
-      photos: [],
-    };
+    const manifest = await fill(making, source, takenAt, began);
     await writeFlushed(join(making, MANIFEST), JSON.stringify(manifest, null, 1));
     await flushedMeanwhile(making);
     renameSync(making, join(folder, name));

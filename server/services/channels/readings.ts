@@ -133,6 +133,47 @@ async function shownOver(
   };
 }
 
+interface Bucket {
+  count: number;
+  sum: number;
+  sumC: number;
+  low: number;
+  high: number;
+  bench: boolean;
+}
+
+/** Minutes summed into buckets of one width, in slices; left half done once nobody waits for it. */
+async function inBuckets(
+  minutes: readonly MinuteRecord[],
+  width: number,
+  shown: (reading: number, minute: MinuteRecord, ms: number) => number | null,
+  gone: () => boolean,
+): Promise<ReadonlyMap<number, Bucket>> {
+  const buckets = new Map<number, Bucket>();
+  const slices = new Slices();
+  for (const m of minutes) {
+    if (slices.isOver) {
+      await slices.next();
+      if (gone()) break;
+    }
+    const ms = Date.parse(m.minute);
+    const at = Math.floor(ms / width) * width;
+    const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
+    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms));
+    // In air a salinity, a resistivity is none.
+    if (mean == null || one == null || other == null) continue;
+    b.count += m.count;
+    b.sum += mean * m.count;
+    b.sumC += m.temperatureC * m.count;
+    // More millivolts are less pH: the ends may change places.
+    b.low = Math.min(b.low, one, other);
+    b.high = Math.max(b.high, one, other);
+    b.bench ||= m.onBench;
+    buckets.set(at, b);
+  }
+  return buckets;
+}
+
 /**
  * What a sensor's channel showed over the last days, as its coefficients were at the time.
  *
@@ -163,31 +204,7 @@ export async function readReadings(
   const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
     unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
   const width = Math.max(1, Math.ceil((days * MS_PER_DAY) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
-  const buckets = new Map<
-    number,
-    { count: number; sum: number; sumC: number; low: number; high: number; bench: boolean }
-  >();
-  const slices = new Slices();
-  for (const m of minutes) {
-    if (slices.isOver) {
-      await slices.next();
-      if (gone()) break;
-    }
-    const ms = Date.parse(m.minute);
-    const at = Math.floor(ms / width) * width;
-    const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
-    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms));
-    // In air a salinity, a resistivity is none.
-    if (mean == null || one == null || other == null) continue;
-    b.count += m.count;
-    b.sum += mean * m.count;
-    b.sumC += m.temperatureC * m.count;
-    // More millivolts are less pH: the ends may change places.
-    b.low = Math.min(b.low, one, other);
-    b.high = Math.max(b.high, one, other);
-    b.bench ||= m.onBench;
-    buckets.set(at, b);
-  }
+  const buckets = await inBuckets(minutes, width, shown, gone);
   const round = (value: number) => Math.round(value * 1e4) / 1e4;
   return {
     unit: model.valueUnit,
