@@ -31,41 +31,13 @@ const EOS_80 = compile(
     '+s*sqrt(s)*(-5.72466e-3+t*(1.0227e-4+t*-1.6546e-6))+4.8314e-4*s*s',
 );
 
-/** Sums a second of the inner functions, two of them beside a general-purpose library in the same run. */
-export function benchSums(): Figure[] {
-  // Inputs that change, so that nothing can be computed once and kept.
-  let n = 0;
-  const t = () => 10 + ((n += 0.37) % 24);
+const line = (what: string, us: number, beside = ''): Figure => ({ what, value: perSecond(us), beside });
+
+/** Sums that have no general library to be held beside. @param t a temperature, another one each time */
+function innerSums(t: () => number): Figure[] {
   const seven = buffer('technical-7.00');
-  const ourDensity = time(() => density68(35, t()), 20_000);
-  const theirDensity = time(() => EOS_80.evaluate({ s: 35, t: t() }) as number, 2000);
-  const ourUnit = time(() => convertTo(t(), '°F', '°C'), 20_000);
-  const theirUnit = time(() => unit(t(), 'degF').toNumber('degC'), 2000);
   const reckoner = time(() => SUMS.map((s) => solve(s, EMPTY)), 20) / SUMS.length;
-  const family = familyOf('ph');
-  const model = modelOf(family);
-  const points = [seven, buffer('technical-10.01')].map((standard, i) => ({
-    standard,
-    lotId: standard.id,
-    temperatureC: 24.6,
-    signal: [-8.4, -176.9][i]!,
-    signalUncertainty: 0.2,
-  }));
-  const fit = fitSensor(family, model, points);
-  if (!fit.ok) throw new Error(fit.message);
-  const at = { value: 8.2, temperatureC: 26, calibrationC: 24.6 };
-  const line = (what: string, us: number, beside = ''): Figure => ({ what, value: perSecond(us), beside });
   return [
-    line(
-      'density of seawater, EOS-80',
-      ourDensity,
-      `mathjs, the same formula compiled: ${perSecond(theirDensity)} (ours ${(theirDensity / ourDensity).toFixed(0)} times)`,
-    ),
-    line(
-      '°F to °C by unit table',
-      ourUnit,
-      `mathjs units: ${perSecond(theirUnit)} (ours ${(theirUnit / ourUnit).toFixed(0)} times)`,
-    ),
     line(
       'buffer value at a temperature',
       time(() => valueAt(seven, t()), 5000),
@@ -91,6 +63,43 @@ export function benchSums(): Figure[] {
       reckoner,
       `${SUMS.length} sums; one keystroke solves one, and draws 61 more for its curve`,
     ),
+  ];
+}
+
+/** Sums a second of the inner functions, two of them beside a general-purpose library in the same run. */
+export function benchSums(): Figure[] {
+  // Inputs that change, so that nothing can be computed once and kept.
+  let n = 0;
+  const t = () => 10 + ((n += 0.37) % 24);
+  const seven = buffer('technical-7.00');
+  const ourDensity = time(() => density68(35, t()), 20_000);
+  const theirDensity = time(() => EOS_80.evaluate({ s: 35, t: t() }) as number, 2000);
+  const ourUnit = time(() => convertTo(t(), '°F', '°C'), 20_000);
+  const theirUnit = time(() => unit(t(), 'degF').toNumber('degC'), 2000);
+  const family = familyOf('ph');
+  const model = modelOf(family);
+  const points = [seven, buffer('technical-10.01')].map((standard, i) => ({
+    standard,
+    lotId: standard.id,
+    temperatureC: 24.6,
+    signal: [-8.4, -176.9][i]!,
+    signalUncertainty: 0.2,
+  }));
+  const fit = fitSensor(family, model, points);
+  if (!fit.ok) throw new Error(fit.message);
+  const at = { value: 8.2, temperatureC: 26, calibrationC: 24.6 };
+  return [
+    line(
+      'density of seawater, EOS-80',
+      ourDensity,
+      `mathjs, the same formula compiled: ${perSecond(theirDensity)} (ours ${(theirDensity / ourDensity).toFixed(0)} times)`,
+    ),
+    line(
+      '°F to °C by unit table',
+      ourUnit,
+      `mathjs units: ${perSecond(theirUnit)} (ours ${(theirUnit / ourUnit).toFixed(0)} times)`,
+    ),
+    ...innerSums(t),
     line(
       'uncertainty budget of a two-standard calibration',
       time(() => budgetOf(model, fit, at), 200),

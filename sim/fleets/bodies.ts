@@ -40,24 +40,28 @@ const PLATINUM: Life = {
 const NITRATE_TIP: Sense = { of: 'nitrate', disturbs: { chloride: 0.006 } };
 const POTASSIUM_TIP: Sense = { of: 'potassium' };
 
-/**
- * All bodies of Tidewater House, by what they are plugged into nothing but by name: the seven pH loops first, in the order
- * of the transmitter's inputs.
- *
- * @param seed the plant
- * @param daysSince days since the house was born, so that probes go on ageing
- */
-export function houseBodies(seed: number, daysSince = 0): HouseBody[] {
-  const body = (
-    key: string,
-    process: Process,
-    senses: Readonly<Record<string, Sense>>,
-    truth: Partial<BodyTruth>,
-    offered: readonly string[],
-  ): HouseBody => ({ key, process, senses, truth: { ...BARE_BODY, ...truth }, seed: seedOf(seed, key), cups: offered });
-  const ph = TIDEWATER.map((house) => {
+/** One body, whose chance is its own. */
+const bodyOf = (
+  seed: number,
+  key: string,
+  process: Process,
+  senses: Readonly<Record<string, Sense>>,
+  truth: Partial<BodyTruth>,
+  offered: readonly string[],
+): HouseBody => ({ key, process, senses, truth: { ...BARE_BODY, ...truth }, seed: seedOf(seed, key), cups: offered });
+
+/** The seven pH loops; the multi-probe has two more tips and a cell on it. */
+const phBodies = (seed: number, daysSince: number): HouseBody[] =>
+  TIDEWATER.map((house) => {
     const multi = house.key === 'multi-probe';
-    const made = body(house.key, house.process, { ph: { of: 'ph' } }, truthOf(house, seed, -daysSince), PH_CUPS);
+    const made = bodyOf(
+      seed,
+      house.key,
+      house.process,
+      { ph: { of: 'ph' } },
+      truthOf(house, seed, -daysSince),
+      PH_CUPS,
+    );
     if (!multi) return made;
     const tips = electrodes(
       { nitrate: { ...TIP, newZeroMv: 190 }, potassium: { ...TIP, newZeroMv: 40, wearPerDay: 0.0005 } },
@@ -71,9 +75,24 @@ export function houseBodies(seed: number, daysSince = 0): HouseBody[] {
       cups: [...PH_CUPS, ...ION_CUPS, ...EC_CUPS],
     };
   });
-  const days = 400 + daysSince;
+
+/**
+ * All bodies of Tidewater House, by what they are plugged into nothing but by name: the seven pH loops first, in the order
+ * of the transmitter's inputs.
+ *
+ * @param seed the plant
+ * @param daysSince days since the house was born, so that probes go on ageing
+ */
+export function houseBodies(seed: number, daysSince = 0): HouseBody[] {
+  return [...phBodies(seed, daysSince), ...otherBodies(seed, 400 + daysSince)];
+}
+
+type BodyArgs = Parameters<typeof bodyOf> extends [number, ...infer Rest] ? Rest : never;
+
+/** What is measured beside pH. */
+function otherBodies(seed: number, days: number): HouseBody[] {
+  const body = (...of: BodyArgs) => bodyOf(seed, ...of);
   return [
-    ...ph,
     body(
       'display-orp',
       DISPLAY,

@@ -12,6 +12,40 @@ const DWELL_S = 120;
 /** Registers of one probe on the stand-in's bus. */
 export const REGISTERS_A_PROBE = 20;
 
+/** A pH loop on the transmitter, in the order of its inputs. */
+const loopOf = (
+  house: HousePh,
+  i: number,
+  todayMs: number,
+  { host, port, jsonUrl }: Stands,
+): Bundle['loops'][number] => ({
+  key: house.key,
+  name: house.name,
+  place: house.place,
+  family: 'ph',
+  workingValue: house.process.ph,
+  workingC: house.process.temperatureC,
+  tolerance: house.tolerancePh,
+  intervalDays: house.intervalDays,
+  controls: house.controls,
+  sensor: {
+    name: house.name.replace(' pH', ' pH probe'),
+    serial: house.serial,
+    fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
+  },
+  pointSet: house.pointSet,
+  ...(house.key === 'multi-probe' && jsonUrl ? { referenceGroup: 'multi-probe' } : {}),
+  ...(house.controls ? { controlAction: house.controlAction ?? ('lowers' as const) } : {}),
+  channel: {
+    kind: 'modbus' as const,
+    host,
+    port,
+    unitId: 1,
+    baseAddress: i * REGISTERS_A_PROBE,
+    impedance: true,
+  },
+});
+
 /**
  * A year and a half of runs of the invented house, measured by its own probes: what an operator's recorder would hold.
  *
@@ -27,7 +61,6 @@ export function historyOf(
   houses: readonly HousePh[] = TIDEWATER,
 ): Bundle {
   const lots = lotsUpTo(todayMs);
-  const { host, port } = stand;
   const others = stand.jsonUrl
     ? othersOf(todayMs, seed, stand)
     : { loops: [], lots: [], runs: [], readings: [], doses: [] };
@@ -35,36 +68,7 @@ export function historyOf(
     format: 'frustum-bundle',
     version: 2,
     site: { name: 'Tidewater House', timeZone: 'UTC' },
-    loops: [
-      ...houses.map((house, i) => ({
-        key: house.key,
-        name: house.name,
-        place: house.place,
-        family: 'ph',
-        workingValue: house.process.ph,
-        workingC: house.process.temperatureC,
-        tolerance: house.tolerancePh,
-        intervalDays: house.intervalDays,
-        controls: house.controls,
-        sensor: {
-          name: house.name.replace(' pH', ' pH probe'),
-          serial: house.serial,
-          fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
-        },
-        pointSet: house.pointSet,
-        ...(house.key === 'multi-probe' && stand.jsonUrl ? { referenceGroup: 'multi-probe' } : {}),
-        ...(house.controls ? { controlAction: house.controlAction ?? ('lowers' as const) } : {}),
-        channel: {
-          kind: 'modbus' as const,
-          host,
-          port,
-          unitId: 1,
-          baseAddress: i * REGISTERS_A_PROBE,
-          impedance: true,
-        },
-      })),
-      ...others.loops,
-    ],
+    loops: [...houses.map((house, i) => loopOf(house, i, todayMs, stand)), ...others.loops],
     lots: [
       ...lots.map(({ key, standardId, label, expiresOn, openedOn }) => ({
         key,

@@ -1,3 +1,4 @@
+import type { Process } from '../physics/process.ts';
 import { Body, type Shown } from '../physics/body.ts';
 import { chance, seedOf, type Chance } from '../physics/chance.ts';
 import type { ElectrodeTruth, Sense } from '../physics/electrode.ts';
@@ -172,6 +173,47 @@ const STEP_S = 0.25;
 const LONG_S = 3600;
 const WEAK_LONG_S = 36_000;
 
+/** A body that has come out of what it stood in before, rinsed, into its cup. */
+function bodyIn(made: {
+  of: BodyTruth;
+  sense: Readonly<Record<string, Sense>>;
+  process: Process;
+  seed: number;
+  roomC: number;
+  before: string;
+  into: string;
+}): Body {
+  const { of, sense, process, seed, roomC, before, into } = made;
+  const body = new Body({ senses: sense, truth: () => of, process, seed, atMs: 0, roomC });
+  const goes = (place: string) => {
+    body.moveTo('rinse');
+    runs(body, 5);
+    body.blot();
+    body.moveTo(place);
+    // What is asked here is how a sound capture settles: the bubble that comes with some cups is tapped off.
+    body.tap();
+  };
+  if (before !== 'process') {
+    goes(before);
+    runs(body, 200);
+  }
+  goes(into);
+  return body;
+}
+
+/** What a quiet body shows in the end: in a cup of one temperature, or in weak water (null). */
+function endOf(quiet: Body, cupC: number | null, signal: (shown: Shown) => number): number {
+  // Nothing but the end is asked for: long steps lose nothing there.
+  for (let s = 0; s < (cupC === null ? WEAK_LONG_S : LONG_S); s += 4) {
+    if (cupC !== null) quiet.cupsTo(cupC);
+    quiet.step(4, 0);
+  }
+  // What noise is left, a share of the reading, is averaged away.
+  let sum = 0;
+  for (let i = 0; i < 200; i++) sum += signal(quiet.shown());
+  return sum / 200;
+}
+
 /**
  * One capture of the population.
  *
@@ -198,30 +240,8 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
   const into = weak ? 'process' : `cup-${standardName}`;
   const sampleSeconds = oneOf(dice, PACES);
   const resolution = oneOf(dice, kind.steps);
-  const made = (of: BodyTruth) => {
-    const body = new Body({
-      senses: kind.sense ? { it: kind.sense } : {},
-      truth: () => of,
-      process: water,
-      seed,
-      atMs: 0,
-      roomC,
-    });
-    const goes = (place: string) => {
-      body.moveTo('rinse');
-      runs(body, 5);
-      body.blot();
-      body.moveTo(place);
-      // What is asked here is how a sound capture settles: the bubble that comes with some cups is tapped off.
-      body.tap();
-    };
-    if (before !== 'process') {
-      goes(before);
-      runs(body, 200);
-    }
-    goes(into);
-    return body;
-  };
+  const made = (of: BodyTruth) =>
+    bodyIn({ of, sense: kind.sense ? { it: kind.sense } : {}, process: water, seed, roomC, before, into });
   const body = made(truth);
   let count = 0;
   return {
@@ -238,16 +258,7 @@ export function captureOf(family: CaptureFamily, seed: number): SimulatedCapture
     truthAt(temperatureC) {
       // A thermometer is right when it is as warm as what it stands in.
       if (kind.itself) return body.surroundingsC();
-      const quiet = made(withoutNoise(truth));
-      // Nothing but the end is asked for: long steps lose nothing there.
-      for (let s = 0; s < (weak ? WEAK_LONG_S : LONG_S); s += 4) {
-        if (!weak) quiet.cupsTo(temperatureC);
-        quiet.step(4, 0);
-      }
-      // What noise is left, a share of the reading, is averaged away.
-      let sum = 0;
-      for (let i = 0; i < 200; i++) sum += kind.signal(quiet.shown());
-      return sum / 200;
+      return endOf(made(withoutNoise(truth)), weak ? null : temperatureC, kind.signal);
     },
   };
 }
