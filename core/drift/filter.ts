@@ -27,7 +27,7 @@ export interface TakenIn {
 }
 
 /** A level of a new sensor and its rate, where a belief has them. */
-const asNew = ({ prior, from }: Placed, level: number) => {
+const asWhenNew = ({ prior, from }: Placed, level: number) => {
   const { mean, covariance } = priorState(prior, 0).belief;
   return [level, level + 1].map((i) => ({ at: from + i, mean: mean[i]!, variance: covariance[i * SIZE + i]! }));
 };
@@ -43,9 +43,9 @@ export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent[
       { at: from + ZERO, variance: prior.zero.cleanedSd ** 2 },
       { at: from + SENSITIVITY, variance: prior.sensitivity.cleanedSd ** 2 },
     ]);
-  if (kind === 'refilled') return forgotten(belief, asNew(sensor, ZERO));
+  if (kind === 'refilled') return forgotten(belief, asWhenNew(sensor, ZERO));
   if (kind === 'tip replaced' || kind === 'stored dry')
-    return forgotten(belief, [...asNew(sensor, ZERO), ...asNew(sensor, SENSITIVITY)]);
+    return forgotten(belief, [...asWhenNew(sensor, ZERO), ...asWhenNew(sensor, SENSITIVITY)]);
   return belief;
 }
 

@@ -124,7 +124,7 @@ export function filteredTogether(
             branches,
             measurementsOf(event.run, rowOf(sensors, event.of, ZERO), rowOf(sensors, event.of, SENSITIVITY)),
           )
-        : besideEachOther(branches, sensors, event.given);
+        : comparedBranches(branches, sensors, event.given);
     // In air, say, one of them shows nothing.
     if (!made) continue;
     belief = made.belief;
@@ -219,7 +219,11 @@ function rowOf(sensors: readonly CoLocatedSensor[], i: number, at: number): read
  *
  * @returns null where one of them gives no value
  */
-function besideEachOther(branches: readonly Branch[], sensors: readonly CoLocatedSensor[], given: Comparison['given']) {
+function comparedBranches(
+  branches: readonly Branch[],
+  sensors: readonly CoLocatedSensor[],
+  given: Comparison['given'],
+) {
   const n = sensors.length * EACH;
   const { mean } = branches[0]!.belief;
   const look = ({ working: { model }, step }: CoLocatedSensor, i: number) => {

@@ -80,7 +80,7 @@ const AFTER_SERVICE_SD = { zero: 3, sensitivity: 2 };
  */
 export function diagnose(facts: HealthFacts, befalls: Befalls): Diagnosis {
   const causes = befalls.causes.filter(({ needs }) => !needs || facts[needs]);
-  const measured = seenIn(facts, befalls.sound);
+  const measured = measuredIn(facts, befalls.sound);
   const soundLog = Math.log(1 - causes.reduce((sum, c) => sum + c.prior, 0));
   const weighed = causes.map((cause) => {
     const pushes = measured.map((s) => s.push(cause));
@@ -135,7 +135,7 @@ interface Seen {
 }
 
 /** All that is known, in the order in which it is asked. */
-function seenIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[] {
+function measuredIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[] {
   const { cameBack, lastJumped } = facts;
   const own = (Object.keys(sound) as Piece[]).flatMap((piece): Seen[] => {
     const figure = facts[piece];

@@ -43,3 +43,27 @@ export const STANDARD_WRONG: Cause = {
 export const BOTTLE_OF_GAIN: Cause = { ...STANDARD_WRONG, expects: { sensitivityLost: { mean: 0.3, sd: 6 } } };
 
 export const PROCESS_MOVED = processMoved('the sensor');
+
+type Test = Cause['test'];
+
+/** What befalls a cathode behind a membrane, whatever it reduces. Common practice, no source. */
+export const membraneCauses = (wipe: Test, renew: Test): readonly Cause[] => [
+  {
+    id: 'membrane-fouled',
+    name: 'the membrane is fouled',
+    prior: 0.12,
+    group: 'clean it',
+    test: wipe,
+    expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.6, sd: 0.4 } },
+    curedBy: ['cleaned', 'tip replaced'],
+  },
+  {
+    id: 'electrolyte-spent',
+    name: 'the electrolyte behind the membrane is spent',
+    prior: 0.1,
+    group: 'renew cap and electrolyte',
+    test: renew,
+    expects: { sensitivityLost: { mean: 15, sd: 10 }, zeroMoved: { mean: 0, sd: 8 } },
+    curedBy: ['refilled', 'tip replaced'],
+  },
+];

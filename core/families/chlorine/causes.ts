@@ -1,5 +1,12 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
-import { BOTTLE_OF_GAIN, OTHER_INSTRUMENT, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
+import {
+  BOTTLE_OF_GAIN,
+  membraneCauses,
+  OTHER_INSTRUMENT,
+  PROCESS_MOVED,
+  SOUND_OTHER,
+  tested,
+} from '../../kin/others.ts';
 
 const WIPE = tested(
   'Clean the membrane and hold it against a photometer again.',
@@ -24,26 +31,5 @@ const PHOTOMETER_WRONG: Cause = {
 export const OF_MEMBRANES: Befalls = {
   slopeKnown: false,
   sound: SOUND_OTHER,
-  causes: [
-    {
-      id: 'membrane-fouled',
-      name: 'the membrane is fouled',
-      prior: 0.12,
-      group: 'clean it',
-      test: WIPE,
-      expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.6, sd: 0.4 } },
-      curedBy: ['cleaned', 'tip replaced'],
-    },
-    {
-      id: 'electrolyte-spent',
-      name: 'the electrolyte behind the membrane is spent',
-      prior: 0.1,
-      group: 'renew cap and electrolyte',
-      test: NEW_CAP,
-      expects: { sensitivityLost: { mean: 15, sd: 10 }, zeroMoved: { mean: 0, sd: 8 } },
-      curedBy: ['refilled', 'tip replaced'],
-    },
-    PHOTOMETER_WRONG,
-    PROCESS_MOVED,
-  ],
+  causes: [...membraneCauses(WIPE, NEW_CAP), PHOTOMETER_WRONG, PROCESS_MOVED],
 };

@@ -1,5 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
-import { BOTTLE_OF_GAIN, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
+import { BOTTLE_OF_GAIN, membraneCauses, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
 
 const WIPE = tested(
   'Wipe the membrane clean and test again in water-saturated air.',
@@ -31,24 +31,7 @@ export const OF_OXYGEN_MEMBRANES: Befalls = {
   slopeKnown: false,
   sound: SOUND_OTHER,
   causes: [
-    {
-      id: 'membrane-fouled',
-      name: 'the membrane is fouled',
-      prior: 0.12,
-      group: 'clean it',
-      test: WIPE,
-      expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.6, sd: 0.4 } },
-      curedBy: ['cleaned', 'tip replaced'],
-    },
-    {
-      id: 'electrolyte-spent',
-      name: 'the electrolyte behind the membrane is spent',
-      prior: 0.1,
-      group: 'renew cap and electrolyte',
-      test: NEW_MEMBRANE,
-      expects: { sensitivityLost: { mean: 15, sd: 10 }, zeroMoved: { mean: 0, sd: 8 } },
-      curedBy: ['refilled', 'tip replaced'],
-    },
+    ...membraneCauses(WIPE, NEW_MEMBRANE),
     {
       id: 'membrane-torn',
       name: 'the membrane is torn or wrinkled',
