@@ -1,5 +1,6 @@
 import type { LoopId, SensorId } from '@frustum/core';
 import type { BackupsView } from './backups.ts';
+import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts';
 import type { DosesView } from './doses.ts';
 import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
 import type { ChangeSchedule } from './set-up.ts';
@@ -36,6 +37,13 @@ export interface Answers {
   readonly ReadingAt: ReadingAt;
   readonly Service: ServiceRow;
   readonly Schedule: Omit<ChangeSchedule, 'was'>;
+  readonly SetUp: SetUpView;
+  /** the version that it has now */
+  readonly SetUpVersion: { readonly version: number };
+  readonly Changes: readonly ChangeRow[];
+  readonly WouldBe: WouldBeView;
+  readonly People: readonly PersonRow[];
+  readonly Person: PersonRow;
   readonly Doses: DosesView;
   readonly KeptDoses: { readonly kept: number };
   readonly ChannelTest: ChannelTest;

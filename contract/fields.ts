@@ -5,7 +5,11 @@ export const figure = (label: string) =>
   number()
     .typeError(`${label} is not a figure. Type it like 5.8.`)
     .required(`${label} is missing.`)
-    .test('finite', `${label} is not a figure. Type it like 5.8.`, (v) => Number.isFinite(v));
+    .test(
+      'finite',
+      `${label} is not a figure. Type it like 5.8.`,
+      (v: number | undefined) => v === undefined || Number.isFinite(v),
+    );
 
 export const within = (label: string, low: number, high: number, unit: string) =>
   figure(label)

@@ -51,6 +51,28 @@ export {
   type NewSensor,
 } from './set-up.ts';
 
+export {
+  changeFittedSensorSchema,
+  changeLoopSchema,
+  changePersonSchema,
+  changeSiteSchema,
+  newPersonSchema,
+  orderSchema,
+  wouldBeSchema,
+  type ChangeFittedSensor,
+  type ChangeLoop,
+  type ChangePerson,
+  type ChangeRow,
+  type ChangeSite,
+  type NewPerson,
+  type Order,
+  type PersonRow,
+  type SetUpLoop,
+  type SetUpSite,
+  type SetUpView,
+  type WouldBe,
+  type WouldBeView,
+} from './changes.ts';
 export { isMoment } from './fields.ts';
 export { epochIn, epochText, type Epoch, type EpochCause } from './epochs.ts';
 

@@ -1,6 +1,6 @@
 import { array, boolean, lazy, mixed, number, object, string, type Schema } from 'yup';
 import { among } from './alternatives.ts';
-import { finite, MAX_SIGNAL, moment, words } from './fields.ts';
+import { finite, MAX_SIGNAL, moment, readable, trimmed, words } from './fields.ts';
 import {
   areFactsOf,
   CAPTURE_METHODS,
@@ -178,6 +178,8 @@ export const appendEventsSchema = object({
       at: iso().required(),
       /** for decisions: the sequence number that was on screen */
       onSeq: number().integer().nullable().default(null),
+      /** who did it, by the name that was chosen in the bar; '' = as the request says */
+      by: readable('The name').transform(trimmed).max(40, 'Shorten the name to 40 characters.').default(''),
       body: bodySchema,
     }).noUnknown(),
   )
@@ -192,5 +194,6 @@ export interface OutgoingEvent {
   readonly counter: number;
   readonly at: string;
   readonly onSeq: number | null;
+  readonly by?: string;
   readonly body: Exclude<RunEventBody, { type: 'started' }>;
 }

@@ -13,7 +13,8 @@ import {
 import { channelSchema } from './channels.ts';
 import { day, figure, readable, trimmed, whole, within } from './fields.ts';
 
-const name = (label: string, most = 60) =>
+/** A plain name of a place, a sensor or a person. */
+export const placeName = (label: string, most = 60) =>
   readable(label)
     .transform(trimmed)
     .required(`${label} is missing. Type a plain, unique name.`)
@@ -42,10 +43,39 @@ export const changeScheduleSchema = object({
 }).noUnknown();
 export type ChangeSchedule = InferType<typeof changeScheduleSchema>;
 
+/** Limits of its own; what is not there is the family's usual one. */
+const ownLimits = object({
+  zero: own('Largest zero', 0, 1e6),
+  sensitivityLow: own('Lowest sensitivity', 0.01, 1.5),
+  sensitivityHigh: own('Highest sensitivity', 0.5, 20),
+  t90Seconds: own('Longest response', 1, 86_400),
+  adjustAboveShare: own('Share that is left alone', 0, 1),
+}).noUnknown();
+
+const TOLERANCE = 'A tolerance is above 0. Type how far off is still good, like 0.1.';
+const surroundings = array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required()).max(3);
+
+/** What of a loop may become another; what is not there stays. */
+export const LOOP_FIGURES = {
+  place: readable('The text').transform(trimmed).max(60).optional(),
+  workingValue: figure('Working value').optional(),
+  workingC: within('Water temperature', -2, 120, '°C').optional(),
+  tolerance: figure('Tolerance').moreThan(0, TOLERANCE).optional(),
+  intervalDays: whole('Interval', 1, 730).optional(),
+  dueBy: string<DueBy>().oneOf(DUE_BY, 'Due by the calendar or by the forecast: pick one.').optional(),
+  controls: readable('The text').transform(trimmed).max(60).optional(),
+  holdMinutes: whole('Longest hold', 1, 1440).optional(),
+  controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).optional(),
+  referenceGroup: readable('The text').transform(trimmed).max(60).optional(),
+  surroundings: surroundings.optional(),
+  limits: ownLimits.optional().default(undefined),
+  pointSet: array(string().required()).max(5, 'Five standards at most.').optional(),
+};
+
 /** Site, loop, sensor and channel in one go: what it takes before a first run. */
 export const newSensorSchema = object({
-  siteName: name('Site'),
-  loopName: name('Loop'),
+  siteName: placeName('Site'),
+  loopName: placeName('Loop'),
   place: optional(60),
   family: string()
     .required('The family is missing.')
@@ -74,28 +104,17 @@ export const newSensorSchema = object({
     .default({}),
   workingValue: figure('Working value'),
   workingC: within('Water temperature', -2, 120, '°C'),
-  tolerance: figure('Tolerance').moreThan(0, 'A tolerance is above 0. Type how far off is still good, like 0.1.'),
+  tolerance: figure('Tolerance').moreThan(0, TOLERANCE),
   ...schedule,
   controls: optional(60),
   /** its output is held so long at most before somebody is told */
   holdMinutes: whole('Longest hold', 1, 1440).default(USUAL_HOLD_MIN),
   controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).default(''),
   referenceGroup: optional(60),
-  surroundings: array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required())
-    .max(3)
-    .default([]),
-  /** limits of its own; what is not there is the family's usual one */
-  limits: object({
-    zero: own('Largest zero', 0, 1e6),
-    sensitivityLow: own('Lowest sensitivity', 0.01, 1.5),
-    sensitivityHigh: own('Highest sensitivity', 0.5, 20),
-    t90Seconds: own('Longest response', 1, 86_400),
-    adjustAboveShare: own('Share that is left alone', 0, 1),
-  })
-    .noUnknown()
-    .default({}),
+  surroundings: surroundings.default([]),
+  limits: ownLimits.default({}),
   pointSet: array(string().required()).max(5, 'Five standards at most.').default([]),
-  sensorName: name('Sensor'),
+  sensorName: placeName('Sensor'),
   serial: optional(60),
   fittedOn: day('Type the date as 2026-11-23.').required('The date of fitting is missing.'),
   channel: channelSchema,
@@ -103,8 +122,8 @@ export const newSensorSchema = object({
 export type NewSensor = InferType<typeof newSensorSchema>;
 
 export const newLotSchema = object({
-  standardId: name('Standard', 80),
-  label: name('Lot number'),
+  standardId: placeName('Standard', 80),
+  label: placeName('Lot number'),
   expiresOn: day('Type the expiry date as 2027-05-31.').required('The expiry date is missing.'),
   openedOn: day('Type the date as 2026-11-23.').nullable().default(null),
   // What the label prints over temperature; the core checks that it can be this standard's.

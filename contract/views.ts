@@ -66,6 +66,8 @@ export interface LoopRow {
   /** in force here: the family's, with the loop's own in their place */
   readonly limits: SensorLimits;
   readonly pointSet: readonly string[];
+  /** its place in the order of one's own */
+  readonly position: number;
   readonly channelId: string;
   readonly channel: ChannelConfig;
   readonly channelVersion: number;

@@ -28,6 +28,8 @@ export const STATUS = {
   'not-plain': 400,
   'not-prepared': 409,
   'other-origin': 403,
+  'person-exists': 409,
+  'person-unknown': 404,
   'photo-unknown': 404,
   preparing: 409,
   'procedure-exists': 409,
@@ -43,6 +45,9 @@ export const STATUS = {
   'run-unknown': 404,
   'schedule-moved': 409,
   'sensor-unknown': 404,
+  'set-up-moved': 409,
+  'site-exists': 409,
+  'site-unknown': 404,
   'snapshot-unknown': 404,
   'store-away': 503,
   'store-gone': 503,
@@ -126,6 +131,7 @@ export const STATUS = {
   'nothing-known': 422,
   'of-another-frustum': 422,
   'port-in-use': 422,
+  'zone-unknown': 422,
 } as const satisfies Readonly<Record<RefusalCode, number>>;
 
 /** Turns whatever was thrown into an RFC 9457 problem. */

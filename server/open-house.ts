@@ -13,7 +13,7 @@ import { Backups } from './services/backups/backups.ts';
 import { readMargins } from './services/margins/margins.ts';
 import { loadBundle } from './services/house/load-bundle.ts';
 import { keepReadings } from './services/channels/readings.ts';
-import { LOCAL_OPERATOR } from './services/runs/run-events.ts';
+import { LOCAL_OPERATOR } from './person.ts';
 import { SystemClock } from './services/running/system-clock.ts';
 import { lastAlive, noteAlive } from './store/alive.ts';
 import type { FolderLock } from './store/folder-lock.ts';

@@ -50,6 +50,8 @@ export const router = createBrowserRouter([
           page('/set-up/channel/:sensorId', () => import('./features/setup/channel-page.tsx')),
           page('/set-up/procedures', () => import('./features/setup/procedures-page.tsx')),
           page('/set-up/backups', () => import('./features/backups/backups-page.tsx')),
+          page('/set-up/add', () => import('./features/setup/add-page.tsx')),
+          page('/set-up/people', () => import('./features/setup/people-page.tsx')),
           page('/set-up', () => import('./features/setup/setup-page.tsx')),
           { path: '*', element: <Lost /> },
         ],

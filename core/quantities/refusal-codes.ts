@@ -42,6 +42,12 @@ export interface RefusalFactsOf {
   'label-outside-course': { readonly value: number; readonly low: number; readonly high: number };
   'limit-not-positive': { readonly value: number };
   'log-ins-broken': None;
+  'person-exists': { readonly name: string };
+  'person-unknown': { readonly id: string };
+  'set-up-moved': { readonly version: number };
+  'site-exists': { readonly name: string };
+  'site-unknown': { readonly siteId: string };
+  'zone-unknown': { readonly zone: string };
   'loop-exists': { readonly name: string };
   'loop-fault': { readonly value: number; readonly low: number; readonly high: number };
   'loop-saturated': { readonly value: number; readonly low: number; readonly high: number };

@@ -13,7 +13,7 @@ async function controllerSays(key: string): Promise<{ mv: number; celsius: numbe
 test('a controller that speaks JSON is tried, mended, set up, and read live on the bench', async ({ page }) => {
   const operator = new Operator(page);
   const url = process.env['FRUSTUM_JSON_URL']!;
-  await operator.opens('/set-up');
+  await operator.opens('/set-up/add');
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop', exact: true }).fill('Controller pH');
   await page.getByLabel('Works at, pH').fill('8.1');
@@ -24,7 +24,7 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   await expect(page.getByText('The address is missing. Type it like http://')).toBeVisible();
 
   // Nobody on that port; then a path that leads nowhere, with what is there instead; then it answers.
-  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
+  const tried = page.getByRole('form', { name: 'Add a loop' }).getByRole('status');
   await page.getByLabel('Address').fill(url.replace(/:\d+/, ':9'));
   await page.getByLabel('Path to the signal').fill('/probes/display-backup/mv');
   await page.getByLabel('Path to the temperature').fill('/probes/display-backup/water/celsius');
@@ -64,7 +64,7 @@ test('two more wires: any Modbus map with its raw words, and a SenML pack over M
     rows: { loopName: string; channel: { port: number; baseAddress: number } }[];
   };
   const { channel } = margins.rows.find((r) => r.loopName === 'Rinse line pH')!;
-  await operator.opens('/set-up');
+  await operator.opens('/set-up/add');
   await page.getByRole('radio', { name: 'Modbus TCP, any other map' }).check();
   await page.getByLabel('Host').fill('127.0.0.1');
   await page.getByLabel('Port').fill(String(channel.port));
@@ -73,7 +73,7 @@ test('two more wires: any Modbus map with its raw words, and a SenML pack over M
   await page.getByLabel('Temperature register').fill(String(channel.baseAddress + 1));
   await page.getByLabel('Temperature scale').fill('0.01');
   await page.getByRole('button', { name: 'Read it once' }).click();
-  const tried = page.getByRole('region', { name: 'Add a sensor' }).getByRole('status');
+  const tried = page.getByRole('form', { name: 'Add a loop' }).getByRole('status');
   await expect(tried).toContainText(/It answers: −?\d+\.\d mV at \d+\.\d °C/);
   await expect(tried).toContainText(`signal, input register ${channel.baseAddress}, int16: `);
   const [, mv, raw] = /It answers: (−?\d+\.\d) mV[\s\S]*?\(hex\) = (-?\d+)/.exec(await tried.innerText())!;

@@ -21,7 +21,7 @@ async function types(page: Page, reading: string, temperature: string): Promise<
 /** One's own probe today: no wire, wet hands, a phone. */
 test('a sensor is set up with four answers and calibrated with typed values and a recorded trace', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens('/set-up');
+  await operator.opens('/set-up/add');
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop' }).fill('Quarantine pH');
   await page.getByLabel('Works at, pH').fill('61');

@@ -68,10 +68,11 @@ test.describe('typed, on a phone', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
   test('a membrane that shows % is set up and held against moist air', async ({ page }) => {
     const operator = new Operator(page);
-    await operator.opens('/set-up');
+    await operator.opens('/set-up/add');
     await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
     await page.getByRole('textbox', { name: 'Loop' }).fill('Quarantine oxygen');
     await page.getByLabel('It measures').selectOption('dissolved oxygen, membrane');
+    await page.getByText('Everything else, as usual').click();
     await page.getByLabel('written in').selectOption('% of saturation');
     await page.getByLabel('Works at, % sat').fill('95');
     await page.getByLabel('Tolerance, ± % sat').fill('5');

@@ -120,7 +120,7 @@ test('a sum turns round when one types into its answer, reads units, and refuses
 
 test('a result is handed to the run that waits for a reading', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens('/set-up');
+  await operator.opens('/set-up/add');
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop' }).fill('Reckoned pH');
   await page.getByLabel('Works at, pH').fill('8.0');
@@ -183,7 +183,7 @@ test('a result is handed to the run that waits for a reading', async ({ page }) 
 
 test('a budget is checked by drawing, in a worker, and both agree', async ({ page }) => {
   const operator = new Operator(page);
-  await operator.opens('/set-up');
+  await operator.opens('/set-up/add');
   await page.getByRole('combobox', { name: 'Site' }).fill('Tidewater House');
   await page.getByRole('textbox', { name: 'Loop' }).fill('Budgeted pH');
   await page.getByLabel('Works at, pH').fill('6.0');

@@ -18,6 +18,8 @@ test('every view, in daylight at 1280 and at night at 390: nothing for axe, noth
     '/reckoner/salinity',
     '/reckoner/electrode',
     '/set-up',
+    '/set-up/add',
+    '/set-up/people',
     '/set-up/procedures',
     `/sensors/${sensor}`,
     `/bench/start/${sensor}`,

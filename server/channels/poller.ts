@@ -127,6 +127,17 @@ export class Poller {
     this.begin(channelId, config, fittedOn, this.epochNow('set-up-changed'));
   }
 
+  /** Reads a channel no more: its loop is archived. */
+  remove(channelId: string): void {
+    this.heldBack.take(channelId);
+    const old = this.polled.get(channelId);
+    if (!old) return;
+    if (old.timer) clearTimeout(old.timer);
+    old.wire.close();
+    this.polled.delete(channelId);
+    this.hub.publish({ event: 'state', data: { channelId, state: 'off', message: '' } });
+  }
+
   /** Every wire is let go and opened anew: something in one of them went wrong where nobody could catch it. */
   restart(): void {
     for (const { timer, wire } of this.polled.values()) {

@@ -14,6 +14,6 @@ export const ALARMS: readonly Route[] = [
     path: '/alarms/:alarmId/acknowledge',
     says: 'Somebody has seen it.',
     gives: 'Alarm',
-    work: (context, { ids }) => acknowledge(context, ids.alarmId),
+    work: (context, { ids, by }) => acknowledge(context, ids.alarmId, by),
   }),
 ];

@@ -14,6 +14,7 @@ import { readDocument } from './openapi.ts';
 import { askedOf, route, type Route } from './route.ts';
 import { RUNS } from './runs.ts';
 import { SENSORS } from './sensors.ts';
+import { SET_UP } from './set-up.ts';
 import { SHELF } from './shelf.ts';
 
 /** Everything that somebody may ask, but for the live stream. */
@@ -21,6 +22,7 @@ export const ROUTES: readonly Route[] = [
   ...HOUSE,
   ...ALARMS,
   ...SENSORS,
+  ...SET_UP,
   ...DOSES,
   ...CHANNELS,
   ...SHELF,

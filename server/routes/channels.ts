@@ -30,7 +30,7 @@ export const CHANNELS: readonly Route[] = [
     takes: changeChannelSchema,
     gives: 'ChannelVersion',
     refuses: ['channel-moved', 'channel-of-another-kind', 'run-open'],
-    work: (context, { ids, body }) => changeChannel(context, ids.channelId, body),
+    work: (context, { ids, body, by }) => changeChannel(context, ids.channelId, body, by),
   }),
   route({
     method: 'get',

@@ -8,9 +8,11 @@ import {
   type RefusalCode,
   type RunId,
   type SensorId,
+  type SiteId,
 } from '@frustum/core';
 import type { Answers } from '@frustum/contract';
 import type { Context } from '../context.ts';
+import { personOf } from '../person.ts';
 
 /** What stands in a path, and what each is the id of. */
 export interface Ids {
@@ -22,6 +24,8 @@ export interface Ids {
   readonly alarmId: string;
   readonly procedureId: string;
   readonly photoId: string;
+  readonly siteId: SiteId;
+  readonly personId: string;
 }
 
 /** How it is said that there is no such record. */
@@ -34,6 +38,8 @@ export const UNKNOWN = {
   alarmId: 'alarm-unknown',
   procedureId: 'procedure-unknown',
   photoId: 'photo-unknown',
+  siteId: 'site-unknown',
+  personId: 'person-unknown',
 } as const satisfies Readonly<Record<keyof Ids, RefusalCode>>;
 
 type NamesIn<P extends string> = P extends `${infer A}/${infer B}`
@@ -50,6 +56,8 @@ interface Asked<P extends string = string, B = unknown> {
   /** one text of the query, and nothing else that a query can be; '' = not there */
   readonly query: (name: string, most?: number) => string;
   readonly request: Request;
+  /** who asks, by the name that was chosen in the bar */
+  readonly by: string;
   /** nobody waits for the answer any more */
   readonly gone: () => boolean;
 }
@@ -170,5 +178,5 @@ export async function askedOf({ path, takes }: Route, request: Request, gone: ()
     return typeof value === 'string' ? value.slice(0, most) : '';
   };
   const body: unknown = takes ? await takes.validate(request.body, STRICT) : undefined;
-  return { ids, body, query, request, gone };
+  return { ids, body, query, request, by: personOf(request), gone };
 }

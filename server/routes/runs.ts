@@ -24,7 +24,7 @@ export const RUNS: readonly Route[] = [
     gives: 'Run',
     status: 201,
     refuses: ['run-open', 'gate-open', 'no-standards', 'unknown-standard', 'standards-no-use', 'procedure-unknown', 'out-of-range'], // prettier-ignore
-    work: (context, { body }) => startRun(context, body),
+    work: (context, { body, by }) => startRun(context, body, by),
   }),
   route({
     method: 'get',
@@ -40,7 +40,7 @@ export const RUNS: readonly Route[] = [
     takes: appendEventsSchema,
     gives: 'Run',
     refuses: [...MOVED, 'run-not-finished', 'step-not-skippable', 'step-takes-no-value', 'reading-too-old', 'standard-outside-table', 'nothing-to-adjust-by'], // prettier-ignore
-    work: (context, { ids, body }) => appendToRun(context, ids.runId, body.events),
+    work: (context, { ids, body, by }) => appendToRun(context, ids.runId, body.events, by),
   }),
   route({
     method: 'post',
@@ -49,7 +49,7 @@ export const RUNS: readonly Route[] = [
     takes: appendEventsSchema,
     gives: 'Run',
     refuses: [...MOVED, 'device-unreachable', 'device-fault', 'nothing-to-adjust-by'],
-    work: (context, { ids, body }) => writeAdjustment(context, ids.runId, body.events[0]!),
+    work: (context, { ids, body, by }) => writeAdjustment(context, ids.runId, body.events[0]!, by),
   }),
   route({
     method: 'get',

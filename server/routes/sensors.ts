@@ -52,7 +52,7 @@ export const SENSORS: readonly Route[] = [
     gives: 'Service',
     status: 201,
     refuses: ['not-yet', 'before-fitted'],
-    work: (context, { ids, body }) => noteService(context, ids.sensorId, body),
+    work: (context, { ids, body, by }) => noteService(context, ids.sensorId, body, by),
   }),
   route({
     method: 'delete',
@@ -73,6 +73,6 @@ export const SENSORS: readonly Route[] = [
     takes: changeScheduleSchema,
     gives: 'Schedule',
     refuses: ['schedule-moved'],
-    work: (context, { ids, body }) => changeSchedule(context, ids.sensorId, body),
+    work: (context, { ids, body, by }) => changeSchedule(context, ids.sensorId, body, by),
   }),
 ];

@@ -22,6 +22,8 @@ const LEAVE_PLACES: ReadonlySet<string> = new Set([
   'keepServices',
   'dropService',
   'keepUsers',
+  'addPerson',
+  'changePerson',
   'keepFleets',
 ] satisfies (keyof typeof WRITERS)[]);
 

@@ -72,9 +72,20 @@ export async function writeAll(
   const dose = (m: number) => ({ id: randomUUID(), loopId, at: minuteAt(m), what: 'acid', amount: 1 / 3, unit: 'mL' as const, notedAt: minuteAt(m) }); // prettier-ignore
   await kept('keepDoses', store.keepDoses([dose(1), dose(2)]));
   await kept('dropDoses', store.dropDoses(loopId, minuteAt(2), AT));
-  await kept('changeChannel', store.changeChannel({ id: place.channelId, config: add.channel, resolution: 0.2, version: 1 })); // prettier-ignore
+  const change = () => ({ id: randomUUID(), at: AT, by: 'Operator A', why: `because “${n}”` });
+  await kept('changeChannel', store.changeChannel({ id: place.channelId, config: add.channel, resolution: 0.2, version: 1, change: change() })); // prettier-ignore
   const was = { intervalDays: 30, dueBy: 'calendar' as const };
-  await kept('changeSchedule', store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was }));
+  await kept(
+    'changeSchedule',
+    store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was, change: change() }),
+  );
+  await kept('changeLoop', store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08 }, change: change() }));
+  await kept('changeSensor', store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change() }));
+  const site = (await store.readSetUp()).sites.find((s) => s.name === 'House')!;
+  await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change: change() })); // prettier-ignore
+  await kept('orderLoops', store.orderLoops([loopId]));
+  const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
+  await kept('changePerson', store.changePerson(person.id, { leftAt: AT }));
   const minute = (m: number) => ({ channelId: place.channelId, minute: minuteAt(m), count: 60, mean: 0.1 + m / 7, low: -1e-300, high: 1e300, temperatureC: 22.1, onBench: false }); // prettier-ignore
   await kept('keepMinutes', store.keepMinutes([minute(0), minute(1)]));
   await kept('keepMinutes', store.keepMinutes([minute(1), minute(2)]));

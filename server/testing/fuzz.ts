@@ -152,6 +152,13 @@ const GOOD: Readonly<Record<string, unknown>> = {
     channel: { kind: 'modbus-map', host: '127.0.0.1', port: 1, unitId: 1, table: 'input', register: 1, type: 'int16' },
   },
   '/channels/:channelId': { channel: { kind: 'hand' }, version: 1 },
+  '/loops/:loopId': { version: 1, to: { name: 'Reservoir 2', tolerance: 0.08, limits: { zero: 20 } }, why: 'tighter' },
+  '/loops/:loopId/would-be': { to: { tolerance: 0.08, workingValue: 6 } },
+  '/sites/:siteId': { version: 1, to: { name: 'Hall', timeZone: 'Europe/Paris' }, why: '' },
+  '/sensors/:sensorId': { version: 1, to: { name: 'Probe', serial: '1', fittedOn: '2026-01-02' }, why: '' },
+  '/set-up/order': { loops: [':loopId'] },
+  '/people': { name: 'Operator C' },
+  '/people/:personId': { left: true },
   '/lots': { standardId: 'technical-7.00', label: 'M-1', expiresOn: '2027-05-31', openedOn: null, table: null },
   '/sensors/:sensorId/services': { kind: 'cleaned', note: '', at: '2026-11-23T08:00:00Z' },
   '/sensors/:sensorId/schedule': {
@@ -221,7 +228,9 @@ export function* fuzz(
     const { method, path } = routes[count++ % routes.length]!;
     const good = Object.hasOwn(GOOD, path)
       ? (JSON.parse(
-          JSON.stringify(GOOD[path]).replaceAll('":sensorId"', JSON.stringify(ids['sensorId'] ?? '')),
+          JSON.stringify(GOOD[path])
+            .replaceAll('":sensorId"', JSON.stringify(ids['sensorId'] ?? ''))
+            .replaceAll('":loopId"', JSON.stringify(ids['loopId'] ?? '')),
         ) as unknown)
       : { text: 'a' };
     const takesBody = method !== 'get';

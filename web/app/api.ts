@@ -4,7 +4,12 @@ import type {
   AlarmsView,
   BackupsView,
   ChangeChannel,
+  ChangeFittedSensor,
+  ChangeLoop,
+  ChangePerson,
+  ChangeRow,
   ChangeSchedule,
+  ChangeSite,
   ConesView,
   ConeView,
   ChannelTest,
@@ -20,6 +25,7 @@ import type {
   OpenRunRow,
   OutgoingEvent,
   OutlookView,
+  PersonRow,
   ProcedureInput,
   ProcedureRow,
   ReadingAt,
@@ -27,12 +33,16 @@ import type {
   RunView,
   SensorView,
   ServiceRow,
+  SetUpView,
   ShelfView,
   StartRun,
   TakeBack,
   TakeBackDoses,
+  WouldBe,
+  WouldBeView,
 } from '@frustum/contract';
 import { ConesInSight } from './cones.ts';
+import type { Settings } from './settings.ts';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
 export const newerRun = (kept: RunView, come: RunView): RunView =>
@@ -45,9 +55,28 @@ const cones = new ConesInSight(async (sensorIds) => {
   return (await answer.json()) as ConesView;
 });
 
-const EVERYTHING = ['margins', 'sensor', 'runs', 'run', 'shelf', 'procedures', 'alarms', 'doses', 'backups'] as const;
+const EVERYTHING = [
+  'margins',
+  'sensor',
+  'runs',
+  'run',
+  'shelf',
+  'procedures',
+  'alarms',
+  'doses',
+  'backups',
+  'set-up',
+  'people',
+] as const;
 
-const baseQuery = fetchBaseQuery({ baseUrl: '/api' });
+const baseQuery = fetchBaseQuery({
+  baseUrl: '/api',
+  prepareHeaders: (headers, { getState }) => {
+    // A name may have any letter; a header may not.
+    const { person } = (getState() as { settings: Settings }).settings;
+    if (person) headers.set('x-frustum-person', encodeURIComponent(person));
+  },
+});
 type Build = EndpointBuilder<typeof baseQuery, (typeof EVERYTHING)[number], 'api'>;
 
 /** What there is, what is due, and what somebody should know. */
@@ -134,7 +163,7 @@ const sensorEndpoints = (build: Build) => ({
   sensor: build.query<SensorView, string>({ query: (id) => `/sensors/${id}`, providesTags: ['sensor'] }),
   addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
     query: (body) => ({ url: '/sensors', method: 'POST', body }),
-    invalidatesTags: ['margins'],
+    invalidatesTags: ['margins', 'set-up'],
   }),
   testChannel: build.mutation<ChannelTest, { channel: unknown }>({
     query: (body) => ({ url: '/channels/test', method: 'POST', body }),
@@ -216,6 +245,40 @@ const runEndpoints = (build: Build) => ({
   }),
 });
 
+/** What is set up, and what became another of it. */
+const setUpEndpoints = (build: Build) => ({
+  setUp: build.query<SetUpView, void>({ query: () => '/set-up', providesTags: ['set-up'] }),
+  changes: build.query<ChangeRow[], string>({ query: (of) => `/changes?of=${of}`, providesTags: ['set-up'] }),
+  changeLoop: build.mutation<{ version: number }, { loopId: string; body: ChangeLoop }>({
+    query: ({ loopId, body }) => ({ url: `/loops/${loopId}`, method: 'PUT', body }),
+    invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  changeSite: build.mutation<{ version: number }, { siteId: string; body: ChangeSite }>({
+    query: ({ siteId, body }) => ({ url: `/sites/${siteId}`, method: 'PUT', body }),
+    invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  changeFittedSensor: build.mutation<{ version: number }, { sensorId: string; body: ChangeFittedSensor }>({
+    query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}`, method: 'PUT', body }),
+    invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  orderLoops: build.mutation<null, readonly string[]>({
+    query: (loops) => ({ url: '/set-up/order', method: 'PUT', body: { loops } }),
+    invalidatesTags: ['set-up', 'margins'],
+  }),
+  wouldBe: build.query<WouldBeView, { loopId: string; to: WouldBe['to'] }>({
+    query: ({ loopId, to }) => ({ url: `/loops/${loopId}/would-be`, method: 'POST', body: { to } }),
+  }),
+  people: build.query<PersonRow[], void>({ query: () => '/people', providesTags: ['people'] }),
+  addPerson: build.mutation<PersonRow, string>({
+    query: (name) => ({ url: '/people', method: 'POST', body: { name } }),
+    invalidatesTags: ['people'],
+  }),
+  changePerson: build.mutation<PersonRow, { personId: string; body: ChangePerson }>({
+    query: ({ personId, body }) => ({ url: `/people/${personId}`, method: 'PUT', body }),
+    invalidatesTags: ['people'],
+  }),
+});
+
 /** The server as the screens see it. */
 export const api = createApi({
   reducerPath: 'api',
@@ -226,6 +289,7 @@ export const api = createApi({
     ...sensorEndpoints(build),
     ...runEndpoints(build),
     ...backupEndpoints(build),
+    ...setUpEndpoints(build),
   }),
 });
 
@@ -270,4 +334,14 @@ export const {
   useOutlookQuery,
   useKeepPhotoMutation,
   useEndLotMutation,
+  useSetUpQuery,
+  useChangesQuery,
+  useChangeLoopMutation,
+  useChangeSiteMutation,
+  useChangeFittedSensorMutation,
+  useOrderLoopsMutation,
+  useWouldBeQuery,
+  usePeopleQuery,
+  useAddPersonMutation,
+  useChangePersonMutation,
 } = api;

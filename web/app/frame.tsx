@@ -10,6 +10,7 @@ import { useKeys, type Key, type Keys } from './keys.ts';
 import { Search } from './search.tsx';
 import { preferred } from './settings.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
+import { PersonPick } from './person-pick.tsx';
 import { Tray } from './tray.tsx';
 
 const VIEWS = [
@@ -121,7 +122,7 @@ function TopBar({
           <span className="max-md:sr-only">{theme === 'night' ? 'Daylight' : 'Night'}</span>
           <PhoneMark path="M12 3a7 7 0 1 0 5 9a6 6 0 0 1-5-9" />
         </button>
-        <span className="max-lg:hidden">Operator A</span>
+        <PersonPick />
       </div>
     </header>
   );

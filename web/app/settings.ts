@@ -5,10 +5,12 @@ export interface Settings {
   readonly theme: 'daylight' | 'night';
   readonly sound: boolean;
   readonly singleKeys: boolean;
+  /** the name that is stored with what is done here; '' = none was chosen yet */
+  readonly person: string;
 }
 
 const KEY = 'frustum.settings';
-const DEFAULTS: Settings = { theme: 'daylight', sound: true, singleKeys: true };
+const DEFAULTS: Settings = { theme: 'daylight', sound: true, singleKeys: true, person: '' };
 
 function load(): Settings {
   try {

@@ -12,7 +12,6 @@ import type { AlarmRow, AlarmsView } from '@frustum/contract';
 import type { Context } from '../../context.ts';
 import type { AlarmRecord } from '../../store/commands/alarms.ts';
 import { handsOn, runsUnderWay } from '../runs/runs.ts';
-import { LOCAL_OPERATOR } from '../runs/run-events.ts';
 import { readMargins } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import { backInWater, livelyOf } from '../sensors/readings-say.ts';
@@ -46,18 +45,18 @@ export async function readAlarms({ store, teller }: Context): Promise<AlarmsView
 }
 
 /** A person has seen it: it stays until its cause is gone, and says so no more. @throws Refusal `alarm-unknown` */
-export async function acknowledge(context: Context, id: string): Promise<AlarmRow> {
+export async function acknowledge(context: Context, id: string, by: string): Promise<AlarmRow> {
   const { store, now, teller } = context;
   const at = new Date(now()).toISOString();
   const alarm = (await store.readStandingAlarms()).find((a) => a.id === id);
   if (!alarm)
     throw new Refusal('alarm-unknown', 'This alarm is over, or there is none. Look at the list again.', { id });
   const { kind, text } = alarm;
-  const told = teller.queued([{ event: 'acknowledged', at, id, kind, text, by: LOCAL_OPERATOR }]);
-  if (!(await store.acknowledgeAlarm(id, LOCAL_OPERATOR, at, told))) return rowOf(alarm);
+  const told = teller.queued([{ event: 'acknowledged', at, id, kind, text, by }]);
+  if (!(await store.acknowledgeAlarm(id, by, at, told))) return rowOf(alarm);
   teller.wake();
   context.changed();
-  return rowOf({ ...alarm, acknowledgedAt: at, acknowledgedBy: LOCAL_OPERATOR });
+  return rowOf({ ...alarm, acknowledgedAt: at, acknowledgedBy: by });
 }
 
 /** Raises an alarm once for each cause, and ends it when its cause is gone. */

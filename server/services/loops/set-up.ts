@@ -33,6 +33,7 @@ import {
 } from '@frustum/contract';
 import type { Context } from '../../context.ts';
 import type { FittedLoop, Schedule } from '../../store/commands/places.ts';
+import { changeBy } from '../house/set-up.ts';
 import { fittedOf } from '../runs/runs.ts';
 import type { LotRecord } from '../../store/commands/shelf.ts';
 
@@ -54,6 +55,7 @@ export async function changeChannel(
   context: Context,
   channelId: ChannelId,
   { channel, version }: ChangeChannel,
+  by: string,
 ): Promise<{ version: number }> {
   const { store, poller } = context;
   const fitted = (await store.readFittedLoops()).find((f) => f.channel.id === channelId);
@@ -69,6 +71,7 @@ export async function changeChannel(
     config,
     resolution: channelStep(family, model, stepsOf(config), at),
     version,
+    change: changeBy(context, by),
   });
   poller.replace(channelId, config, fitted.sensor.fittedOn);
   context.changed();
@@ -88,10 +91,16 @@ export function testChannel({ poller }: Context, channel: ChannelConfig): Promis
 }
 
 /** Another schedule for the loop of a sensor. @throws Refusal `sensor-unknown`, `schedule-moved` */
-export async function changeSchedule(context: Context, sensorId: SensorId, change: ChangeSchedule): Promise<Schedule> {
+export async function changeSchedule(
+  context: Context,
+  sensorId: SensorId,
+  asked: ChangeSchedule,
+  by: string,
+): Promise<Schedule> {
   const { loop } = await fittedOf(context, sensorId);
-  const { was, intervalDays, dueBy } = change;
-  await context.store.changeSchedule({ loopId: loop.id, intervalDays, dueBy, was });
+  const { was, intervalDays, dueBy } = asked;
+  const change = changeBy(context, by);
+  await context.store.changeSchedule({ loopId: loop.id, intervalDays, dueBy, was, change });
   context.changed();
   return { intervalDays, dueBy };
 }

@@ -141,6 +141,7 @@ function rowFrom(
     surroundings: loop.surroundings,
     limits: limitsOf(loop),
     pointSet: loop.pointSet,
+    position: loop.position,
     channelId: channel.id,
     channel: channel.config,
     channelVersion: channel.version,

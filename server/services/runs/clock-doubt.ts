@@ -1,10 +1,10 @@
 import { apply, replay, type RunEvent, type RunId } from '@frustum/core';
 import type { ClockDoubt } from '@frustum/contract';
 import type { Context } from '../../context.ts';
-import { derivedOf, LOCAL_OPERATOR, SERVER_DEVICE } from './run-events.ts';
+import { derivedOf, SERVER_DEVICE } from './run-events.ts';
 
 /** While the computer's time is not believed, a run says so, once. */
-export async function noteDoubt({ clock, store, now }: Context, runId: RunId): Promise<void> {
+export async function noteDoubt({ clock, store, now }: Context, runId: RunId, by: string): Promise<void> {
   if (!clock.doubt) return;
   const known = await store.readEvents([runId]);
   const text = doubtWords(clock.doubt);
@@ -15,7 +15,7 @@ export async function noteDoubt({ clock, store, now }: Context, runId: RunId): P
     device: `${SERVER_DEVICE}, time`,
     counter: afterSeq + 1,
     at: new Date(now()).toISOString(),
-    by: LOCAL_OPERATOR,
+    by,
     body: { type: 'noted', text },
   };
   const derived = derivedOf(apply(replay(known), event));

@@ -12,8 +12,6 @@ import {
 import type { OutgoingEvent } from '@frustum/contract';
 import type { RunRecord } from '../../store/commands/runs.ts';
 
-/** The one local operator; people with names of their own come later. */
-export const LOCAL_OPERATOR = 'Operator A';
 /** The server itself, as the sender of an event. */
 export const SERVER_DEVICE = 'server';
 

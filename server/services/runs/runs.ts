@@ -37,7 +37,6 @@ import {
   derivedOf,
   freshOf,
   hasMoved,
-  LOCAL_OPERATOR,
   refuseIfMoved,
   refuseIfOld,
   refuseIfUnfit,
@@ -61,7 +60,7 @@ export async function fittedOf(context: Context, sensorId: SensorId): Promise<Fi
  * @throws Refusal `sensor-unknown`, `unknown-standard`, `procedure-unknown`, `standards-no-use`, `gate-open`, `no-standards`,
  * `run-open`
  */
-export async function startRun(context: Context, order: StartRun): Promise<RunView> {
+export async function startRun(context: Context, order: StartRun, by: string): Promise<RunView> {
   const fitted = await fittedOf(context, order.sensorId);
   const [lots, standards, house] = await Promise.all([
     context.store.readLots(),
@@ -102,11 +101,11 @@ export async function startRun(context: Context, order: StartRun): Promise<RunVi
     device: SERVER_DEVICE,
     counter: 1,
     at: new Date(nowMs).toISOString(),
-    by: LOCAL_OPERATOR,
+    by,
     body: { type: 'started', plan },
   };
   await context.store.openRun(run, first);
-  await inTurn(run.id, () => noteDoubt(context, run.id));
+  await inTurn(run.id, () => noteDoubt(context, run.id, by));
   context.changed();
   return readRun(context, run.id);
 }
@@ -155,13 +154,23 @@ export async function readRun(context: Context, runId: RunId): Promise<RunView> 
  *
  * @throws Refusal `run-moved` when a decision was made on an older state; `counter-taken`; `run-unknown`; what `apply` refuses
  */
-export const appendToRun = (context: Context, runId: RunId, incoming: readonly OutgoingEvent[]): Promise<RunView> =>
+export const appendToRun = (
+  context: Context,
+  runId: RunId,
+  incoming: readonly OutgoingEvent[],
+  by: string,
+): Promise<RunView> =>
   inTurn(runId, async () => {
-    await noteDoubt(context, runId);
-    return append(context, runId, incoming);
+    await noteDoubt(context, runId, by);
+    return append(context, runId, incoming, by);
   });
 
-async function append(context: Context, runId: RunId, incoming: readonly OutgoingEvent[]): Promise<RunView> {
+async function append(
+  context: Context,
+  runId: RunId,
+  incoming: readonly OutgoingEvent[],
+  by: string,
+): Promise<RunView> {
   for (let tries = 0; tries < MAX_TRIES; tries++) {
     const known = await context.store.readEvents([runId]);
     if (!known.length) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
@@ -174,7 +183,7 @@ async function append(context: Context, runId: RunId, incoming: readonly Outgoin
     for (const came of fresh) {
       const e = cameLate(state, came);
       // Facts that wait on a slow line come together with the decision that was made on them: each is judged in its turn.
-      if (hasMoved(state, e)) await keepLate(context, runId, known, e);
+      if (hasMoved(state, e)) await keepLate(context, runId, known, e, e.by || by);
       refuseIfMoved(state, e, [...known, ...events]);
       refuseIfUnfit(state, e);
       const event: RunEvent = {
@@ -182,7 +191,8 @@ async function append(context: Context, runId: RunId, incoming: readonly Outgoin
         device: e.device,
         counter: e.counter,
         at: atOf(e, state.startedAt, context.now()),
-        by: LOCAL_OPERATOR,
+        // Who did it, not who sends it: a device may have waited for the network.
+        by: e.by || by,
         body: e.body,
       };
       state = apply(state, event);
@@ -210,6 +220,7 @@ async function keepLate(
   runId: RunId,
   known: readonly RunEvent[],
   { device, counter, body }: OutgoingEvent,
+  by: string,
 ): Promise<void> {
   const mine = `${device}, late`;
   if (body.type !== 'decided' || known.some((k) => k.device === mine && k.counter === counter)) return;
@@ -220,7 +231,7 @@ async function keepLate(
     device: mine,
     counter,
     at: new Date(now()).toISOString(),
-    by: LOCAL_OPERATOR,
+    by,
     body: { type: 'noted', text: `Decided elsewhere at the same time, and not carried out: ${body.action}${why}.` },
   };
   const derived = derivedOf(apply(replay(known), note));
@@ -285,7 +296,12 @@ export async function openRuns(context: Context): Promise<OpenRunRow[]> {
  *
  * @throws Refusal `device-unreachable`; the run stays at its step
  */
-export async function writeAdjustment(context: Context, runId: RunId, event: OutgoingEvent): Promise<RunView> {
+export async function writeAdjustment(
+  context: Context,
+  runId: RunId,
+  event: OutgoingEvent,
+  by: string,
+): Promise<RunView> {
   if (event.body.type !== 'adjusted')
     throw new Refusal('decision-out-of-place', 'Only an adjustment can be written to a device.');
   const view = await readRun(context, runId);
@@ -294,7 +310,7 @@ export async function writeAdjustment(context: Context, runId: RunId, event: Out
     refuseIfMoved(state, event, view.events);
     const kept = await context.poller.writeCoefficients(view.channelId, event.body.coefficients);
     const body = { ...event.body, coefficients: kept, how: 'written' as const };
-    return appendToRun(context, runId, [{ ...event, body }]);
+    return appendToRun(context, runId, [{ ...event, body }], by);
   }
-  return appendToRun(context, runId, [event]);
+  return appendToRun(context, runId, [event], by);
 }

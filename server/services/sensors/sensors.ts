@@ -17,7 +17,6 @@ import {
 import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/contract';
 import type { Context } from '../../context.ts';
 import { fittedOf } from '../runs/runs.ts';
-import { LOCAL_OPERATOR } from '../runs/run-events.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import { conditionsNow } from '../loops/surrounded.ts';
@@ -93,6 +92,7 @@ export async function noteService(
   context: Context,
   sensorId: SensorId,
   { kind, note, at }: NewService,
+  by: string,
 ): Promise<ServiceRow> {
   const { store, now, newId } = context;
   const { sensor } = await fittedOf(context, sensorId);
@@ -103,7 +103,7 @@ export async function noteService(
     throw new Refusal('before-fitted', `This sensor was fitted on ${sensor.fittedOn}. Give a later day.`, {
       fittedOn: sensor.fittedOn,
     });
-  const row = { at: new Date(atMs).toISOString(), kind, note, by: LOCAL_OPERATOR };
+  const row = { at: new Date(atMs).toISOString(), kind, note, by };
   await store.keepServices([{ id: newId(), sensorId, ...row, notedAt: new Date(now()).toISOString() }]);
   context.changed();
   return { ...row, fresh: true };

@@ -3,6 +3,7 @@ import type { ChannelConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import type { Transaction } from '../database.ts';
 import { channels } from '../schema/index.ts';
+import { changedFields, note, type SetUpChange } from './set-up.ts';
 
 /**
  * Changes the settings of a channel.
@@ -13,14 +14,15 @@ import { channels } from '../schema/index.ts';
  */
 export async function changeChannel(
   tx: Transaction,
-  change: {
+  asked: {
     readonly id: string;
     readonly config: ChannelConfig;
     readonly resolution: number;
     readonly version: number;
+    readonly change: SetUpChange;
   },
 ): Promise<number> {
-  const { id, config, resolution, version } = change;
+  const { id, config, resolution, version } = asked;
   const [known] = await tx.select().from(channels).where(eq(channels.id, id)).for('update');
   if (!known) throw new Refusal('channel-unknown', 'There is no such channel. Go back to Margins.', { id });
   if (known.version !== version) {
@@ -36,5 +38,6 @@ export async function changeChannel(
     .update(channels)
     .set({ config, kind: config.kind, resolution, version: version + 1 })
     .where(eq(channels.id, id));
+  await note(tx, 'channel', id, changedFields(known.config, config), asked.change);
   return version + 1;
 }

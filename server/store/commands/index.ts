@@ -30,7 +30,8 @@ import {
   readRun,
   readRunsOf,
 } from './runs.ts';
-import { keepUsers } from './users.ts';
+import { changeLoop, changeSensor, changeSite, orderLoops, readChanges, readSetUp } from './set-up.ts';
+import { addPerson, changePerson, keepUsers, readPeople } from './users.ts';
 
 /** Everything that may be asked of the store. Readers see committed data; each writer is one transaction. */
 export const READERS = {
@@ -62,6 +63,9 @@ export const READERS = {
   readPhotoIds,
   readProcedures,
   readFleets,
+  readSetUp,
+  readChanges,
+  readPeople,
 };
 
 export const WRITERS = {
@@ -88,6 +92,12 @@ export const WRITERS = {
   keepServices,
   dropService,
   keepUsers,
+  addPerson,
+  changePerson,
+  changeLoop,
+  changeSite,
+  changeSensor,
+  orderLoops,
   keepFleets,
 };
 

@@ -3,6 +3,7 @@ import { channelSchema, readsOf, type ChannelConfig } from '@frustum/contract';
 import { Refusal, type DueBy, type LoopId, type SensorId, type Fitted, type Reads } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { channels, loops, sensors, sites } from '../schema/index.ts';
+import { changedFields, inUse, note, type SetUpChange } from './set-up.ts';
 
 /** A loop with what is fitted at it: the row that everything starts from. */
 export interface FittedLoop extends Fitted {
@@ -11,6 +12,7 @@ export interface FittedLoop extends Fitted {
   readonly channel: typeof channels.$inferSelect & { readonly reads: Reads };
 }
 
+/** Every loop that is in use, with what is fitted at it. */
 export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
   const rows = await db
     .select()
@@ -18,6 +20,7 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
     .innerJoin(sites, eq(loops.siteId, sites.id))
     .innerJoin(sensors, eq(sensors.loopId, loops.id))
     .innerJoin(channels, eq(channels.loopId, loops.id))
+    .where(inUse)
     .orderBy(asc(loops.name), asc(loops.id));
   return rows.map((r) => ({
     loop: r.loops,
@@ -86,8 +89,9 @@ export interface Schedule {
 /** Changes a loop's schedule. @throws Refusal `schedule-moved` with what it is, when somebody was faster */
 export async function changeSchedule(
   tx: Transaction,
-  { loopId, intervalDays, dueBy, was }: Schedule & { readonly loopId: LoopId; readonly was: Schedule },
+  asked: Schedule & { readonly loopId: LoopId; readonly was: Schedule; readonly change: SetUpChange },
 ): Promise<void> {
+  const { loopId, intervalDays, dueBy, was, change } = asked;
   const [known] = await tx.select().from(loops).where(eq(loops.id, loopId)).for('update');
   if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Go back to Margins.', { loopId });
   if (known.intervalDays !== was.intervalDays || known.dueBy !== was.dueBy) {
@@ -100,5 +104,9 @@ export async function changeSchedule(
       },
     );
   }
-  await tx.update(loops).set({ intervalDays, dueBy }).where(eq(loops.id, loopId));
+  await tx
+    .update(loops)
+    .set({ intervalDays, dueBy, version: known.version + 1 })
+    .where(eq(loops.id, loopId));
+  await note(tx, 'loop', loopId, changedFields(known, { intervalDays, dueBy }), change);
 }

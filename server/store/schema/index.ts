@@ -1,5 +1,6 @@
 export { alarmMessages, type AlarmMessage } from './alarm-messages.ts';
 export { alarms } from './alarms.ts';
+
 export { channels } from './channels.ts';
 export { doses } from './doses.ts';
 export { fleets } from './fleets.ts';
@@ -14,6 +15,7 @@ export { runEvents } from './run-events.ts';
 export { runs } from './runs.ts';
 export { sensors } from './sensors.ts';
 export { services } from './services.ts';
+export { setUpChanges, type FieldChange } from './set-up-changes.ts';
 export { sites } from './sites.ts';
 export { standards } from './standards.ts';
 export { users } from './users.ts';

@@ -38,6 +38,12 @@ export const loops = pgTable(
     /** limits of its own, where they differ from the family's */
     limits: jsonb('limits').$type<Partial<SensorLimits>>().notNull().default({}),
     pointSet: jsonb('point_set').$type<string[]>().notNull(),
+    /** its place in the order of one's own; those of one place come by their names */
+    position: integer('position').notNull().default(0),
+    /** counts the changes, so that two people do not overwrite each other unseen */
+    version: integer('version').notNull().default(1),
+    /** put away, with everything that it has been through; null while it is in use */
+    archivedAt: instant('archived_at'),
     createdAt: instant('created_at')
       .notNull()
       .default(sql`now()`),

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
-import { date, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { date, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import type { LoopId, SensorId } from '@frustum/core';
 import { loops } from './loops.ts';
 
@@ -14,6 +14,8 @@ export const sensors = pgTable('sensors', {
   serial: text('serial').notNull().default(''),
   family: text('family').notNull(),
   fittedOn: date('fitted_on', { mode: 'string' }).notNull(),
+  /** counts the changes */
+  version: integer('version').notNull().default(1),
   createdAt: instant('created_at')
     .notNull()
     .default(sql`now()`),

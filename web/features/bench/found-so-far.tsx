@@ -195,9 +195,7 @@ function Remarks({ state }: { state: RunState }) {
         </p>
       ))}
       {state.disturbances > 0 && (
-        <p>
-          Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; each time it settled again.
-        </p>
+        <p>Disturbed {state.disturbances === 1 ? 'once' : `${state.disturbances} times`}; it settled again.</p>
       )}
       {plan.conditions?.map((c) => (
         <p key={c.name}>{upper(conditionWords(c))}.</p>

@@ -25,6 +25,7 @@ const NONE: readonly OutgoingEvent[] = [];
 export function useRun(runId: string): { run: BenchRun | null; error: unknown } {
   const { data: view, error } = useRunQuery(runId);
   const pending = useAppSelector((s) => s.outbox.pending[runId]) ?? NONE;
+  const person = useAppSelector((s) => s.settings.person);
   const dispatch = useAppDispatch();
   useEffect(() => {
     void dispatch(flush(runId));
@@ -37,6 +38,7 @@ export function useRun(runId: string): { run: BenchRun | null; error: unknown } 
       counter: nextCounter(),
       at: new Date(serverClock.now()).toISOString(),
       onSeq: state.seq + ahead,
+      by: person,
       body,
     });
     return {
@@ -45,7 +47,7 @@ export function useRun(runId: string): { run: BenchRun | null; error: unknown } 
       prepare,
       send: (...bodies) => void dispatch(record({ runId, events: bodies.map((b, i) => prepare(b, i)) })),
     };
-  }, [view, pending, dispatch, runId]);
+  }, [view, pending, person, dispatch, runId]);
   return { run, error };
 }
 

@@ -12,7 +12,7 @@ export interface Choice {
   readonly sort: Sort;
   readonly group: Group;
 }
-export type Sort = 'consequence' | 'due' | 'outside' | 'name';
+export type Sort = 'consequence' | 'due' | 'outside' | 'name' | 'own';
 export type Group = '' | 'site' | 'place' | 'family' | 'reference';
 
 export const SORTS: Readonly<Record<Sort, string>> = {
@@ -20,6 +20,7 @@ export const SORTS: Readonly<Record<Sort, string>> = {
   due: 'by due date',
   outside: 'by chance of being outside',
   name: 'by name',
+  own: 'as in Set-up',
 };
 export const GROUPS: Readonly<Record<Group, string>> = {
   '': 'no groups',
@@ -59,6 +60,8 @@ export function linesOf(
   if (sort === 'due') shown.sort((a, b) => (a.due.atMs ?? nowMs) - (b.due.atMs ?? nowMs));
   if (sort === 'outside') shown.sort((a, b) => chanceOf(b) - chanceOf(a));
   if (sort === 'name') shown.sort((a, b) => a.loopName.localeCompare(b.loopName, 'en', { numeric: true }));
+  if (sort === 'own')
+    shown.sort((a, b) => a.position - b.position || a.loopName.localeCompare(b.loopName, 'en', { numeric: true }));
   if (group === '') return shown.map((row) => ({ kind: 'loop', row }));
   const groups = new Map<string, LoopRow[]>();
   for (const row of shown) {

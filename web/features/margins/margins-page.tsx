@@ -238,7 +238,7 @@ function Welcome() {
         Frustum calibrates fixed sensors with you, keeps what it found, and says how far each can still be trusted and
         when to come back. Name a first sensor: it takes less than a minute.
       </p>
-      <Link className="btn btn-primary h-14 text-lg px-6" to="/set-up">
+      <Link className="btn btn-primary h-14 text-lg px-6" to="/set-up/add">
         Add a sensor
       </Link>
       <p className="sub mt-6">

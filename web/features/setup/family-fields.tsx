@@ -15,32 +15,21 @@ import {
 } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
+import { typedNumber } from '../../format/typed.ts';
 import { settingsOf, type SensorForm } from './sensor-form.ts';
 import { Pick, Text, Tick } from '../../ui/text-field.tsx';
 
-/** What is measured: the family, what its arithmetic must know, where it works, and its usual standards. */
-export function FamilyFields({
-  standards,
-  rows,
-}: {
-  standards: readonly Standard[];
-  /** loops that there are: some of them may show its conditions */
-  rows: readonly LoopRow[];
-}) {
-  const { watch, setValue } = useFormContext<SensorForm>();
-  const [id, typed, points] = watch(['family', 'settings', 'points']);
+/** The family in the form, with the settings that were typed. */
+function useFamily() {
+  const [id, typed] = useFormContext<SensorForm>().watch(['family', 'settings']);
   const family = familyOf(id);
   const settings: Settings = settingsOf(family, typed);
-  const model = unlessRefused(() => modelOf(family, settings)) ?? modelOf(family);
-  const sets = usualSets(id, settings).map((set) => set.join(' '));
-  const first = sets[0] ?? '';
-  useEffect(() => {
-    if (!sets.includes(points)) setValue('points', first);
-  });
-  useEffect(() => {
-    setValue('tolerance', familyOf(id).typed.tolerance);
-  }, [id, setValue]);
-  const nameOf = (standard: string) => standards.find((s) => s.id === standard)?.name ?? standard;
+  return { family, settings, model: unlessRefused(() => modelOf(family, settings)) ?? modelOf(family) };
+}
+
+/** What is measured, and where it works: the rest follows from these. */
+export function FamilyFields() {
+  const { family, model } = useFamily();
   return (
     <>
       <Pick<SensorForm> name="family" label="It measures" options={FAMILIES.map((f) => [f.id, f.name] as const)} />
@@ -50,6 +39,34 @@ export function FamilyFields({
         hint={family.typed.worksAt}
         decimal
       />
+    </>
+  );
+}
+
+/** Its tolerance, what its arithmetic must know, and its usual standards: as usual for the family and for where it works. */
+export function MoreFamilyFields({
+  standards,
+  rows,
+}: {
+  standards: readonly Standard[];
+  /** loops that there are: some of them may show its conditions */
+  rows: readonly LoopRow[];
+}) {
+  const { watch, setValue, getFieldState } = useFormContext<SensorForm>();
+  const { family, settings, model } = useFamily();
+  const { id } = family;
+  const [points, workingValue] = watch(['points', 'workingValue']);
+  const sets = usualSets(id, settings).map((set) => set.join(' '));
+  const nearest = setAround(sets, standards, Number(typedNumber(workingValue)));
+  useEffect(() => {
+    if (!sets.includes(points) || (!getFieldState('points').isDirty && points !== nearest)) setValue('points', nearest);
+  });
+  useEffect(() => {
+    if (!getFieldState('tolerance').isDirty) setValue('tolerance', familyOf(id).typed.tolerance);
+  }, [id, setValue, getFieldState]);
+  const nameOf = (standard: string) => standards.find((s) => s.id === standard)?.name ?? standard;
+  return (
+    <>
       <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
       <SettingFields family={family} />
       {(unlessRefused(() => conditionsFor(family, settings)) ?? []).map((name) => (
@@ -64,6 +81,15 @@ export function FamilyFields({
       )}
     </>
   );
+}
+
+/** Of the usual sets the first that has the working value between its standards; the first of all where none has. */
+function setAround(sets: readonly string[], standards: readonly Standard[], value: number): string {
+  const isAround = (set: string) => {
+    const values = set.split(' ').map((id) => standards.find((s) => s.id === id)?.nominal ?? NaN);
+    return Math.min(...values) <= value && value <= Math.max(...values);
+  };
+  return sets.find(isAround) ?? sets[0] ?? '';
 }
 
 /** What a family's arithmetic must know beside its value. */

@@ -16,11 +16,11 @@ import {
   type Settings,
   type Surrounding,
 } from '@frustum/core';
-import { newSensorSchema, type NewSensor } from '@frustum/contract';
+import { newSensorSchema, type NewSensor, type SetUpLoop } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
 import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
-import { channelOf } from '../../wires/wire-forms.ts';
+import { channelOf, formOf } from '../../wires/wire-forms.ts';
 
 /** The form's own shape: flat, all text; the schema makes a sensor of it. */
 export interface SensorForm {
@@ -80,6 +80,32 @@ export const USUAL_SENSOR: SensorForm = {
   fittedOn: '',
   channel: USUAL_CHANNEL,
 };
+
+/** As another loop is set up, with a name of its own still to come. */
+export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
+  const texts = (values: object) =>
+    Object.fromEntries(Object.entries(values).map(([key, value]) => [key, String(value)]));
+  const { family, settings, place, controls, controlAction, referenceGroup, dueBy, surroundings } = loop;
+  return {
+    family,
+    settings: texts(settings),
+    place,
+    controls,
+    controlAction,
+    referenceGroup,
+    dueBy,
+    workingValue: String(loop.workingValue),
+    workingC: String(loop.workingC),
+    tolerance: String(loop.tolerance),
+    intervalDays: String(loop.intervalDays),
+    holdMinutes: String(loop.holdMinutes),
+    points: loop.pointSet.join(' '),
+    pressurised: surroundings.includes('pressurised'),
+    stocked: surroundings.includes('stocked'),
+    highPurity: surroundings.includes('high-purity'),
+    channel: formOf(loop.channel),
+  };
+}
 
 /** Settings as the core takes them: only those of this family, figures as figures, conditions in their unit. */
 export function settingsOf(family: Family, typed: Readonly<Record<string, string>>): Settings {

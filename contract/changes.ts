@@ -1,0 +1,153 @@
+import type {
+  ControlAction,
+  DueBy,
+  LoopId,
+  SensorId,
+  SensorLimits,
+  Settings,
+  SiteId,
+  Surrounding,
+} from '@frustum/core';
+import { array, boolean, object, string, type InferType, type ObjectShape } from 'yup';
+import { day, readable, trimmed, whole, words } from './fields.ts';
+import { LOOP_FIGURES, placeName } from './set-up.ts';
+import type { ChannelConfig } from './wires/kinds.ts';
+
+/** The zones that this engine knows, and UTC. */
+const isZone = (zone: string) => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+/** What becomes another, the version that was on screen, and why. */
+const changeOf = <S extends ObjectShape>(to: S) =>
+  object({
+    version: whole('Version', 1, 1_000_000),
+    to: object(to).noUnknown().required('Say what becomes another.'),
+    why: words(300).default(''),
+  }).noUnknown();
+
+export const changeLoopSchema = changeOf({
+  name: placeName('Loop').optional(),
+  ...LOOP_FIGURES,
+  archived: boolean().optional(),
+});
+export type ChangeLoop = InferType<typeof changeLoopSchema>;
+
+/** Figures that somebody thinks of: nothing is kept. */
+export const wouldBeSchema = object({ to: object(LOOP_FIGURES).noUnknown().required() }).noUnknown();
+export type WouldBe = InferType<typeof wouldBeSchema>;
+
+export const changeSiteSchema = changeOf({
+  name: placeName('Site').optional(),
+  timeZone: string()
+    .max(60)
+    .test(
+      'zone',
+      'There is no such time zone. Type it like Europe/Paris, or UTC.',
+      (zone) => zone === undefined || isZone(zone),
+    )
+    .optional(),
+  archived: boolean().optional(),
+});
+export type ChangeSite = InferType<typeof changeSiteSchema>;
+
+export const changeFittedSensorSchema = changeOf({
+  name: placeName('Sensor').optional(),
+  serial: readable('The serial').transform(trimmed).max(60, 'Shorten the serial to 60 characters.').optional(),
+  fittedOn: day('Type the date as 2026-11-23.').optional(),
+});
+export type ChangeFittedSensor = InferType<typeof changeFittedSensorSchema>;
+
+/** An order of one's own. */
+export const orderSchema = object({
+  loops: array(string<LoopId>().uuid('Pick loops from the list.').required())
+    .max(2000, 'Too many loops at once.')
+    .required(),
+}).noUnknown();
+export type Order = InferType<typeof orderSchema>;
+
+export const newPersonSchema = object({ name: placeName('The name', 40) }).noUnknown();
+export type NewPerson = InferType<typeof newPersonSchema>;
+export const changePersonSchema = object({
+  name: placeName('The name', 40).optional(),
+  left: boolean().optional(),
+}).noUnknown();
+export type ChangePerson = InferType<typeof changePersonSchema>;
+
+/** A name in the list of people: it proves nothing. */
+export interface PersonRow {
+  readonly personId: string;
+  readonly name: string;
+  /** no longer offered */
+  readonly left: boolean;
+}
+
+/** A loop as it is set up. */
+export interface SetUpLoop {
+  readonly loopId: LoopId;
+  readonly name: string;
+  readonly place: string;
+  readonly family: string;
+  readonly settings: Settings;
+  readonly workingValue: number;
+  readonly workingC: number;
+  readonly tolerance: number;
+  readonly intervalDays: number;
+  readonly dueBy: DueBy;
+  readonly controls: string;
+  readonly holdMinutes: number;
+  readonly controlAction: ControlAction;
+  readonly referenceGroup: string;
+  readonly surroundings: readonly Surrounding[];
+  readonly limits: Partial<SensorLimits>;
+  readonly pointSet: readonly string[];
+  readonly version: number;
+  readonly archivedAt: string | null;
+  readonly hasRuns: boolean;
+  readonly sensor: {
+    readonly sensorId: SensorId;
+    readonly name: string;
+    readonly serial: string;
+    readonly fittedOn: string;
+    readonly version: number;
+  };
+  readonly channel: ChannelConfig;
+}
+
+/** A site with its loops, in an order of one's own. */
+export interface SetUpSite {
+  readonly siteId: SiteId;
+  readonly name: string;
+  readonly timeZone: string;
+  readonly version: number;
+  readonly archivedAt: string | null;
+  readonly loops: readonly SetUpLoop[];
+}
+
+export interface SetUpView {
+  readonly sites: readonly SetUpSite[];
+}
+
+/** What was changed, by whom and why. */
+export interface ChangeRow {
+  readonly changeId: string;
+  readonly of: 'site' | 'loop' | 'sensor' | 'channel';
+  readonly at: string;
+  readonly by: string;
+  readonly why: string;
+  readonly fields: readonly { readonly field: string; readonly from: unknown; readonly to: unknown }[];
+}
+
+/** What a loop's margin would be with other figures, and how its last verdicts would have come out. */
+export interface WouldBeView {
+  readonly now: { readonly state: string; readonly chanceOutside: number | null; readonly dueMs: number | null };
+  readonly then: { readonly state: string; readonly chanceOutside: number | null; readonly dueMs: number | null };
+  /** of the last runs that were judged: how many there are, and how many would have come out as what */
+  readonly verdicts: number;
+  readonly otherwise: Readonly<Record<string, number>>;
+}

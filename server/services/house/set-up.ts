@@ -1,0 +1,229 @@
+import {
+  familyOf,
+  judge,
+  limitsOf,
+  modelOf,
+  MS_PER_DAY,
+  Refusal,
+  replay,
+  requireWithin,
+  type LoopId,
+  type RunEvent,
+  type SensorId,
+  type SiteId,
+} from '@frustum/core';
+import type {
+  ChangeFittedSensor,
+  ChangeLoop,
+  ChangeRow,
+  ChangeSite,
+  Order,
+  SetUpLoop,
+  SetUpView,
+  WouldBe,
+  WouldBeView,
+} from '@frustum/contract';
+import type { Context } from '../../context.ts';
+import { Slices } from '../../slices.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
+import type { SetUpChange } from '../../store/commands/set-up.ts';
+import { rowOf } from '../margins/margins.ts';
+import { readHouse } from './read-house.ts';
+
+type Kept = Awaited<ReturnType<Context['store']['readSetUp']>>;
+
+/** Everything that is set up, also what is archived. */
+export async function readSetUp({ store }: Context): Promise<SetUpView> {
+  const { sites, loops } = await store.readSetUp();
+  return {
+    sites: sites.map(({ id, createdAt: _, ...site }) => ({
+      siteId: id,
+      ...site,
+      loops: loops.filter((l) => l.loop.siteId === id).map(loopRow),
+    })),
+  };
+}
+
+function loopRow({ loop, sensor, channel, hasRuns }: Kept['loops'][number]): SetUpLoop {
+  const { id, siteId: _, createdAt: __, position: ___, ...figures } = loop;
+  const { id: sensorId, name, serial, fittedOn, version } = sensor;
+  return {
+    loopId: id,
+    ...figures,
+    hasRuns,
+    sensor: { sensorId, name, serial, fittedOn, version },
+    channel: channel.config,
+  };
+}
+
+/** Who changes it now, and why. */
+export const changeBy = ({ newId, now }: Context, by: string, why = ''): SetUpChange => ({
+  id: newId(),
+  at: new Date(now()).toISOString(),
+  by,
+  why,
+});
+
+/** Only what was said. */
+const said = <T extends object>(to: T): { [K in keyof T]?: NonNullable<T[K]> } =>
+  Object.fromEntries(Object.entries(to).filter(([, value]) => value !== undefined)) as { [K in keyof T]?: NonNullable<T[K]> }; // prettier-ignore
+
+const archived = ({ now }: Context, is: boolean | undefined) =>
+  is === undefined ? {} : { archivedAt: is ? new Date(now()).toISOString() : null };
+
+/**
+ * Changes a loop; what it was, by whom and why stays in the record, and runs keep the figures that they were made with.
+ *
+ * @throws Refusal `loop-unknown`, `loop-exists`, `set-up-moved`, `run-open`, `out-of-range`, `unknown-standard`
+ */
+export async function changeLoop(
+  context: Context,
+  loopId: LoopId,
+  { version, to, why }: ChangeLoop,
+  by: string,
+): Promise<{ version: number }> {
+  const { store } = context;
+  const { archived: is, ...figures } = to;
+  const known = (await store.readSetUp()).loops.find((l) => l.loop.id === loopId);
+  if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
+  await requireFit(context, { ...known.loop, ...said(figures) });
+  const change = changeBy(context, by, why);
+  const kept = await store.changeLoop(loopId, { version, to: { ...said(figures), ...archived(context, is) }, change });
+  await followChannels(context, is);
+  context.changed();
+  return { version: kept.version };
+}
+
+/** A figure that its family has, and standards that there are. @throws Refusal `out-of-range`, `unknown-standard` */
+async function requireFit(
+  { store }: Context,
+  loop: Pick<FittedLoop['loop'], 'family' | 'settings' | 'workingValue' | 'workingC' | 'pointSet'>,
+) {
+  const model = modelOf(familyOf(loop.family), loop.settings);
+  const { range, valueUnit } = model;
+  requireWithin(loop.workingValue, range.low, range.high, 'working value', valueUnit, 'Type where the loop is kept.');
+  // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
+  model.ideal(loop.workingValue, { temperatureC: loop.workingC });
+  const standards = await store.readStandards();
+  const unknown = loop.pointSet.find((id) => !standards.some((s) => s.id === id));
+  if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
+}
+
+/** Channels of what was archived are read no more; those of what came back are read again. */
+async function followChannels({ store, poller }: Context, is: boolean | undefined): Promise<void> {
+  if (is === undefined) return;
+  const inUse = new Map((await store.readFittedLoops()).map((f) => [f.channel.id, f]));
+  for (const { channel, sensor } of (await store.readSetUp()).loops) {
+    if (!inUse.has(channel.id)) poller.remove(channel.id);
+    else poller.add(channel.id, inUse.get(channel.id)!.channel.config, sensor.fittedOn);
+  }
+}
+
+/** @throws Refusal `site-unknown`, `site-exists`, `set-up-moved`, `run-open` */
+export async function changeSite(
+  context: Context,
+  siteId: SiteId,
+  { version, to, why }: ChangeSite,
+  by: string,
+): Promise<{ version: number }> {
+  const { archived: is, ...figures } = to;
+  const change = changeBy(context, by, why);
+  const kept = await context.store.changeSite(siteId, {
+    version,
+    to: { ...said(figures), ...archived(context, is) },
+    change,
+  });
+  await followChannels(context, is);
+  context.changed();
+  return { version: kept.version };
+}
+
+/** @throws Refusal `sensor-unknown`, `set-up-moved`, `not-yet` for a day to come */
+export async function changeFittedSensor(
+  context: Context,
+  sensorId: SensorId,
+  { version, to, why }: ChangeFittedSensor,
+  by: string,
+): Promise<{ version: number }> {
+  if (to.fittedOn && Date.parse(to.fittedOn) > context.now() + MS_PER_DAY)
+    throw new Refusal('not-yet', 'That day is still to come. Give the day on which it was fitted.', {
+      at: to.fittedOn,
+    });
+  const kept = await context.store.changeSensor(sensorId, {
+    version,
+    to: said(to),
+    change: changeBy(context, by, why),
+  });
+  context.changed();
+  return { version: kept.version };
+}
+
+/** An order of one's own for loops. */
+export async function orderLoops(context: Context, { loops }: Order): Promise<null> {
+  await context.store.orderLoops(loops);
+  context.changed();
+  return null;
+}
+
+/** What was changed there, the last change first. */
+export const readChanges = async ({ store }: Context, subjectId: string): Promise<ChangeRow[]> =>
+  (await store.readChanges(subjectId)).map(({ id, subjectId: _, ...change }) => ({ changeId: id, ...change }));
+
+/** So many verdicts are looked at again. */
+const MAX_VERDICTS = 40;
+
+/**
+ * What other figures would make of a loop: its margin now, its due date, and how its last verdicts would have come out. Nothing is
+ * kept.
+ *
+ * @throws Refusal `loop-unknown`, `out-of-range`
+ */
+export async function wouldBe(
+  context: Context,
+  loopId: LoopId,
+  { to }: WouldBe,
+  gone: () => boolean,
+): Promise<WouldBeView> {
+  const house = await readHouse(context);
+  const fitted = house.all.find((f) => f.loop.id === loopId);
+  if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
+  const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...said(to) } };
+  await requireFit(context, other.loop);
+  const nowMs = context.now();
+  const past = house.pastOf(fitted);
+  const [now, then] = [fitted, other].map((f) => {
+    const { margin, due } = rowOf(f, past, null, nowMs);
+    return { state: margin.state, chanceOutside: margin.chanceOutside, dueMs: due.atMs };
+  });
+  const { verdicts, otherwise } = await verdictsUnder(context, other, gone);
+  return { now: now!, then: then!, verdicts, otherwise };
+}
+
+/** How the last verdicts of a loop would have come out under other figures: those that would have been another action, by it. */
+async function verdictsUnder({ store }: Context, { sensor, loop }: FittedLoop, gone: () => boolean) {
+  const { tolerance, workingValue, workingC } = loop;
+  const limits = limitsOf(loop);
+  const closed = (await store.readRunsOf(sensor.id)).filter((r) => r.status === 'closed').slice(0, MAX_VERDICTS);
+  const otherwise: Record<string, number> = {};
+  let verdicts = 0;
+  const slices = new Slices();
+  for (const run of closed) {
+    if (slices.isOver) {
+      await slices.next();
+      if (gone()) break;
+    }
+    const events = await store.readEvents([run.id]);
+    const was = judge(replay(events))?.action;
+    const would = judge(replay(events.map((e) => under(e, { tolerance, workingValue, workingC, limits }))))?.action;
+    if (was === undefined || would === undefined) continue;
+    verdicts++;
+    if (would !== was) otherwise[would] = (otherwise[would] ?? 0) + 1;
+  }
+  return { verdicts, otherwise };
+}
+
+/** A run's beginning with other figures in its plan. */
+const under = (event: RunEvent, figures: object): RunEvent =>
+  event.body.type === 'started'
+    ? { ...event, body: { ...event.body, plan: { ...event.body.plan, ...figures } } }
+    : event;

@@ -1,0 +1,159 @@
+import { useState } from 'react';
+import { FormProvider, useForm, useFormContext } from 'react-hook-form';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { newSensorSchema, type LoopRow, type SetUpLoop } from '@frustum/contract';
+import { useAddSensorMutation, useMarginsQuery, useSetUpQuery, useShelfQuery } from '../../app/api.ts';
+import { NotYet } from '../../app/not-yet.tsx';
+import { DUE_BY_WORDS } from '../../format/due-by.ts';
+import { problemOf } from '../../format/problem.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { Pick, Text } from '../../ui/text-field.tsx';
+import { ChannelFields } from '../../wires/channel-fields.tsx';
+import { WIDE } from '../../wires/wire-form.ts';
+import { FamilyFields, LimitFields, MoreFamilyFields, SurroundingFields } from './family-fields.tsx';
+import { likeOf, resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
+
+export function Page() {
+  const [asked] = useSearchParams();
+  const { data, error } = useSetUpQuery();
+  if (!data) return <NotYet what="Reading the set-up" error={error} />;
+  const site = data.sites.find((s) => s.loops.some((l) => l.loopId === asked.get('like')));
+  const like = site?.loops.find((l) => l.loopId === asked.get('like'));
+  const first = site ?? data.sites.find((s) => s.archivedAt === null);
+  return (
+    <AddLoop key={like?.loopId ?? ''} siteName={first?.name ?? ''} like={like ?? null} names={namesIn(data.sites)} />
+  );
+}
+
+/** Names that are taken, by site. */
+const namesIn = (sites: readonly { readonly name: string; readonly loops: readonly SetUpLoop[] }[]) =>
+  new Map(sites.map((s) => [s.name, new Set(s.loops.map((l) => l.name))]));
+type Names = ReturnType<typeof namesIn>;
+
+/** A loop in under a minute: its name, what it measures and where it works; the rest is as usual, or as another has it. */
+function AddLoop({ siteName, like, names }: { siteName: string; like: SetUpLoop | null; names: Names }) {
+  const navigate = useNavigate();
+  const { data } = useMarginsQuery();
+  const { data: shelf } = useShelfQuery();
+  const [add, { isLoading, error }] = useAddSensorMutation();
+  const form = useForm<SensorForm>({
+    resolver,
+    defaultValues: {
+      ...USUAL_SENSOR,
+      siteName,
+      fittedOn: new Date().toISOString().slice(0, 10),
+      ...(like ? likeOf(like) : {}),
+    },
+  });
+  const submit = form.handleSubmit(async (filled) => {
+    const answer = await add(newSensorSchema.cast(sensorOf(filled)));
+    if (answer.data) void navigate(`/sensors/${answer.data.sensorId}`);
+  });
+  return (
+    <main className="px-4 lg:px-7 py-5 max-w-4xl w-full">
+      <h1>{like ? `Another like ${like.name}` : 'Add a loop'}</h1>
+      <FormProvider {...form}>
+        <form
+          noValidate
+          aria-label="Add a loop"
+          onSubmit={(e) => void submit(e)}
+          className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 mt-3"
+        >
+          <Where names={names} />
+          <FamilyFields />
+          <Rest standards={shelf?.standards ?? []} rows={data?.rows ?? []} />
+          <ChannelFields />
+          {error && (
+            <div className={WIDE}>
+              <Notice kind="trouble" role="alert">
+                {problemOf(error).detail}
+              </Notice>
+            </div>
+          )}
+          <button className="btn btn-primary h-14 text-lg" disabled={isLoading}>
+            {isLoading ? 'Adding …' : 'Add the sensor'}
+          </button>
+          <Link className="btn btn-ghost h-14 text-lg font-normal" to="/set-up">
+            Not now
+          </Link>
+        </form>
+      </FormProvider>
+    </main>
+  );
+}
+
+/** Site and name; a name that is taken is said while it is typed. */
+function Where({ names }: { names: Names }) {
+  const [site, loop] = useFormContext<SensorForm>().watch(['siteName', 'loopName']);
+  const taken = names.get(site.trim())?.has(loop.trim()) ?? false;
+  return (
+    <>
+      <Text<SensorForm> name="siteName" label="Site" hint="a tank room, a grow room, a plant" list="known-sites" />
+      <datalist id="known-sites">
+        {[...names.keys()].map((s) => (
+          <option key={s} value={s} />
+        ))}
+      </datalist>
+      <div>
+        <Text<SensorForm> name="loopName" label="Loop" hint="what is measured: Reservoir 1 pH" />
+        {taken && (
+          <p role="status" className="text-error text-sm mt-1">
+            {site.trim()} has a loop of that name already. Type another one.
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** What is usual, folded away; open where something in it is wrong. */
+function Rest({
+  standards,
+  rows,
+}: {
+  standards: Parameters<typeof MoreFamilyFields>[0]['standards'];
+  rows: readonly LoopRow[];
+}) {
+  const { errors } = useFormContext<SensorForm>().formState;
+  const [open, setOpen] = useState(false);
+  const { siteName: _, loopName: __, workingValue: ___, channel: ____, ...inside } = errors;
+  return (
+    <details
+      className={WIDE}
+      open={open || Object.keys(inside).length > 0}
+      onToggle={(e) => setOpen(e.currentTarget.open)}
+    >
+      <summary className="cursor-pointer py-3 sub">Everything else, as usual for what it measures</summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
+        <MoreFamilyFields standards={standards} rows={rows} />
+        <Text<SensorForm> name="place" label="Place" hint="optional" />
+        <Text<SensorForm> name="workingC" label="Water temperature, °C" decimal />
+        <Text<SensorForm> name="intervalDays" label="Recalibrate every … days" decimal />
+        <Pick<SensorForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
+        <ControlFields />
+        <Text<SensorForm> name="sensorName" label="Sensor" hint="optional; named after the loop" />
+        <Text<SensorForm> name="serial" label="Serial" hint="optional" />
+        <Text<SensorForm> name="fittedOn" label="Fitted on" type="date" />
+        <SurroundingFields />
+        <LimitFields />
+      </div>
+    </details>
+  );
+}
+
+/** What acts on the value. */
+const ControlFields = () => (
+  <>
+    <Text<SensorForm> name="controls" label="It controls" hint="acid dosing; empty for nothing" />
+    <Pick<SensorForm>
+      name="controlAction"
+      label="What that does to the value"
+      options={[
+        ['', 'not said'],
+        ['lowers', 'lowers it'],
+        ['raises', 'raises it'],
+      ]}
+    />
+    <Text<SensorForm> name="holdMinutes" label="It may be on hold for … min" hint="then somebody is told" decimal />
+  </>
+);

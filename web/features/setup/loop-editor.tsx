@@ -1,0 +1,179 @@
+import { useDeferredValue, useState } from 'react';
+import { FormProvider, useForm, useFormContext } from 'react-hook-form';
+import { Link } from 'react-router';
+import type { ChangeLoop, SetUpLoop } from '@frustum/contract';
+import { useChangeFittedSensorMutation, useChangeLoopMutation } from '../../app/api.ts';
+import { DUE_BY_WORDS } from '../../format/due-by.ts';
+import { inFamily } from '../../format/in-family.ts';
+import { problemOf } from '../../format/problem.ts';
+import { Notice } from '../../ui/notice.tsx';
+import { Pick, Text } from '../../ui/text-field.tsx';
+import { WIDE } from '../../wires/wire-form.ts';
+import { ChangeHistory } from './change-history.tsx';
+import { Consequences } from './consequences.tsx';
+import { formOfLoop, loopChange, resolverFor, sensorChange, type LoopForm } from './loop-form.ts';
+
+interface LoopEditorProps {
+  readonly loop: SetUpLoop;
+  /** of the other loops of its site */
+  readonly names: readonly string[];
+  readonly openRunId: string | null;
+  readonly onDone: () => void;
+}
+
+/** Everything of a loop that can become another, with what that would mean, before it is kept. */
+export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) {
+  const form = useForm<LoopForm>({ resolver: resolverFor(loop), values: formOfLoop(loop) });
+  const { keep, undo, before, error, isLoading } = useLoopChanges(loop);
+  const typed = useDeferredValue(form.watch());
+  const submit = form.handleSubmit((filled) => keep(filled));
+  return (
+    <FormProvider {...form}>
+      <form
+        noValidate
+        aria-label={`Change ${loop.name}`}
+        onSubmit={(e) => void submit(e)}
+        className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 border-l-[3px] border-primary pl-4 py-2 mt-2"
+      >
+        <Fields loop={loop} names={names} />
+        <div className={WIDE}>
+          <Consequences loop={loop} to={loopChange(typed, loop)} />
+        </div>
+        {error !== undefined && (
+          <div className={WIDE}>
+            <Notice kind="trouble" role="alert">
+              {problemOf(error).detail}
+            </Notice>
+          </div>
+        )}
+        {before && (
+          <div className={WIDE} role="status">
+            <Notice kind="plain">
+              Kept. Past verdicts keep the figures that they were made with.{' '}
+              <button type="button" className="btn btn-sm h-11 ml-2" disabled={isLoading} onClick={() => void undo()}>
+                Undo
+              </button>
+            </Notice>
+          </div>
+        )}
+        <div className={`flex flex-wrap gap-2 ${WIDE}`}>
+          <button className="btn btn-primary h-12" disabled={isLoading}>
+            Keep the change
+          </button>
+          <button type="button" className="btn btn-ghost h-12 font-normal" onClick={onDone}>
+            Close
+          </button>
+          <OtherWays loop={loop} openRunId={openRunId} why={form.watch('why')} />
+        </div>
+        <div className={WIDE}>
+          <ChangeHistory of={loop.loopId} />
+          <ChangeHistory of={loop.sensor.sensorId} />
+        </div>
+      </form>
+    </FormProvider>
+  );
+}
+
+/** Keeps what became another, and takes it back. */
+function useLoopChanges(loop: SetUpLoop) {
+  const [changeLoop, ofLoop] = useChangeLoopMutation();
+  const [changeSensor, ofSensor] = useChangeFittedSensorMutation();
+  const [before, setBefore] = useState<LoopForm | null>(null);
+  const keep = async (form: LoopForm, isUndo = false) => {
+    const was = formOfLoop(loop);
+    const to = loopChange(form, loop);
+    const sensorTo = sensorChange(form, loop);
+    const why = isUndo ? 'undone' : form.why;
+    if (Object.keys(to).length) {
+      const answer = await changeLoop({ loopId: loop.loopId, body: { version: loop.version, to, why } });
+      if (!answer.data) return;
+    }
+    if (Object.keys(sensorTo).length) {
+      const { sensorId, version } = loop.sensor;
+      const answer = await changeSensor({ sensorId, body: { version, to: sensorTo, why } });
+      if (!answer.data) return;
+    }
+    if (Object.keys({ ...to, ...sensorTo }).length) setBefore(isUndo ? null : was);
+  };
+  return {
+    keep,
+    undo: () => before && keep(before, true),
+    before,
+    error: ofLoop.error ?? ofSensor.error,
+    isLoading: ofLoop.isLoading || ofSensor.isLoading,
+  };
+}
+
+function Fields({ loop, names }: { loop: SetUpLoop; names: readonly string[] }) {
+  const { unit } = inFamily(loop);
+  const name = useFormContext<LoopForm>().watch('name').trim();
+  return (
+    <>
+      <div>
+        <Text<LoopForm> name="name" label="Loop" />
+        {names.includes(name) && (
+          <p role="status" className="text-error text-sm mt-1">
+            There is a loop of that name already, maybe archived. Type another one.
+          </p>
+        )}
+      </div>
+      <Text<LoopForm> name="place" label="Place" hint="optional" />
+      <Text<LoopForm> name="workingValue" label={`Works at, ${unit}`} decimal />
+      <Text<LoopForm> name="tolerance" label={`Tolerance, ± ${unit}`} decimal />
+      <Text<LoopForm> name="workingC" label="Water temperature, °C" decimal />
+      <Text<LoopForm> name="intervalDays" label="Recalibrate every … days" decimal />
+      <Pick<LoopForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
+      <Text<LoopForm> name="controls" label="It controls" hint="empty for nothing" />
+      <Pick<LoopForm>
+        name="controlAction"
+        label="What that does to the value"
+        options={[
+          ['', 'not said'],
+          ['lowers', 'lowers it'],
+          ['raises', 'raises it'],
+        ]}
+      />
+      <Text<LoopForm> name="holdMinutes" label="It may be on hold for … min" decimal />
+      <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
+      <Text<LoopForm> name="sensorName" label="Sensor" />
+      <Text<LoopForm> name="serial" label="Serial" hint="optional" />
+      <Text<LoopForm> name="fittedOn" label="Fitted on" type="date" />
+      <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
+    </>
+  );
+}
+
+/** Its channel, another like it, or put away. */
+function OtherWays({ loop, openRunId, why }: { loop: SetUpLoop; openRunId: string | null; why: string }) {
+  const [change, { error, isLoading }] = useChangeLoopMutation();
+  const to: ChangeLoop['to'] = { archived: true };
+  return (
+    <span className="flex flex-wrap gap-2 ml-auto">
+      <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/channel/${loop.sensor.sensorId}`}>
+        Its channel
+      </Link>
+      <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/add?like=${loop.loopId}`}>
+        Another like this
+      </Link>
+      {openRunId ? (
+        <Link className="btn btn-ghost h-12 font-normal" to={`/bench/${openRunId}`}>
+          Its run is open: end it to archive
+        </Link>
+      ) : (
+        <button
+          type="button"
+          className="btn btn-ghost h-12 font-normal"
+          disabled={isLoading}
+          onClick={() => void change({ loopId: loop.loopId, body: { version: loop.version, to, why } })}
+        >
+          Archive
+        </button>
+      )}
+      {error !== undefined && (
+        <Notice kind="trouble" role="alert">
+          {problemOf(error).detail}
+        </Notice>
+      )}
+    </span>
+  );
+}

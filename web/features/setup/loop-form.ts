@@ -1,0 +1,79 @@
+import { yupResolver } from '@hookform/resolvers/yup';
+import type { FieldErrors, Resolver } from 'react-hook-form';
+import {
+  changeFittedSensorSchema,
+  changeLoopSchema,
+  type ChangeFittedSensor,
+  type ChangeLoop,
+  type SetUpLoop,
+} from '@frustum/contract';
+import { typedNumber } from '../../format/typed.ts';
+
+/** A loop and its sensor as they are typed. */
+export interface LoopForm {
+  readonly name: string;
+  readonly place: string;
+  readonly workingValue: string;
+  readonly workingC: string;
+  readonly tolerance: string;
+  readonly intervalDays: string;
+  readonly dueBy: string;
+  readonly controls: string;
+  readonly controlAction: string;
+  readonly holdMinutes: string;
+  readonly referenceGroup: string;
+  readonly sensorName: string;
+  readonly serial: string;
+  readonly fittedOn: string;
+  readonly why: string;
+}
+
+const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
+const NUMBERS = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'holdMinutes'] as const;
+
+export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
+  ...(Object.fromEntries([...TEXTS, ...NUMBERS].map((key) => [key, String(loop[key])])) as Record<
+    (typeof TEXTS | typeof NUMBERS)[number],
+    string
+  >),
+  sensorName: loop.sensor.name,
+  serial: loop.sensor.serial,
+  fittedOn: loop.sensor.fittedOn,
+  why: '',
+});
+
+/** What becomes another of the loop: nothing that stays. */
+export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
+  const typed = [
+    ...TEXTS.map((key) => [key, form[key].trim()] as const),
+    ...NUMBERS.map((key) => [key, typedNumber(form[key])] as const),
+  ];
+  return Object.fromEntries(typed.filter(([key, value]) => value !== loop[key]));
+}
+
+/** What becomes another of its sensor. */
+export function sensorChange(form: LoopForm, { sensor }: SetUpLoop): ChangeFittedSensor['to'] {
+  const typed = { name: form.sensorName.trim(), serial: form.serial.trim(), fittedOn: form.fittedOn };
+  return Object.fromEntries(
+    Object.entries(typed).filter(([key, value]) => value !== sensor[key as keyof typeof typed]),
+  );
+}
+
+const checkLoop = yupResolver(changeLoopSchema) as unknown as Resolver<ChangeLoop>;
+const checkSensor = yupResolver(changeFittedSensorSchema) as unknown as Resolver<ChangeFittedSensor>;
+
+/** Checks what becomes another by the contract's own schemas, so that screen and server cannot disagree. */
+export const resolverFor =
+  (loop: SetUpLoop): Resolver<LoopForm> =>
+  async (form, context, options) => {
+    const asked = { version: loop.version, why: form.why };
+    const ofLoop = await checkLoop({ ...asked, to: loopChange(form, loop) }, context, options as never);
+    const ofSensor = await checkSensor({ ...asked, to: sensorChange(form, loop) }, context, options as never);
+    const { name: sensorName, ...sensor } = (ofSensor.errors as FieldErrors<ChangeFittedSensor>).to ?? {};
+    const errors = {
+      ...(ofLoop.errors as FieldErrors<ChangeLoop>).to,
+      ...sensor,
+      ...(sensorName ? { sensorName } : {}),
+    } as FieldErrors<LoopForm>;
+    return Object.keys(errors).length ? { values: {}, errors } : { values: form, errors: {} };
+  };
