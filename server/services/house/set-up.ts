@@ -167,7 +167,7 @@ export async function orderLoops(context: Context, { loops }: Order): Promise<nu
 
 /** What was changed there, the last change first. */
 export const readChanges = async ({ store }: Context, subjectId: string): Promise<ChangeRow[]> =>
-  (await store.readChanges(subjectId)).map(({ id, subjectId: _, ...change }) => ({ changeId: id, ...change }));
+  (await store.readChanges(subjectId)).map(({ id, seq: _, subjectId: __, ...change }) => ({ changeId: id, ...change }));
 
 /** So many verdicts are looked at again. */
 const MAX_VERDICTS = 40;

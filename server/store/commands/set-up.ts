@@ -38,7 +38,7 @@ export const readChanges = (db: Reader, subjectId: string): Promise<ChangeRecord
     .select()
     .from(setUpChanges)
     .where(eq(setUpChanges.subjectId, subjectId))
-    .orderBy(desc(setUpChanges.at), desc(setUpChanges.id));
+    .orderBy(desc(setUpChanges.seq));
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 

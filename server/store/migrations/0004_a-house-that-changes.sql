@@ -1,5 +1,6 @@
 CREATE TABLE "set_up_changes" (
 	"id" uuid PRIMARY KEY NOT NULL,
+	"seq" bigserial NOT NULL,
 	"of" text NOT NULL,
 	"subject_id" uuid NOT NULL,
 	"at" timestamp with time zone NOT NULL,
@@ -15,7 +16,7 @@ ALTER TABLE "sensors" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statem
 ALTER TABLE "sites" ADD COLUMN "version" integer DEFAULT 1 NOT NULL;--> statement-breakpoint
 ALTER TABLE "sites" ADD COLUMN "archived_at" timestamp with time zone;--> statement-breakpoint
 ALTER TABLE "users" ADD COLUMN "left_at" timestamp with time zone;--> statement-breakpoint
-CREATE INDEX "changes_of_subject" ON "set_up_changes" USING btree ("subject_id","at");--> statement-breakpoint
+CREATE INDEX "changes_of_subject" ON "set_up_changes" USING btree ("subject_id","seq");--> statement-breakpoint
 SELECT "watch_table"('set_up_changes', true);
 --> statement-breakpoint
 -- What was changed, by whom and why, is never changed or removed, not even by the application.

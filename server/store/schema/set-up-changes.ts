@@ -1,4 +1,4 @@
-import { index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bigserial, index, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import { instant } from './instant.ts';
 
 /** One field that was changed. */
@@ -13,6 +13,8 @@ export const setUpChanges = pgTable(
   'set_up_changes',
   {
     id: uuid('id').primaryKey(),
+    /** the order in which they were made */
+    seq: bigserial('seq', { mode: 'number' }).notNull(),
     of: text('of').$type<'site' | 'loop' | 'sensor' | 'channel'>().notNull(),
     subjectId: uuid('subject_id').notNull(),
     at: instant('at').notNull(),
@@ -20,5 +22,5 @@ export const setUpChanges = pgTable(
     why: text('why').notNull().default(''),
     fields: jsonb('fields').$type<readonly FieldChange[]>().notNull(),
   },
-  (t) => [index('changes_of_subject').on(t.subjectId, t.at)],
+  (t) => [index('changes_of_subject').on(t.subjectId, t.seq)],
 );
