@@ -22,6 +22,51 @@ test('without demo it is empty and welcoming, and one’s own sensor is one form
   await expect(page.getByText('not known').first()).toBeVisible();
 });
 
+test('what is set up is changed with a reason and a name, taken back, put away and brought back, by keys', async ({
+  page,
+}) => {
+  await page.goto(`${application.url}/set-up/people`);
+  await page.getByLabel('Name', { exact: true }).fill('Zoë of the night shift');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'That is me: Zoë of the night shift' }).click();
+  await expect(page.getByLabel('Who works here')).toHaveValue('Zoë of the night shift');
+
+  await page.goto(`${application.url}/set-up`);
+  const opener = page.getByRole('button', { name: 'Change Tank 1 pH' });
+  await opener.focus();
+  await page.keyboard.press('Enter');
+  const form = page.getByRole('form', { name: 'Change Tank 1 pH' });
+  // A slip is refused at its field, and nothing is lost.
+  await form.getByLabel('Tolerance, ± pH').fill('0');
+  await page.keyboard.press('Enter');
+  await expect(form.getByText('A tolerance is above 0.')).toBeVisible();
+  await form.getByLabel('Tolerance, ± pH').fill('0,05');
+  await expect(form.getByRole('status', { name: 'What it would mean' })).toContainText(
+    'Its margin stays as it is: not known',
+  );
+  await form.getByLabel('Why').fill('the new fish want less');
+  await nothingForAxe(page, 'a loop that is changed, daylight');
+  await page.getByRole('button', { name: 'Night' }).click();
+  await nothingForAxe(page, 'a loop that is changed, night');
+  await page.getByRole('button', { name: 'Daylight' }).click();
+  await form.getByLabel('Why').focus();
+  await page.keyboard.press('Enter');
+  await expect(form.getByText('Kept. Past verdicts keep the figures')).toBeVisible();
+  const row = page.locator('[data-loop="Tank 1 pH"]');
+  await expect(row).toContainText('8.100 pH ±0.050');
+  await form.getByRole('button', { name: 'Undo' }).click();
+  await expect(row).toContainText('8.10 pH ±0.10');
+  await form.getByText('Changed 2 times').click();
+  await expect(form.getByRole('listitem').nth(1)).toContainText('tolerance: 0.1 → 0.05');
+  await expect(form.getByRole('listitem').nth(1)).toContainText('Zoë of the night shift: the new fish want less');
+
+  await form.getByRole('button', { name: 'Archive' }).click();
+  await page.getByText('Archived loops: 1').click();
+  await nothingForAxe(page, 'an archived loop');
+  await page.getByRole('button', { name: 'Bring back Tank 1 pH' }).click();
+  await expect(row).toBeVisible();
+});
+
 test('a house goes into a file and comes back beside the present one, which can be brought back', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${application.url}/set-up`);

@@ -61,6 +61,7 @@ test('keys: rows, search, list of keys, and nothing while one types', async ({ p
   await page.keyboard.press('g');
   await page.keyboard.press('s');
   await expect(page.getByRole('heading', { name: 'Set-up' })).toBeVisible();
+  await page.getByRole('link', { name: 'Add a loop' }).click();
   await page.getByRole('combobox', { name: 'Site' }).fill('g m');
   await expect(page.getByRole('combobox', { name: 'Site' })).toHaveValue('g m');
 });

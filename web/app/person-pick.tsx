@@ -16,7 +16,7 @@ export function PersonPick() {
   return (
     <select
       aria-label="Who works here"
-      className="select select-ghost h-10 w-auto max-w-36 text-[15px] max-md:max-w-14 max-md:pl-1"
+      className="select select-ghost h-10 w-auto max-w-40 text-[15px] max-md:hidden"
       value={shown}
       onChange={(e) => {
         if (e.target.value === OTHER) void navigate(OTHER);

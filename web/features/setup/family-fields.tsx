@@ -83,13 +83,14 @@ export function MoreFamilyFields({
   );
 }
 
-/** Of the usual sets the first that has the working value between its standards; the first of all where none has. */
+/** Of the usual sets the first that has the working value between its standards; the first of all where none has, or where one is enough. */
 function setAround(sets: readonly string[], standards: readonly Standard[], value: number): string {
   const isAround = (set: string) => {
     const values = set.split(' ').map((id) => standards.find((s) => s.id === id)?.nominal ?? NaN);
     return Math.min(...values) <= value && value <= Math.max(...values);
   };
-  return sets.find(isAround) ?? sets[0] ?? '';
+  const usual = sets[0] ?? '';
+  return usual.includes(' ') ? (sets.find(isAround) ?? usual) : usual;
 }
 
 /** What a family's arithmetic must know beside its value. */

@@ -35,10 +35,11 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
         onSubmit={(e) => void submit(e)}
         className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 border-l-[3px] border-primary pl-4 py-2 mt-2"
       >
-        <Fields loop={loop} names={names} />
+        <Figures loop={loop} names={names} />
         <div className={WIDE}>
           <Consequences loop={loop} to={loopChange(typed, loop)} />
         </div>
+        <Around />
         {error !== undefined && (
           <div className={WIDE}>
             <Notice kind="trouble" role="alert">
@@ -104,7 +105,8 @@ function useLoopChanges(loop: SetUpLoop) {
   };
 }
 
-function Fields({ loop, names }: { loop: SetUpLoop; names: readonly string[] }) {
+/** What it is, and what its margin and its dates follow from. */
+function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] }) {
   const { unit } = inFamily(loop);
   const name = useFormContext<LoopForm>().watch('name').trim();
   return (
@@ -123,25 +125,31 @@ function Fields({ loop, names }: { loop: SetUpLoop; names: readonly string[] }) 
       <Text<LoopForm> name="workingC" label="Water temperature, °C" decimal />
       <Text<LoopForm> name="intervalDays" label="Recalibrate every … days" decimal />
       <Pick<LoopForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
-      <Text<LoopForm> name="controls" label="It controls" hint="empty for nothing" />
-      <Pick<LoopForm>
-        name="controlAction"
-        label="What that does to the value"
-        options={[
-          ['', 'not said'],
-          ['lowers', 'lowers it'],
-          ['raises', 'raises it'],
-        ]}
-      />
-      <Text<LoopForm> name="holdMinutes" label="It may be on hold for … min" decimal />
-      <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
-      <Text<LoopForm> name="sensorName" label="Sensor" />
-      <Text<LoopForm> name="serial" label="Serial" hint="optional" />
-      <Text<LoopForm> name="fittedOn" label="Fitted on" type="date" />
-      <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
     </>
   );
 }
+
+/** What acts on it, and what is fitted there. */
+const Around = () => (
+  <>
+    <Text<LoopForm> name="controls" label="It controls" hint="empty for nothing" />
+    <Pick<LoopForm>
+      name="controlAction"
+      label="What that does to the value"
+      options={[
+        ['', 'not said'],
+        ['lowers', 'lowers it'],
+        ['raises', 'raises it'],
+      ]}
+    />
+    <Text<LoopForm> name="holdMinutes" label="It may be on hold for … min" decimal />
+    <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
+    <Text<LoopForm> name="sensorName" label="Sensor" />
+    <Text<LoopForm> name="serial" label="Serial" hint="optional" />
+    <Text<LoopForm> name="fittedOn" label="Fitted on" type="date" />
+    <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
+  </>
+);
 
 /** Its channel, another like it, or put away. */
 function OtherWays({ loop, openRunId, why }: { loop: SetUpLoop; openRunId: string | null; why: string }) {

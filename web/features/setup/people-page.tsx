@@ -47,19 +47,20 @@ function PersonLine({ person: { personId, name, left } }: { person: PersonRow })
           <button
             type="button"
             className="btn btn-outline border-base-300 h-12"
+            aria-label={`That is me: ${name}`}
             onClick={() => dispatch(preferred({ person: name }))}
           >
-            That is me<span className="sr-only">: {name}</span>
+            That is me
           </button>
         )}
         <button
           type="button"
           className="btn btn-ghost h-12 font-normal"
           disabled={isLoading}
+          aria-label={`${left ? 'Offer it again' : 'No longer here'}: ${name}`}
           onClick={() => void change({ personId, body: { left: !left } })}
         >
           {left ? 'Offer it again' : 'No longer here'}
-          <span className="sr-only">: {name}</span>
         </button>
       </span>
       {error && (

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { useMarginsQuery, useSetUpQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
+import { useAppSelector } from '../../app/store.ts';
 import { Preferences } from './preferences.tsx';
 import { SiteTree } from './site-tree.tsx';
 
@@ -8,6 +9,7 @@ import { SiteTree } from './site-tree.tsx';
 export function Page() {
   const { data, error } = useSetUpQuery();
   const { data: margins } = useMarginsQuery();
+  const person = useAppSelector((s) => s.settings.person);
   if (!data) return <NotYet what="Reading the set-up" error={error} />;
   return (
     <main className="px-4 lg:px-7 py-5 max-w-5xl w-full">
@@ -21,6 +23,7 @@ export function Page() {
         <Link className="underline" to="/set-up/people">
           People
         </Link>
+        {person && <span> (you are {person})</span>}
         <span aria-hidden="true"> · </span>
         <Link className="underline" to="/set-up/procedures">
           Procedures of your own

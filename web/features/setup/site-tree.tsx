@@ -4,7 +4,7 @@ import type { LoopRow, SetUpLoop, SetUpSite } from '@frustum/contract';
 import { useOrderLoopsMutation } from '../../app/api.ts';
 import { besides } from '../../format/besides.ts';
 import { dayOf } from '../../format/dates.ts';
-import { inFamily } from '../../format/in-family.ts';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { wayOf } from '../../wires/wire-forms.ts';
 import { LoopEditor } from './loop-editor.tsx';
 import { SiteEditor } from './site-editor.tsx';
@@ -119,10 +119,10 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
   return (
     <li className="border-t border-base-300 py-2.5" data-loop={loop.name}>
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <span className="min-w-0 grow basis-64">
+        <span className="min-w-0 grow basis-full lg:basis-64">
           <b className="font-[650]">{loop.name}</b> <span className="sub text-sm">{loop.place}</span>
           <span className="block text-[15px]">
-            {figures.family.name} at{' '}
+            {upper(figures.family.name)} at{' '}
             <span className="fig">
               {figures.value(loop.workingValue)} {figures.unit} ±{figures.value(loop.tolerance)}
             </span>
@@ -165,7 +165,7 @@ function OrderButtons({ name, order: { loops, at } }: { name: string; order: Loo
     void order(next);
   };
   return (
-    <span className="flex">
+    <span className="flex max-lg:ml-auto">
       <button
         type="button"
         className="btn btn-ghost h-12 px-3"
