@@ -74,7 +74,9 @@ await page.getByRole('heading', { name: /is ready/ }).waitFor();
 await shoot(page, 'backups');
 await button('Let go of it').click();
 await page.goto(`${url}/set-up`);
-await page.locator('#points:enabled').waitFor();
+await page.getByRole('button', { name: 'Change Display ORP' }).click();
+await page.getByLabel('Tolerance, ± mV').fill('10');
+await page.getByRole('status', { name: 'What it would mean' }).getByText('margin').waitFor();
 await shoot(page, 'set-up');
 
 // A sum of the Reckoner, worked out; the few before it stand in the last ones.
