@@ -86,8 +86,8 @@ describe('what is set up', () => {
     ['no name at all', { name: '  ' }, 'Loop is missing'],
   ])('refuses %s in words, and stays as it was', async (_, to, words) => {
     const before = await only();
-    const { body } = await change({ version: before.version, to });
-    expect((body as { detail: string }).detail.toLowerCase()).toContain(words.toLowerCase());
+    const answer = await change({ version: before.version, to });
+    expect((answer.body as { detail: string }).detail.toLowerCase()).toContain(words.toLowerCase());
     expect(await only()).toEqual(before);
   });
 
@@ -98,8 +98,8 @@ describe('what is set up', () => {
     const other = (await siteNow()).loops.find((l) => l.name === 'Other pH')!;
     const archive = { version: other.version, to: { archived: true } };
     await api().put(`/api/loops/${other.loopId}`).send(archive);
-    const { body } = await change({ version: 1, to: { name: 'Other pH' } });
-    expect(body).toMatchObject({ code: 'loop-exists', detail: expect.stringContaining('archived') as string });
+    const answer = await change({ version: 1, to: { name: 'Other pH' } });
+    expect(answer.body).toMatchObject({ code: 'loop-exists', detail: expect.stringContaining('archived') as string });
   });
 
   it('a loop under a run is not archived; without one it goes with all it has been through, and comes back with it', async () => {
