@@ -102,7 +102,7 @@ test('temperature: two thermometers that disagree, then agree; entered in whole 
     .last()
     .click();
   await page.getByLabel('The display takes steps of').fill('1');
-  await page.locator('select').first().selectOption('°F');
+  await page.getByRole('main').locator('select').first().selectOption('°F');
   const offset = toNumber(await page.getByTestId('offset').innerText());
   expect(Number.isInteger(offset)).toBe(true);
   await expect(page.getByText('remains, and stays in the record')).toBeVisible();
