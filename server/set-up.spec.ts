@@ -144,7 +144,9 @@ describe('what is set up', () => {
     // The error is that of where it works: at 4.01 it is another one than at 5.8.
     const { row } = (await api().get(`/api/sensors/${ids.sensorId}`)).body as { row: LoopRow };
     expect(tight.now.state).toBe(row.margin.state);
-    expect((await ask({ tolerance: 3, intervalDays: 10 })).then.dueMs).toBe(Date.parse('2026-11-23T09:00:00Z') + 10 * 86_400_000);
+    expect((await ask({ tolerance: 3, intervalDays: 10 })).then.dueMs).toBe(
+      Date.parse('2026-11-23T09:00:00Z') + 10 * 86_400_000,
+    );
     expect((await only()).tolerance).toBe(RESERVOIR.tolerance);
     const { runs } = (await api().get(`/api/sensors/${ids.sensorId}`)).body as { runs: { sentence: string }[] };
     const { version } = await only();

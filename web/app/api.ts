@@ -73,8 +73,8 @@ const baseQuery = fetchBaseQuery({
   baseUrl: '/api',
   prepareHeaders: (headers, { getState }) => {
     // A name may have any letter; a header may not.
-    const { person } = (getState() as { settings: Settings }).settings;
-    if (person) headers.set('x-frustum-person', encodeURIComponent(person));
+    const { settings } = getState() as { settings?: Settings };
+    if (settings?.person) headers.set('x-frustum-person', encodeURIComponent(settings.person));
   },
 });
 type Build = EndpointBuilder<typeof baseQuery, (typeof EVERYTHING)[number], 'api'>;

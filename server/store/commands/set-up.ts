@@ -34,11 +34,7 @@ export async function readSetUp(db: Reader) {
 
 /** What was changed at some place of the set-up, the last change first. */
 export const readChanges = (db: Reader, subjectId: string): Promise<ChangeRecord[]> =>
-  db
-    .select()
-    .from(setUpChanges)
-    .where(eq(setUpChanges.subjectId, subjectId))
-    .orderBy(desc(setUpChanges.seq));
+  db.select().from(setUpChanges).where(eq(setUpChanges.subjectId, subjectId)).orderBy(desc(setUpChanges.seq));
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
