@@ -33,7 +33,7 @@ const EOS_80 = compile(
 
 const line = (what: string, us: number, beside = ''): Figure => ({ what, value: perSecond(us), beside });
 
-/** Sums that have no general library to be held beside. @param t a temperature, another one each time */
+/** Sums that have no general library to be held beside. @param t a temperature, a new one each time */
 function innerSums(t: () => number): Figure[] {
   const seven = buffer('technical-7.00');
   const reckoner = time(() => SUMS.map((s) => solve(s, EMPTY)), 20) / SUMS.length;

@@ -141,7 +141,7 @@ describe('what is set up', () => {
     expect(tight.otherwise).toEqual({});
     expect(tight.then.state).toBe('outside');
     expect((await ask({ tolerance: 3 })).then.state).toBe('inside');
-    // The error is that of where it works: at 4.01 it is another one than at 5.8.
+    // The error is that of where it works: at 4.01 it differs from the one at 5.8.
     const { row } = (await api().get(`/api/sensors/${ids.sensorId}`)).body as { row: LoopRow };
     expect(tight.now.state).toBe(row.margin.state);
     expect((await ask({ tolerance: 3, intervalDays: 10 })).then.dueMs).toBe(

@@ -98,7 +98,7 @@ function Where({ names }: { names: Names }) {
         <Text<SensorForm> name="loopName" label="Loop" hint="what is measured: Reservoir 1 pH" />
         {taken && (
           <p role="status" className="text-error text-sm mt-1">
-            {site.trim()} has a loop of that name already. Type another one.
+            {site.trim()} has a loop of that name already. Type another name.
           </p>
         )}
       </div>

@@ -115,7 +115,7 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
         <Text<LoopForm> name="name" label="Loop" />
         {names.includes(name) && (
           <p role="status" className="text-error text-sm mt-1">
-            There is a loop of that name already, maybe archived. Type another one.
+            There is a loop of that name already, maybe archived. Type another name.
           </p>
         )}
       </div>
