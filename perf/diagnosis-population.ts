@@ -141,9 +141,8 @@ const seenSlope = (truth: BodyTruth, slope: number) => {
   return Number.isFinite(insulationMohm) ? (slope * insulationMohm) / (insulationMohm + megohm) : slope;
 };
 
-/** One history of nine runs; the fault begins three or four runs before its end, or with the last one. */
-export function caseOf(truth: Befallen, seed: number): Case {
-  const dice = chance(seedOf(seed, truth));
+/** The life that a body leads, and what befalls it when. */
+function lifeOf(dice: Chance, truth: Befallen, seed: number) {
   const life = {
     ...SOUND,
     newZeroMv: 3 * dice.normal(),
@@ -169,11 +168,22 @@ export function caseOf(truth: Befallen, seed: number): Case {
     const share = dial?.sudden ? Number(day > onset) : Math.min(1, Math.max(0, (day - onset) / (last - onset)));
     return fault && share > 0 ? fault.on(own, turned * worst * share, Infinity) : own;
   };
-  const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
-  const which = dice.uniform() < 0.5 ? 0 : 1;
+  return { days: days.slice(0, RUNS), last, bodyAt };
+}
+
+interface Timed {
+  readonly observation: Observation;
+  readonly timed: { readonly t90: number; readonly temperatureC: number };
+}
+
+/** A run in two bottles, of which one may be off, after somebody did something to the sensor or not. */
+type RunOn = (day: number, offPh: number, deed?: Fault) => Timed;
+
+/** @param which the bottle that is off, if one is */
+function runsOf(dice: Chance, bodyAt: (day: number) => BodyTruth, which: 0 | 1): RunOn {
   // What a refill leaves of a contamination: anything from nothing to all of it.
   const onWire = dice.uniform();
-  const runOn = (day: number, off: number, deed?: Fault) => {
+  return (day, off, deed) => {
     const was = bodyAt(day);
     const after = deed ? deed.on(was, 1, Infinity) : was;
     const contaminationMv =
@@ -186,101 +196,120 @@ export function caseOf(truth: Befallen, seed: number): Case {
     const t90 = t90Of(body.electrodes['ph']!) * DIRTY ** dice.normal() * Math.exp(0.027 * (25 - temperatureC));
     return { observation: twoPoints([read(0), read(1)], day * MS_PER_DAY), timed: { t90, temperatureC } };
   };
-  const runs = days.slice(0, RUNS).map((day, i) => runOn(day, i === RUNS - 1 ? offPh : 0));
-  const again = runOn(last + 1, 0);
-  const now = bodyAt(last);
+}
 
-  // What is known beside the runs.
-  const figure = (value: number, sd: number): HealthFigure => ({ value: value + sd * dice.normal(), sd });
+/** How far the reading of one bottle moved from the last run but one to the last. */
+function movedInBottle(list: readonly Timed[], which: 0 | 1): HealthFigure {
+  const [a, b] = list.slice(-2).map((r) => r.observation.found);
+  const at = (f: Observation['found']) => f.zero - f.sensitivity * K_25 * (BUFFERS[which] - 7);
+  return { value: (at(b!) - at(a!)) / STEP, sd: (READ_SD * Math.SQRT2) / STEP };
+}
+
+const figureOf = (dice: Chance, value: number, sd: number): HealthFigure => ({ value: value + sd * dice.normal(), sd });
+
+/** What another sensor in the same bottle moved by. */
+const fellowOf = (dice: Chance, offPh: number) =>
+  figureOf(dice, (-offPh * K_25 * 0.97) / STEP + 2 * dice.normal(), 1.2);
+
+interface Known {
+  readonly truth: Befallen;
+  readonly now: BodyTruth;
+  /** by which its reference has moved since the first run, mV */
+  readonly since: number;
+  readonly offPh: number;
+  readonly mine: HealthFigure;
+}
+
+/** What is known beside the runs, in each tier. */
+function knownBeside(dice: Chance, { truth, now, since, offPh, mine }: Known): Readonly<Record<Tier, HealthChecks>> {
   const movedPh = truth === 'process-moved' ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
   const movedSteps = (-movedPh * K_25 * now.electrodes['ph']!.slope) / STEP;
-  const sampleOff = figure(now.reference.blockedMv / STEP, SAMPLE_SD_STEPS);
-  const inBottle = (list: typeof runs) => {
-    const [a, b] = list.slice(-2).map((r) => r.observation.found);
-    const at = (f: Observation['found']) => f.zero - f.sensitivity * K_25 * (BUFFERS[which] - 7);
-    return { value: (at(b!) - at(a!)) / STEP, sd: (READ_SD * Math.SQRT2) / STEP };
-  };
-  const fellow = () => figure((-offPh * K_25 * 0.97) / STEP + 2 * dice.normal(), 1.2);
-  const since = foundInBuffers(now, 'ph').zeroMv - foundInBuffers(bodyAt(days[0]!), 'ph').zeroMv;
+  const sampleOff = figureOf(dice, now.reference.blockedMv / STEP, SAMPLE_SD_STEPS);
+  const fellow = () => fellowOf(dice, offPh);
   const inReference = truth === 'electrolyte-diluted' || truth === 'reference-contaminated';
-  const sibling = () => figure((inReference ? since : 0) + 1.5 * dice.normal(), 0.8);
+  const sibling = () => figureOf(dice, (inReference ? since : 0) + 1.5 * dice.normal(), 0.8);
   const { megohm } = now.electrodes['ph']!;
   const { insulationMohm: leak } = now.input;
   const membraneMohm = (Number.isFinite(leak) ? (megohm * leak) / (megohm + leak) : megohm) * DIRTY ** dice.normal();
   // A thinner electrolyte conducts less, about in proportion.
   const referenceKohm = now.reference.junctionKohm * (3 / now.reference.kcl) * 1.3 ** dice.normal();
   const checks: HealthChecks = {
-    readingMoved: figure(movedSteps, READING_SD_STEPS),
-    fellows: { mine: inBottle(runs), others: [fellow()] },
+    readingMoved: figureOf(dice, movedSteps, READING_SD_STEPS),
+    fellows: { mine, others: [fellow()] },
     sampleOff,
   };
-  const inTier: Readonly<Record<Tier, HealthChecks>> = {
+  return {
     1: {},
     2: checks,
     3: {
       ...checks,
-      fellows: { mine: inBottle(runs), others: [fellow(), fellow()] },
+      fellows: { mine, others: [fellow(), fellow()] },
       siblings: [sibling(), sibling()],
-      twins: [figure(movedSteps, READING_SD_STEPS)],
+      twins: [figureOf(dice, movedSteps, READING_SD_STEPS)],
       membraneMohm,
       referenceKohm,
     },
   };
-  // In the bottles of the last run: one that is wrong stays wrong.
-  const servicedBy = (kind: Service) => {
-    const { found, covariance } = runOn(last + 1, offPh, DEEDS[SERVICES[kind]]).observation;
-    return {
-      kinds: [kind],
-      found: {
-        ...found,
-        zeroSd: Math.sqrt(covariance[0][0]),
-        sensitivitySd: Math.sqrt(covariance[1][1]),
-      },
-    };
+}
+
+function factsOf(list: readonly Timed[], more: HealthChecks): HealthFacts {
+  const observations = list.map((r) => r.observation);
+  const past = pastOf(filtered(observations, PRIOR), PRIOR);
+  const timed = list.map((r) => r.timed);
+  return healthFacts(past, timed, more);
+}
+
+const each = (make: (tier: Tier) => HealthFacts) => ({ 1: make(1), 2: make(2), 3: make(3) });
+
+/** What a service and a run right after it say; in the bottles of the last run: one that is wrong stays wrong. */
+function servicedBy(kind: Service, { observation }: Timed): NonNullable<HealthChecks['after']> {
+  const { found, covariance } = observation;
+  return {
+    kinds: [kind],
+    found: { ...found, zeroSd: Math.sqrt(covariance[0][0]), sensitivitySd: Math.sqrt(covariance[1][1]) },
   };
-  const factsOf = (list: typeof runs, more: HealthChecks) => {
-    const past = pastOf(
-      filtered(
-        list.map((r) => r.observation),
-        PRIOR,
-      ),
-      PRIOR,
-    );
-    return healthFacts(
-      past,
-      list.map((r) => r.timed),
-      more,
-    );
-  };
-  const each = (make: (tier: Tier) => HealthFacts) => ({ 1: make(1), 2: make(2), 3: make(3) });
+}
+
+/** One history of nine runs; the fault begins three or four runs before its end, or with the last one. */
+export function caseOf(truth: Befallen, seed: number): Case {
+  const dice = chance(seedOf(seed, truth));
+  const { days, last, bodyAt } = lifeOf(dice, truth, seed);
+  const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
+  const which = dice.uniform() < 0.5 ? 0 : 1;
+  const runOn = runsOf(dice, bodyAt, which);
+  const runs = days.map((day, i) => runOn(day, i === RUNS - 1 ? offPh : 0));
+  const again = runOn(last + 1, 0);
+  const now = bodyAt(last);
+  const since = foundInBuffers(now, 'ph').zeroMv - foundInBuffers(bodyAt(days[0]!), 'ph').zeroMv;
+  const inTier = knownBeside(dice, { truth, now, since, offPh, mine: movedInBottle(runs, which) });
   const afterService = (kind: Service) => {
-    const after = servicedBy(kind);
+    const after = servicedBy(kind, runOn(last + 1, offPh, DEEDS[SERVICES[kind]]));
     return each((tier) => factsOf(runs, { ...inTier[tier], after }));
   };
   // With a fresh bottle the last two runs are compared anew: nothing new of others.
   const retested = [...runs, again];
+  const { sampleOff } = inTier[2];
+  /** Two views of a sound one after so many of its runs: the first tier, and the last. */
+  const along = (count: number) => {
+    const list = runs.slice(0, count);
+    const mine = list.length > 1 ? movedInBottle(list, which) : { value: 0, sd: 1 };
+    const quiet = { ...inTier[3], fellows: { mine, others: [fellowOf(dice, offPh)] } };
+    return [factsOf(list, {}), factsOf(list, quiet)] as const;
+  };
   return {
     truth,
     seed,
     facts: each((tier) => factsOf(runs, inTier[tier])),
-    sampled: each((tier) => factsOf(runs, { ...inTier[tier], sampleOff })),
+    sampled: each((tier) => factsOf(runs, { ...inTier[tier], ...(sampleOff ? { sampleOff } : {}) })),
     serviced: {
       cleaned: afterService('cleaned'),
       refilled: afterService('refilled'),
       'plug dried': afterService('plug dried'),
     },
-    retested: each((tier) => factsOf(retested, { ...inTier[tier], fellows: { mine: inBottle(retested), others: [] } })),
-    along:
-      truth === 'sound'
-        ? runs.map((_, i) => {
-            const list = runs.slice(0, i + 1);
-            const quiet = {
-              ...inTier[3],
-              fellows: { mine: list.length > 1 ? inBottle(list) : { value: 0, sd: 1 }, others: [fellow()] },
-            };
-            return [factsOf(list, {}), factsOf(list, quiet)] as const;
-          })
-        : [],
+    retested: each((tier) =>
+      factsOf(retested, { ...inTier[tier], fellows: { mine: movedInBottle(retested, which), others: [] } }),
+    ),
+    along: truth === 'sound' ? runs.map((_, i) => along(i + 1)) : [],
     years: (last - days[0]!) / 365.25,
   };
 }

@@ -1,7 +1,7 @@
 // npm test: sets up what is missing, builds, then runs all checks in two slots. `-- --only unit|stories|static` runs one.
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs';
 import { freemem } from 'node:os';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { chromium, peers } from './lib/debian.mjs';
 import { command as spawn } from './lib/children.mjs';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
@@ -111,6 +111,20 @@ const counted = {
 // A phase that fell over before it could count is one failure, and so is one that has nothing to count.
 const failed = took.reduce((sum, { title, ok }) => sum + (ok ? 0 : Math.max(1, counted[title] ?? 0)), 0);
 const skipped = (unit?.numPendingTests ?? 0) + (stories?.skipped ?? 0);
+
+// Once more at the end: what a reader of a long log looks for.
+const titlesIn = (suites, path = []) =>
+  (suites ?? []).flatMap((suite) => [
+    ...titlesIn(suite.suites, [...path, suite.title]),
+    ...(suite.specs ?? []).filter((spec) => !spec.ok).map((spec) => [...path, suite.title, spec.title].join(' › ')),
+  ]);
+const fallen = [
+  ...titlesIn(read('e2e.json')?.suites),
+  ...(unit?.testResults ?? []).flatMap(({ name, assertionResults }) =>
+    assertionResults.filter((t) => t.status === 'failed').map((t) => `${relative(root, name)} › ${t.fullName}`),
+  ),
+];
+if (fallen.length) process.stdout.write(`\nFailed:\n${fallen.map((title) => `  ${title}\n`).join('')}`);
 
 process.stdout.write('\nSeconds of each phase:\n');
 for (const { title, seconds, ok } of took)

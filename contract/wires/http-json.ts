@@ -1,7 +1,7 @@
 import { object, string, type InferType } from 'yup';
 import { trimmed } from '../fields.ts';
-import { temperatureTrouble, type WireKind } from './kind.ts';
-import { about, buffered, fixedC, logIn, pace, pointer, scaledUnit, scaling, temperatureUnit } from './parts.ts';
+import { textKind, type WireKind } from './kind.ts';
+import { pointer, textual } from './parts.ts';
 
 /** A device that answers JSON over HTTP. */
 const schema = object({
@@ -14,27 +14,13 @@ const schema = object({
     .test('real', 'The address cannot be: check its host and port (1 to 65535).', (v) => !isWeb(v) || hasRealPort(v))
     .test('no-secret', 'A name and password in an address end up in records. Leave them out.', (v) => !hasSecret(v)),
   pointer: pointer('Path to the signal').default(''),
-  logIn,
-  ...scaling,
   temperaturePointer: pointer('Path to the temperature').nullable().default(null),
-  /** seconds by the device's own clock, where it says them: its trace then does not depend on when it is asked */
-  clockPointer: pointer('Path to its clock').nullable().default(null),
-  buffered,
-  temperatureUnit,
-  fixedC,
-  ...pace,
-  ...about,
+  ...textual,
 }).noUnknown();
 
 export type HttpJsonConfig = InferType<typeof schema>;
 
-export const httpJson: WireKind<HttpJsonConfig> = {
-  schema,
-  reads: 'wired',
-  unit: scaledUnit,
-  staleSeconds: (config) => config.staleSeconds,
-  trouble: (config) => temperatureTrouble(config.temperaturePointer, config.fixedC),
-};
+export const httpJson: WireKind<HttpJsonConfig> = textKind(schema);
 
 const authority = (value: string) => /^https?:\/\/([^/?#\s]+)/i.exec(value)?.[1] ?? '';
 const isWeb = (value: string) => authority(value) !== '' && !/\s/.test(value);

@@ -1,5 +1,6 @@
 import type { ObjectSchema } from 'yup';
 import type { SignalUnit } from '../signals.ts';
+import { scaledUnit } from './parts.ts';
 
 /** Something wrong between two settings: at which field, and in words. */
 export interface Trouble {
@@ -28,3 +29,20 @@ export const temperatureTrouble = (fromDevice: unknown, fixedC: unknown): Troubl
   (fixedC ?? fromDevice ?? null) !== null
     ? null
     : { field: 'fixedC', words: 'Say where the temperature comes from: from the device, or a fixed one.' };
+
+interface Textual {
+  readonly quantity: SignalUnit | 'mA';
+  readonly spanUnit: SignalUnit;
+  readonly staleSeconds: number;
+  readonly temperaturePointer?: string | null | undefined;
+  readonly fixedC?: number | null | undefined;
+}
+
+/** A way by which a device answers in text. */
+export const textKind = <Config extends Textual>(schema: ObjectSchema<object>): WireKind<Config> => ({
+  schema,
+  reads: 'wired',
+  unit: scaledUnit,
+  staleSeconds: (config) => config.staleSeconds,
+  trouble: (config) => temperatureTrouble(config.temperaturePointer, config.fixedC),
+});

@@ -1,7 +1,7 @@
 import { object, string, type InferType } from 'yup';
 import { trimmed, whole } from '../fields.ts';
-import { temperatureTrouble, type WireKind } from './kind.ts';
-import { about, buffered, fixedC, host, logIn, pace, pointer, scaledUnit, scaling, temperatureUnit } from './parts.ts';
+import { textKind, type WireKind } from './kind.ts';
+import { host, textual } from './parts.ts';
 
 /** A device that publishes on an MQTT broker: one topic, JSON or a SenML pack in it. */
 const schema = object({
@@ -16,7 +16,6 @@ const schema = object({
     .matches(/^[^+#]*$/, 'A channel reads one topic: leave out + and #.')
     .test('text', 'A topic is plain text.', (v) => !v.includes('\u0000')),
   format: string().oneOf(['json', 'senml'], 'A message is JSON or a SenML pack.').default('json'),
-  logIn,
   /** JSON: a path; SenML: the name of a record, base name included */
   pointer: string()
     .transform(trimmed)
@@ -25,27 +24,14 @@ const schema = object({
     .test('path', 'Path to the signal begins with “/”, like /probe/mv.', (v, { parent }) => {
       return (parent as { format?: string }).format === 'senml' || /^(\/.*)?$/.test(v);
     }),
-  ...scaling,
   temperaturePointer: string()
     .transform(trimmed)
     .max(200, 'The path to the temperature has more than 200 characters.')
     .nullable()
     .default(null),
-  /** JSON: seconds by the device's own clock; a SenML pack says them itself */
-  clockPointer: pointer('Path to its clock').nullable().default(null),
-  buffered,
-  temperatureUnit,
-  fixedC,
-  ...pace,
-  ...about,
+  ...textual,
 }).noUnknown();
 
 export type MqttConfig = InferType<typeof schema>;
 
-export const mqtt: WireKind<MqttConfig> = {
-  schema,
-  reads: 'wired',
-  unit: scaledUnit,
-  staleSeconds: (config) => config.staleSeconds,
-  trouble: (config) => temperatureTrouble(config.temperaturePointer, config.fixedC),
-};
+export const mqtt: WireKind<MqttConfig> = textKind(schema);

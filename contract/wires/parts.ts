@@ -99,3 +99,16 @@ export const pointer = (label: string) =>
 
 /** What a device that says a temperature says it in. */
 export const temperatureUnit = string().oneOf(['°C', '°F'], 'A temperature is in °C or °F.').default('°C');
+
+/** Of a device that answers in text, whatever the text comes over, beside the places of signal and temperature. */
+export const textual = {
+  logIn,
+  ...scaling,
+  /** JSON: seconds by the device's own clock, where it says them: its trace then does not depend on when it is asked */
+  clockPointer: pointer('Path to its clock').nullable().default(null),
+  buffered,
+  temperatureUnit,
+  fixedC,
+  ...pace,
+  ...about,
+};

@@ -3,7 +3,8 @@ import { appendEventsSchema, startRunSchema } from '@frustum/contract';
 import { readOutlook } from '../services/runs/outlook.ts';
 import { keepPhoto, MAX_PHOTO_BYTES, readPhoto } from '../services/runs/photos.ts';
 import { printRecord } from '../services/runs/record.ts';
-import { appendToRun, openRuns, readRun, startRun, writeAdjustment } from '../services/runs/runs.ts';
+import { appendToRun, writeAdjustment } from '../services/runs/append.ts';
+import { openRuns, readRun, startRun } from '../services/runs/runs.ts';
 import { route, sends, type Route } from './route.ts';
 
 const MOVED = ['run-moved', 'run-ended', 'counter-taken', 'decision-out-of-place', 'step-unknown'] as const;

@@ -10,6 +10,7 @@ import { Notice } from '../../ui/notice.tsx';
 import { Pick, Text } from '../../ui/text-field.tsx';
 import { ChannelFields } from '../../wires/channel-fields.tsx';
 import { WIDE } from '../../wires/wire-form.ts';
+import { ControlFields } from './control-fields.tsx';
 import { FamilyFields, LimitFields, MoreFamilyFields, SurroundingFields } from './family-fields.tsx';
 import { likeOf, resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
@@ -140,20 +141,3 @@ function Rest({
     </details>
   );
 }
-
-/** What acts on the value. */
-const ControlFields = () => (
-  <>
-    <Text<SensorForm> name="controls" label="It controls" hint="acid dosing; empty for nothing" />
-    <Pick<SensorForm>
-      name="controlAction"
-      label="What that does to the value"
-      options={[
-        ['', 'not said'],
-        ['lowers', 'lowers it'],
-        ['raises', 'raises it'],
-      ]}
-    />
-    <Text<SensorForm> name="holdMinutes" label="It may be on hold for … min" hint="then somebody is told" decimal />
-  </>
-);

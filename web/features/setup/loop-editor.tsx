@@ -11,6 +11,7 @@ import { Pick, Text } from '../../ui/text-field.tsx';
 import { WIDE } from '../../wires/wire-form.ts';
 import { ChangeHistory } from './change-history.tsx';
 import { Consequences } from './consequences.tsx';
+import { ControlFields } from './control-fields.tsx';
 import { formOfLoop, loopChange, resolverFor, sensorChange, type LoopForm } from './loop-form.ts';
 
 interface LoopEditorProps {
@@ -132,17 +133,7 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
 /** What acts on it, and what is fitted there. */
 const Around = () => (
   <>
-    <Text<LoopForm> name="controls" label="It controls" hint="empty for nothing" />
-    <Pick<LoopForm>
-      name="controlAction"
-      label="What that does to the value"
-      options={[
-        ['', 'not said'],
-        ['lowers', 'lowers it'],
-        ['raises', 'raises it'],
-      ]}
-    />
-    <Text<LoopForm> name="holdMinutes" label="It may be on hold for … min" decimal />
+    <ControlFields />
     <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
     <Text<LoopForm> name="sensorName" label="Sensor" />
     <Text<LoopForm> name="serial" label="Serial" hint="optional" />
