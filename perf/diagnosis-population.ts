@@ -220,7 +220,7 @@ interface Known {
   readonly mine: HealthFigure;
 }
 
-/** What is known beside the runs, in each tier. */
+/** Checks that are known beside the runs, in each tier. */
 function knownBeside(dice: Chance, { truth, now, since, offPh, mine }: Known): Readonly<Record<Tier, HealthChecks>> {
   const movedPh = truth === 'process-moved' ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
   const movedSteps = (-movedPh * K_25 * now.electrodes['ph']!.slope) / STEP;

@@ -309,7 +309,7 @@ export class TortureHouse {
     this.done('alarm seen');
   }
 
-  /** After a restart: everything acknowledged is there, once; what was under way may be. */
+  /** After a restart each acknowledged write is there exactly once; a write that was under way may be there or not. */
   async check(url: string): Promise<void> {
     const miss = (what: string) => void this.wrong.push(what);
     const margins = await this.ask<{ rows: readonly { loopName: string; sensorId: string }[] }>(url, '/api/margins');

@@ -30,7 +30,7 @@ export const PLUG = {
   } satisfies Words,
   settle: {
     title: 'Read the shorted input',
-    text: 'It should stand within a few millivolts of nothing. Then the probe goes back on its connector.',
+    text: 'It should show 0 within a few millivolts. Then the probe goes back on its connector.',
   } satisfies Words,
 };
 

@@ -11,7 +11,7 @@ export interface KeptCapture extends Capture {
   readonly by: string;
 }
 
-/** What a run is, at this point of its events. */
+/** State of a run after the events so far. */
 export interface RunState {
   readonly status: 'open' | 'closed' | 'abandoned';
   readonly plan: RunPlan;

@@ -152,7 +152,7 @@ function measuredIn(facts: HealthFacts, sound: Befalls['sound']): readonly Seen[
     facts[kind].others.map((figure): Seen => {
       const { mine } = facts[kind];
       const { together, alone } = BESIDE[kind];
-      // By one cause, they move as this one does; otherwise each goes its own way.
+      // If one cause acts on all of them, they move as this sensor does; otherwise each moves by itself.
       const alike = logOf(figure, { mean: mine.value, sd: Math.hypot(together, mine.sd) });
       const apart = logOf(figure, { mean: 0, sd: alone });
       return { piece: kind, figure, push: ({ moves }) => (moves === kind ? alike - apart : 0) };

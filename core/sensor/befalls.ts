@@ -67,7 +67,7 @@ export interface Cause {
   readonly partlyCuredBy?: readonly ServiceKind[];
 }
 
-/** What befalls sensors of one make, and what a sound one shows. */
+/** Changes that happen to sensors of one make, and the readings of a sound sensor. */
 export interface Befalls {
   /** a new one has a slope near 100 %, so that the slope itself speaks, and not only what was lost of it */
   readonly slopeKnown: boolean;

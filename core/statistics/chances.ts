@@ -25,7 +25,7 @@ export function chancesOf(logs: readonly number[]): NormalisedChances {
   return { chances: raw.map((w) => w / total), log: top + Math.log(total) };
 }
 
-/** Logarithm of a sum of exponentials; −∞ of nothing but impossible ones. */
+/** Logarithm of a sum of exponentials; −∞ when every term is −∞. */
 export function logSum(logs: readonly number[]): number {
   const top = Math.max(...logs);
   return Number.isFinite(top) ? chancesOf(logs).log : top;

@@ -26,7 +26,7 @@ export interface Order {
   readonly seconds?: number;
 }
 
-/** What a stand-in is made of. */
+/** Parts of a stand-in. */
 export interface Made {
   readonly senses: Readonly<Record<string, Sense>>;
   readonly truth: BodyTruth;

@@ -179,7 +179,7 @@ function runOf(loop: HouseLoop, daysAgo: number, todayMs: number, seed: number, 
   return { loop: loop.key, startedAt: new Date(atMs).toISOString(), by, passes: [pass], entry };
 }
 
-/** What the sensor gave in its water of late. */
+/** Recent readings of the sensor in its water. */
 function readingsOf(loop: HouseLoop, todayMs: number, seed: number): BundleReadings {
   const count = Math.min(loop.ageDays, READING_DAYS) * (86_400 / READING_STEP_S);
   const fromMs = todayMs - count * READING_STEP_S * 1000;

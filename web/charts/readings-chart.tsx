@@ -50,7 +50,7 @@ export function pointsOf({ buckets, widthMs }: ReadingsView, lookBacks: readonly
   return points;
 }
 
-/** What a channel showed: its mean as a line, its spread as a band, the bench thin and broken. */
+/** Readings of a channel: the mean as a line, the spread as a band, readings at the bench thin and broken. */
 export default function ReadingsChart({
   view,
   lookBacks = [],

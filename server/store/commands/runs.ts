@@ -88,7 +88,8 @@ export async function readBenchTimes(db: Reader, since: string): Promise<BenchTi
 
 /**
  * Sensors that are at the bench, and those that came from there since a moment, with when they did: of a sensor's runs the latest
- * end, or “now”. A grab sample leaves the probe in its water. What shares a reference hangs on one body: it goes along.
+ * end, or “now”. A grab sample leaves the probe in its water. Sensors that share a reference are on one body: they leave the
+ * water together.
  */
 export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db

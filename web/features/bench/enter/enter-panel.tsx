@@ -82,7 +82,7 @@ function Trouble({ text }: { text: string | null }) {
 const AGREE_SHARE = 0.05;
 const AGREE_TOLERANCES = 3;
 
-/** A sample's value as it is typed, and whether it can be, against what the sensor read at that moment. */
+/** A sample's value as it is typed, and whether it is plausible beside the sensor's reading of that moment. */
 function useSample(run: BenchRun) {
   const { plan } = run.state;
   const figures = inFamily(plan);

@@ -18,7 +18,7 @@ interface Drawn {
   readonly settling: Settling;
 }
 
-/** Drawn anew with every judgement, which follows the samples, and not whenever something else of the panel moves. */
+/** Drawn again with each judgement, which follows the samples; other changes of the panel do not redraw it. */
 export const LivePicture = memo(function LivePicture(live: Drawn) {
   const { samples, figures, inForce, input, settling } = useAtMost(live, REDRAWN_MS);
   return <Picture {...{ samples, figures, inForce, input, settling }} />;

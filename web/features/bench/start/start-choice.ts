@@ -110,7 +110,7 @@ export function setsFor(
 export const standardsFor = (row: LoopRow, shelf: readonly Standard[]) =>
   shelf.filter((s) => serves(row.family, row.settings, s));
 
-/** What usually is right, so that most runs begin with one tap. */
+/** The usual choice, so that most runs begin with one tap. */
 export function firstChoice(row: LoopRow, offer: Offered, shelf: readonly Standard[]): Choice {
   const school: SchoolKind = offer.own?.school || 'statistical';
   return {

@@ -29,7 +29,7 @@ export function UncertaintyBudget({
   at: WorkingPoint;
 }) {
   const budget = useMemo(() => {
-    // The run's own fit: what its standards do not determine is held, and is a row of its own.
+    // The run's own fit: a coefficient that its standards do not determine is held, and has a row of its own.
     const fit = calibrationOf(plan, points);
     // Without a response there is no value, and nothing to be uncertain of.
     return fit.ok ? unlessRefused(() => budgetOf(familyOfPlan(plan).model, fit.whole, at)) : null;
