@@ -57,23 +57,24 @@ export function ConfirmPanel({ run, step, trace }: { run: BenchRun; step: Step; 
     <div>
       <h2 className="text-[27px] leading-tight max-lg:sr-only">{step.title}</h2>
       <p className="mt-2 text-lg max-w-prose max-lg:hidden">{step.text}</p>
-      {last && (
+      {plan.channelKind !== 'hand' && (
         <p className="mt-4 sub">
           The channel shows{' '}
           <span className="fig text-base-content">
-            {figures.value(figures.shown(last.signal, last.temperatureC, inForce))} {figures.unit}
+            {last ? figures.value(figures.shown(last.signal, last.temperatureC, inForce)) : '–'} {figures.unit}
           </span>{' '}
-          at <span className="fig">{fixed(last.temperatureC, 1)} °C</span>
+          at <span className="fig">{last ? fixed(last.temperatureC, 1) : '–'} °C</span>
         </p>
       )}
+      <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={done}>
+        {label} <kbd className="key max-lg:hidden text-primary-content border-primary-content/50">n</kbd>
+      </button>
+      {/* Below the button: what appears above it would move it from under a thumb that is on its way. */}
       {(trace.state === 'stale' || trace.state === 'fault') && (
         <div className="mt-3">
           <Notice kind="trouble">{trace.message}</Notice>
         </div>
       )}
-      <button type="button" className="btn btn-primary w-full h-16 text-[21px] mt-5" onClick={done}>
-        {label} <kbd className="key max-lg:hidden text-primary-content border-primary-content/50">n</kbd>
-      </button>
       {asked && still && (
         <StillThere
           still={still}
