@@ -2,6 +2,7 @@ import type { LoopId, SensorId } from '@frustum/core';
 import type { BackupsView } from './backups.ts';
 import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts';
 import type { DosesView } from './doses.ts';
+import type { LifeView } from './life.ts';
 import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
 import type { ChangeSchedule } from './set-up.ts';
 import type {
@@ -40,6 +41,8 @@ export interface Answers {
   readonly SetUp: SetUpView;
   /** the version that it has now */
   readonly SetUpVersion: { readonly version: number };
+  readonly AddedSpare: { readonly sensorId: SensorId };
+  readonly Life: LifeView;
   readonly Changes: readonly ChangeRow[];
   readonly WouldBe: WouldBeView;
   readonly People: readonly PersonRow[];

@@ -6,6 +6,7 @@ import type {
   SensorLimits,
   Settings,
   SiteId,
+  Storage,
   Surrounding,
 } from '@frustum/core';
 import { array, boolean, object, string, type InferType, type ObjectShape } from 'yup';
@@ -60,6 +61,10 @@ export const changeFittedSensorSchema = changeOf({
   name: placeName('Sensor').optional(),
   serial: readable('The serial').transform(trimmed).max(60, 'Shorten the serial to 60 characters.').optional(),
   fittedOn: day('Type the date as 2026-11-23.').optional(),
+  model: readable('The model').transform(trimmed).max(60, 'Shorten the model to 60 characters.').optional(),
+  boughtOn: day('Type the date as 2026-11-23.').nullable().optional(),
+  /** put into storage solution now, before it is fitted; or taken out of it again */
+  soaking: boolean().optional(),
 });
 export type ChangeFittedSensor = InferType<typeof changeFittedSensorSchema>;
 
@@ -87,6 +92,31 @@ export interface PersonRow {
   readonly left: boolean;
 }
 
+/** A sensor as it is set up, wherever it is. */
+export interface SetUpSensor {
+  readonly sensorId: SensorId;
+  readonly name: string;
+  readonly serial: string;
+  readonly model: string;
+  readonly boughtOn: string | null;
+  readonly fittedOn: string;
+  readonly version: number;
+}
+
+/** A sensor that is fitted nowhere. */
+export interface ShelvedSensor extends Omit<SetUpSensor, 'fittedOn'> {
+  readonly family: string;
+  /** how it is stored; '' when it is retired */
+  readonly storage: Storage;
+  /** in storage solution since then */
+  readonly soakingSince: string | null;
+  /** when it may be fitted, after it has soaked; null for now */
+  readonly readyAt: string | null;
+  readonly retiredAt: string | null;
+  /** since when it is where it is */
+  readonly since: string;
+}
+
 /** A loop as it is set up. */
 export interface SetUpLoop {
   readonly loopId: LoopId;
@@ -109,13 +139,8 @@ export interface SetUpLoop {
   readonly version: number;
   readonly archivedAt: string | null;
   readonly hasRuns: boolean;
-  readonly sensor: {
-    readonly sensorId: SensorId;
-    readonly name: string;
-    readonly serial: string;
-    readonly fittedOn: string;
-    readonly version: number;
-  };
+  /** null while nothing is fitted */
+  readonly sensor: SetUpSensor | null;
   readonly channel: ChannelConfig;
 }
 
@@ -131,6 +156,8 @@ export interface SetUpSite {
 
 export interface SetUpView {
   readonly sites: readonly SetUpSite[];
+  /** sensors that are fitted nowhere, also those that are retired */
+  readonly shelf: readonly ShelvedSensor[];
 }
 
 /** What was changed, by whom and why. */

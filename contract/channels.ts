@@ -17,6 +17,7 @@ export const readsOf = (config: ChannelConfig): Reads => ({
   kind: kindOf(config).reads,
   compensatedBy: config.compensatedBy,
   outputs: config.outputs,
+  coefficientsIn: config.coefficientsIn,
 });
 
 /** What a channel says of its own steps: one count of a whole-number register is worth its scale. */

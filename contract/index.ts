@@ -52,6 +52,14 @@ export {
 } from './set-up.ts';
 
 export {
+  moveSensorSchema,
+  newSpareSchema,
+  type LifeRow,
+  type LifeView,
+  type MoveSensor,
+  type NewSpare,
+} from './life.ts';
+export {
   changeFittedSensorSchema,
   changeLoopSchema,
   changePersonSchema,
@@ -72,6 +80,8 @@ export {
   type SetUpView,
   type WouldBe,
   type WouldBeView,
+  type SetUpSensor,
+  type ShelvedSensor,
 } from './changes.ts';
 export { isMoment } from './fields.ts';
 export { epochIn, epochText, type Epoch, type EpochCause } from './epochs.ts';

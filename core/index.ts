@@ -274,6 +274,7 @@ export {
   type ParametersAt,
   type Segment,
   type Working,
+  type AtFit,
 } from './drift/cone.ts';
 export { filtered, type Course, type Known } from './drift/course.ts';
 export { atLikeliestPace, filteredAtPaces } from './drift/pace.ts';
@@ -341,7 +342,10 @@ export type { Ended, Finished, Fitted, Reads, Takes } from './knowledge/fitted.t
 export type { Past, Together } from './knowledge/past.ts';
 export { HouseKnowledge, type Compared, type Fleets } from './knowledge/house.ts';
 export {
+  byKey,
   coefficientsInForce,
+  isKnownHere,
+  reckonsWith,
   bySensor,
   coneOf,
   driftOf,
@@ -381,7 +385,17 @@ export {
 export { comesBefore, leansOn, passedGates } from './knowledge/gates.ts';
 export { leanedOn, lookBacksOf, type Dose, type Leaned, type Raised } from './knowledge/look-back.ts';
 export { channelStep, type Steps } from './knowledge/channel-step.ts';
-export { dueOfLoop, standingOf } from './knowledge/due.ts';
+export {
+  LIFE_EVENT_KINDS,
+  requireFittable,
+  requireMoment,
+  STORAGES,
+  type LifeEventKind,
+  type OnTheMove,
+  type Storage,
+} from './sensor/life.ts';
+export { requireService, servicesOf } from './knowledge/services-of.ts';
+export { dueAtFit, dueOfLoop, standingOf } from './knowledge/due.ts';
 
 // Sensors
 export { IDEAL_SENSOR, type Coefficients, coefficientsAt } from './sensor/coefficients.ts';

@@ -33,7 +33,9 @@ export async function fillHouse(
     const place = placeOf(family);
     const dice = chance(seedOf(seed, `loop ${i}`));
     const { loopId, sensorId } = await store.addSensor({
-      ids: { site: randomUUID(), loop: randomUUID(), sensor: randomUUID(), channel: randomUUID() },
+      ids: { site: randomUUID(), loop: randomUUID(), sensor: randomUUID(), channel: randomUUID(), event: randomUUID() },
+      by: 'Operator A',
+      at: '2026-01-01T00:00:00Z',
       siteName: `House ${1 + (i % 10)}`,
       timeZone: 'UTC',
       loop: {

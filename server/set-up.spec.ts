@@ -2,7 +2,8 @@ import request from 'supertest';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { ChangeRow, LoopRow, PersonRow, RunView, SetUpView, WouldBeView } from '@frustum/contract';
 import { testApplication, type TestApplication } from './testing/application.ts';
-import { fromPhone, RESERVOIR, UP_TO_VERDICT } from './testing/cast.ts';
+import { fromPhone, RESERVOIR } from './testing/cast.ts';
+import { runInTwoBuffers } from './testing/in-two-buffers.ts';
 
 let subject: TestApplication;
 let n = 0;
@@ -28,24 +29,8 @@ beforeEach(async () => {
 const change = (body: object, by = 'Operator B') =>
   api().put(`/api/loops/${ids.loopId}`).set('x-frustum-person', encodeURIComponent(by)).send(body);
 
-/** A run from the hold to its end, in which nothing was adjusted. */
-async function verified(): Promise<RunView> {
-  const points = [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }];
-  const order = { sensorId: ids.sensorId, points, school: 'statistical' };
-  const { runId } = (await api().post('/api/runs').send(order)).body as RunView;
-  const sends = async (...bodies: object[]) => {
-    const { events } = (await api().get(`/api/runs/${runId}`)).body as RunView;
-    const seq = events.length;
-    const sent = bodies.map((body, i) => fromPhone(seq + i, body, seq + i));
-    const answer = await api().post(`/api/runs/${runId}/events`).send({ events: sent });
-    expect(answer.status, JSON.stringify(answer.body)).toBe(200);
-    return answer.body as RunView;
-  };
-  await sends(...UP_TO_VERDICT);
-  await sends({ type: 'decided', action: 'leave', because: 'the display stays as it is' });
-  await sends({ type: 'step-done', stepId: 'return', traceSeconds: null });
-  return sends({ type: 'closed' });
-}
+/** A run in which nothing was adjusted. */
+const verified = () => runInTwoBuffers(subject, ids.sensorId, 'leave');
 
 describe('what is set up', () => {
   it('is changed with from, to, why and a name; the second one on an old version is told, and undo is a change like any other', async () => {

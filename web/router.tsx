@@ -44,6 +44,8 @@ export const router = createBrowserRouter([
           page('/bench/start/:sensorId', start),
           page('/bench/:runId', bench),
           page('/sensors/:sensorId', sensor),
+          page('/sensors/:sensorId/life', () => import('./features/setup/life/life-page.tsx')),
+          page('/set-up/fit/:loopId', () => import('./features/setup/life/fit-page.tsx')),
           page('/alarms', () => import('./features/alarms/alarms-page.tsx')),
           page('/reckoner', () => import('./features/reckoner/reckoner-page.tsx')),
           page('/reckoner/:sumId', () => import('./features/reckoner/reckoner-page.tsx')),

@@ -66,6 +66,13 @@ export interface Cone {
 
 const POINTS_A_SEGMENT = 12;
 
+/** A sensor that was put onto an instrument which reckons with the coefficients of another sensor. */
+export interface AtFit {
+  readonly atMs: number;
+  /** what the instrument reckons with; null when it was never calibrated here */
+  readonly inForce: Coefficients | null;
+}
+
 /**
  * How wrong a sensor is shown to be, and how sure that is, from its runs on.
  *
@@ -99,6 +106,7 @@ export interface AtOnePace {
  * `cone` from what is known along the way, however it was learned.
  *
  * @param lines one or more, of the same moments
+ * @param atFit where the sensor came to another instrument: what it showed before is an error of another place, and is left out
  */
 export function coneAlong(
   lines: readonly AtOnePace[],
@@ -107,6 +115,7 @@ export function coneAlong(
   inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
   services: readonly ServiceEvent[] = [],
   fromMs = Number.NEGATIVE_INFINITY,
+  atFit?: AtFit,
 ): Cone {
   const way = lines[0]!.known;
   const standing = (i: number): readonly Standing[] =>
@@ -115,30 +124,35 @@ export function coneAlong(
     const expectedAt = (atMs: number) => parametersIn(priorState(lines[0]!.prior, atMs));
     return { segments: [], marks: [], errorAt: null, expectedAt };
   }
-  let inForce = inForceBefore;
+  let inForce: Coefficients | null = inForceBefore;
   const segments: Segment[] = [];
   const marks: FoundMark[] = [];
   way.forEach(({ observation, state: { atMs } }, i) => {
+    const beforeFit = atFit !== undefined && atMs <= atFit.atMs;
     if (observation) {
-      const found = errorHere(working.model, working, observation.found, inForce);
-      const sd = spreadAlong(found, observation.covariance);
-      const jumped = lines.reduce((sum, l) => sum + l.chances[i]! * l.known[i]!.jumped, 0);
-      marks.push({ atMs, kind: observation.kind, error: found.error, sd, jumped });
+      if (!beforeFit) {
+        const found = errorHere(working.model, working, observation.found, inForce ?? inForceBefore);
+        const sd = spreadAlong(found, observation.covariance);
+        const jumped = lines.reduce((sum, l) => sum + l.chances[i]! * l.known[i]!.jumped, 0);
+        marks.push({ atMs, kind: observation.kind, error: found.error, sd, jumped });
+      }
       inForce = observation.inForceAfter;
     }
-    const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, atMs + MS_PER_DAY);
-    if (toMs < fromMs) return;
+    if (beforeFit) inForce = atFit.inForce;
+    const beginMs = beforeFit ? atFit.atMs : atMs;
+    const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, beginMs + MS_PER_DAY);
+    if (toMs < fromMs || toMs <= beginMs || inForce === null) return;
     const at = errorFrom(standing(i), inForce, working, services);
     const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
-      at(atMs + ((toMs - atMs) * k) / POINTS_A_SEGMENT),
+      at(beginMs + ((toMs - beginMs) * k) / POINTS_A_SEGMENT),
     );
-    segments.push({ fromMs: atMs, toMs, points });
+    segments.push({ fromMs: beginMs, toMs, points });
   });
   const last = standing(way.length - 1);
   return {
     segments,
     marks,
-    errorAt: errorFrom(last, inForce, working, services),
+    errorAt: inForce === null ? null : errorFrom(last, inForce, working, services),
     expectedAt: (atMs) => {
       // A slow sensor may turn fast, as glass does when it begins to age: the expected course counts all paces alike.
       const there = last.map(({ state, prior }) => ({

@@ -98,9 +98,13 @@ const THROWN_AWAY: Family = {
 
 const fitted = {
   siteName: 'House',
-  sensor: { id: 's', name: 'Probe' },
+  sensor: { id: 's', name: 'Probe', fittedMs: null },
   loop: { id: 'l', siteId: 'h', name: 'Iodine', place: '', family: 'thrown-away', settings: {}, takes: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: 'dosing', controlAction: '', referenceGroup: '', surroundings: [], limits: {} }, // prettier-ignore
-  channel: { id: 'c', resolution: 0.1, reads: { unit: 'nA', kind: 'wired', compensatedBy: '', outputs: [] } },
+  channel: {
+    id: 'c',
+    resolution: 0.1,
+    reads: { unit: 'nA', kind: 'wired', compensatedBy: '', outputs: [], coefficientsIn: 'instrument' },
+  },
 } satisfies Fitted;
 const NOW = Date.parse('2026-11-25T12:00:00Z');
 
@@ -161,6 +165,7 @@ describe('a thirteenth family, registered by one value', () => {
 
     const ended = (days: number, sensitivity: number) => ({
       sensorId: 's',
+      loopId: 'l',
       endedAt: new Date(NOW - days * MS_PER_DAY).toISOString(),
       outcome: { ...outcome, coefficients: { ...outcome.coefficients, sensitivity } },
     });

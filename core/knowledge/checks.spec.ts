@@ -32,7 +32,7 @@ const past: PastRun[] = [{ atMs: NOW - 20 * DAY_MS, found: known, known, standar
 
 const fitted = {
   siteName: 'Tidewater House',
-  sensor: { id: 'a' },
+  sensor: { id: 'a', fittedMs: null },
   loop: {
     family: 'ph',
     settings: {},
@@ -109,7 +109,7 @@ describe('what is known beside a sensor’s own runs', () => {
 
   it('takes loops for the same water by site, place, family, value and temperature', () => {
     const other = (loop: object, id = 'b') =>
-      ({ ...fitted, sensor: { id }, loop: { ...fitted.loop, ...loop } }) as Fitted;
+      ({ ...fitted, sensor: { id, fittedMs: null }, loop: { ...fitted.loop, ...loop } }) as Fitted;
     expect(inSameWater(fitted, other({}))).toBe(true);
     expect(inSameWater(fitted, other({}, 'a'))).toBe(false);
     for (const loop of [{ workingValue: 7.3 }, { place: 'Hall' }, { family: 'orp' }])

@@ -1,7 +1,7 @@
 import type { LeansOn } from '../calibration/gates.ts';
 import { marginOf } from '../drift/margin.ts';
 import type { Fitted } from './fitted.ts';
-import { coneOf, ofSensor } from './history.ts';
+import { coneOf, isKnownHere, ofSensor } from './history.ts';
 import type { Past } from './past.ts';
 import { dueWhenOutside } from '../scheduling/consequence.ts';
 import { dueOf, triggeredBy } from '../scheduling/due.ts';
@@ -25,5 +25,9 @@ export function dueOfLoop(fitted: Fitted, past: Past): Due {
     dueBy === 'calendar' || lastRunMs === null
       ? fixedInterval(lastRunMs, intervalDays)
       : dueOf(dueBy, lastRunMs, intervalDays, forecast());
-  return triggeredBy(due, lastRunMs, past.services);
+  return dueAtFit(triggeredBy(due, lastRunMs, past.services), past);
 }
+
+/** An instrument that reckons with another sensor's coefficients is wrong from the moment at which a sensor is put onto it. */
+export const dueAtFit = (due: Due, past: Pick<Past, 'finished' | 'atFit'>): Due =>
+  past.atFit && !isKnownHere(past) ? { atMs: past.atFit.atMs, reason: 'fitted here, and not calibrated since' } : due;

@@ -15,6 +15,8 @@ export interface Reads {
   readonly compensatedBy: string;
   /** outputs that hang on it */
   readonly outputs: readonly string[];
+  /** whether a sensor takes its coefficients along when it moves */
+  readonly coefficientsIn: 'instrument' | 'sensor';
 }
 
 /** Which loop shows each condition that this loop takes. */
@@ -45,7 +47,12 @@ export interface Fitted {
     /** limits of its own, where they differ from the family's */
     readonly limits: Partial<SensorLimits>;
   };
-  readonly sensor: { readonly id: SensorId; readonly name: string };
+  readonly sensor: {
+    readonly id: SensorId;
+    readonly name: string;
+    /** when it came to this loop, epoch ms; null for a sensor that has been here since the loop was set up */
+    readonly fittedMs: number | null;
+  };
   readonly channel: {
     readonly id: ChannelId;
     /** smallest step, in the unit of the signal */
@@ -57,10 +64,12 @@ export interface Fitted {
 /** A finished run of a sensor. */
 export interface Finished {
   readonly sensorId: SensorId;
+  /** where it was fitted then */
+  readonly loopId: LoopId;
   /** ISO 8601 */
   readonly endedAt: string;
   readonly outcome: RunOutcome;
 }
 
 /** The same, where it is known whose it is. */
-export type Ended = Omit<Finished, 'sensorId'>;
+export type Ended = Omit<Finished, 'sensorId' | 'loopId'>;

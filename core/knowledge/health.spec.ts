@@ -22,9 +22,10 @@ function houseOf(
 ) {
   const [workingValue, settings] = WORKING[family]!;
   const loop = { id: 'l', family, settings, workingValue, workingC: 25, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', referenceGroup: '', limits: {} }; // prettier-ignore
-  const fitted = { loop, sensor: { id: 's' }, channel: { id: 'c' }, siteName: '' } as unknown as Fitted;
+  const fitted = { loop, sensor: { id: 's', fittedMs: null }, channel: { id: 'c' }, siteName: '' } as unknown as Fitted;
   const outcomes = found.map(([zero, sensitivity], i) => ({
     sensorId: 's',
+    loopId: 'l',
     endedAt: new Date(30 * i * MS_PER_DAY).toISOString(),
     outcome: {
       kind: 'calibration',

@@ -1,6 +1,6 @@
 import type { RunOutcome } from '../calibration/outcome.ts';
 import { significantStep } from '../calibration/plan.ts';
-import { type Cone, DRIFT_VERSION, type Working, coneAlong } from '../drift/cone.ts';
+import { type AtFit, type Cone, DRIFT_VERSION, type Working, coneAlong } from '../drift/cone.ts';
 import { filtered } from '../drift/course.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
 import { atLikeliestPace, filteredAtPaces } from '../drift/pace.ts';
@@ -53,14 +53,14 @@ export const eventsOf = (rows: readonly { readonly at: string; readonly kind: Se
 /** The cone of a fitted loop's sensor. @param fromMs segments that ended before are left out */
 export function coneOf(
   fitted: Fitted,
-  { finished, services, fleet, together }: Past,
+  { finished, services, fleet, together, atFit }: Past,
   untilMs: number,
   fromMs?: number,
 ): Cone {
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
   const lines = together ? [together.known()] : filteredAtPaces(observationsOf(mine), prior, services);
-  return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs);
+  return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs, atFit);
 }
 
 /** Zero and sensitivity of a fitted loop's sensor through all its runs. */
@@ -70,16 +70,20 @@ export function pastRunsOf(fitted: Fitted, { finished, services, fleet }: Past):
   return pastOf(filtered(history, prior, services), prior, services);
 }
 
-/** A list of things of sensors, by sensor. */
-export function bySensor<T extends { readonly sensorId: SensorId }>(all: readonly T[]): ReadonlyMap<string, T[]> {
+/** A list of things by one of their ids, each list in the order of the whole. */
+export function byKey<T>(all: readonly T[], keyOf: (one: T) => string): ReadonlyMap<string, T[]> {
   const by = new Map<string, T[]>();
   for (const one of all) {
-    const mine = by.get(one.sensorId);
+    const mine = by.get(keyOf(one));
     if (mine) mine.push(one);
-    else by.set(one.sensorId, [one]);
+    else by.set(keyOf(one), [one]);
   }
   return by;
 }
+
+/** A list of things of sensors, by sensor. */
+export const bySensor = <T extends { readonly sensorId: SensorId }>(all: readonly T[]): ReadonlyMap<string, T[]> =>
+  byKey(all, (one) => one.sensorId);
 
 /** Where a loop stops trusting its sensor: the family's limits, with the loop's own in their place. */
 export const limitsOf = ({ family, limits }: Fitted['loop']): SensorLimits => ({
@@ -88,7 +92,7 @@ export const limitsOf = ({ family, limits }: Fitted['loop']): SensorLimits => ({
 });
 
 /** What the drift model must know of a loop. */
-export function driftOf({ loop }: Fitted, fleet: Fleet): { prior: FamilyPrior; working: Working } {
+export function driftOf({ loop }: Pick<Fitted, 'loop'>, fleet: Fleet): { prior: FamilyPrior; working: Working } {
   const family = familyOf(loop.family);
   const model = modelOf(family, loop.settings);
   const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
@@ -104,10 +108,37 @@ export function stepAt({ loop }: Pick<Fitted, 'loop'>): number {
   });
 }
 
-/** What a channel believed at a time, by the runs of its sensor, oldest first. */
+/**
+ * What a channel reckoned with at a time, by the runs of its sensor.
+ *
+ * @param mine oldest first
+ * @param atFit where the sensor came to another instrument
+ */
 export const coefficientsInForce =
-  (mine: readonly Ended[]) =>
-  (ms: number): Coefficients =>
-    mine.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ??
-    mine[0]?.outcome.inForceBefore ??
-    IDEAL_SENSOR;
+  (mine: readonly Ended[], atFit?: AtFit) =>
+  (ms: number): Coefficients => {
+    const here = atFit && ms >= atFit.atMs ? mine.filter((o) => Date.parse(o.endedAt) > atFit.atMs) : mine;
+    const before = here === mine ? undefined : atFit?.inForce;
+    return (
+      here.findLast((o) => Date.parse(o.endedAt) <= ms)?.outcome.inForceAfter ??
+      before ??
+      here[0]?.outcome.inForceBefore ??
+      IDEAL_SENSOR
+    );
+  };
+
+/** Whether a sensor was calibrated, or verified, at the instrument that it is on. */
+export const isKnownHere = ({ finished, atFit }: Pick<Past, 'finished' | 'atFit'>): boolean => {
+  const last = ofSensor(finished).at(-1);
+  return last !== undefined && (!atFit || Date.parse(last.endedAt) > atFit.atMs);
+};
+
+/** What a channel reckons with now, and whether somebody has said so. */
+export function reckonsWith({ finished, atFit }: Pick<Past, 'finished' | 'atFit'>): {
+  readonly inForce: Coefficients;
+  readonly known: boolean;
+} {
+  const last = ofSensor(finished).at(-1);
+  const believed = isKnownHere({ finished, ...(atFit ? { atFit } : {}) }) ? last?.outcome.inForceAfter : atFit?.inForce;
+  return { inForce: believed ?? IDEAL_SENSOR, known: believed != null };
+}

@@ -1,9 +1,10 @@
 import type { ServiceEvent } from '../drift/history.ts';
+import type { AtFit } from '../drift/cone.ts';
 import { type PastRun } from '../drift/past.ts';
 import type { Fleet } from '../drift/pool.ts';
 import type { DayBeside } from './beside.ts';
 import type { Finished, Fitted } from './fitted.ts';
-import { bySensor, pastRunsOf } from './history.ts';
+import { byKey, bySensor, ofSensor, pastRunsOf } from './history.ts';
 import type { Past } from './past.ts';
 import { togetherOf } from './together.ts';
 import type { SensorId } from '../quantities/ids.ts';
@@ -25,6 +26,7 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
   /** finished runs of every sensor, oldest first */
   readonly outcomes: readonly Finished[];
   private readonly runsOf: ReadonlyMap<string, readonly Finished[]>;
+  private readonly runsAt: ReadonlyMap<string, readonly Finished[]>;
   private readonly servicesOf: ReadonlyMap<string, readonly ServiceEvent[]>;
   private readonly fleets: Fleets;
   private readonly besideOf: ReadonlyMap<string, Compared>;
@@ -40,6 +42,7 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
     this.all = all;
     this.outcomes = outcomes;
     this.runsOf = bySensor(outcomes);
+    this.runsAt = byKey(outcomes, (r) => r.loopId);
     this.servicesOf = bySensor(services);
     this.fleets = fleets;
     this.besideOf = new Map(besides.flatMap((c) => c.group.map((f) => [f.sensor.id, c] as const)));
@@ -55,12 +58,28 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
     return { ...own, together: togetherOf(fitted, members, compared.days) };
   }
 
-  private ownPastOf({ sensor, loop }: Fitted): Past {
+  private ownPastOf(fitted: Fitted): Past {
+    const { sensor, loop } = fitted;
+    const atFit = this.atFitOf(fitted);
     return {
+      ...(atFit ? { atFit } : {}),
       finished: this.finishedOf(sensor.id),
       services: this.servicesOf.get(sensor.id) ?? [],
       fleet: this.fleets.of(loop.family),
     };
+  }
+
+  /**
+   * Where a sensor found an instrument that reckons with another sensor's coefficients: an instrument keeps what it was told last.
+   * A head that keeps them itself brings its own, and an instrument on which the sensor had its last run still has them.
+   */
+  private atFitOf({ sensor, loop, channel }: Fitted): AtFit | null {
+    const { fittedMs } = sensor;
+    if (fittedMs === null || channel.reads.coefficientsIn === 'sensor') return null;
+    const lastOf = (runs: readonly Finished[]) => ofSensor(runs).findLast((r) => Date.parse(r.endedAt) <= fittedMs);
+    const last = lastOf(this.runsAt.get(loop.id) ?? []);
+    if (last && last === lastOf(this.finishedOf(sensor.id))) return null;
+    return { atMs: fittedMs, inForce: last?.outcome.inForceAfter ?? null };
   }
 
   /** Its runs in standards, smoothed: a grab sample sees the junction as well, and stands apart from them. */

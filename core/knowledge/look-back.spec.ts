@@ -11,13 +11,14 @@ describe('a look-back', () => {
     const loop = { id: 'l', name: 'Line', family: 'ph', settings: {}, workingValue: 6, workingC: 25, tolerance: 0.1, controls: 'acid dosing', siteId: 'x', referenceGroup: '' }; // prettier-ignore
     const fitted = {
       loop,
-      sensor: { id: 's' },
+      sensor: { id: 's', fittedMs: null },
       channel: { id: 'c', reads: {} },
       siteName: '',
     } as unknown as Fitted;
     // 12 mV are 0.2 pH: found outside on day 60, somewhere before it became so.
     const outcomes = [0, 0, 12].map((zero, i) => ({
       sensorId: 's',
+      loopId: 'l',
       endedAt: new Date(30 * i * MS_PER_DAY).toISOString(),
       outcome: { kind: 'calibration', coefficients: { zero, sensitivity: 0.97 }, covariance: [[0.2, 0], [0, 1e-5]], inForceAfter: { zero, sensitivity: 0.97 }, cleaned: false } as unknown as RunOutcome, // prettier-ignore
     }));

@@ -36,7 +36,10 @@ export function lookBacksOf(fitted: Fitted, house: HouseKnowledge, nowMs: number
   const { prior, working } = driftOf(fitted, past.fleet);
   const mine = ofSensor(past.finished);
   const before = mine[0]?.outcome.inForceBefore;
-  return lookBacks(observationsOf(mine), prior, working, fitted.loop.tolerance, nowMs, before, past.services);
+  // What it showed at another loop is not looked back at here.
+  return lookBacks(observationsOf(mine), prior, working, fitted.loop.tolerance, nowMs, before, past.services).filter(
+    (back) => back.fromMs >= (fitted.sensor.fittedMs ?? -Infinity),
+  );
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { AtOnePace } from '../drift/cone.ts';
+import type { AtFit, AtOnePace } from '../drift/cone.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { Fleet } from '../drift/pool.ts';
 import type { Ended } from './fitted.ts';
@@ -12,6 +12,8 @@ export interface Past {
   readonly fleet: Fleet;
   /** others in the same water, where they were held beside it */
   readonly together?: Together;
+  /** where it came to an instrument that knows other coefficients than its own; absent otherwise */
+  readonly atFit?: AtFit;
 }
 
 /** A sensor as one of several in the same water. */

@@ -3,7 +3,7 @@ import type { ConditionOfRun, PassedGate, PlannedPoint, RunPlan, SensorState } f
 import { DRIFT_VERSION } from '../drift/cone.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Fitted } from './fitted.ts';
-import { coneOf, limitsOf, observationsOf, ofSensor } from './history.ts';
+import { coneOf, limitsOf, reckonsWith } from './history.ts';
 import type { Past } from './past.ts';
 import { figuresOf } from './surrounded.ts';
 import type { LotId } from '../quantities/ids.ts';
@@ -129,7 +129,7 @@ export function planOf(
   const { loop, sensor, channel } = fitted;
   if (!points.some((p) => p.role !== 'input'))
     throw new Refusal('no-standards', 'Pick a standard: without one there is nothing to compare with.');
-  const history = observationsOf(ofSensor(past.finished));
+  const believed = reckonsWith(past);
   const { expectedAt } = coneOf(fitted, past, nowMs);
   const plan: RunPlan = {
     family: loop.family,
@@ -144,8 +144,8 @@ export function planOf(
     workingC: loop.workingC,
     tolerance: loop.tolerance,
     limits: limitsOf(loop),
-    inForce: history.at(-1)?.inForceAfter ?? IDEAL_SENSOR,
-    inForceKnown: history.length > 0,
+    inForce: believed.inForce,
+    inForceKnown: believed.known,
     expected: expectedAt(nowMs),
     expectedBy: { version: DRIFT_VERSION, fleet: past.fleet },
     channelKind: channel.reads.kind,

@@ -12,7 +12,7 @@ import type { Past, Together } from './past.ts';
  */
 export function togetherOf(
   { sensor }: Fitted,
-  members: readonly { readonly fitted: Fitted; readonly past: Pick<Past, 'finished' | 'services' | 'fleet'> }[],
+  members: readonly { readonly fitted: Fitted; readonly past: Omit<Past, 'together'> }[],
   days: readonly DayBeside[],
 ): Together {
   const runs = members.map(({ past }) => ofSensor(past.finished));
@@ -25,7 +25,7 @@ export function togetherOf(
     comparedOn(
       days,
       group,
-      runs.map((list) => coefficientsInForce(list)),
+      runs.map((list, i) => coefficientsInForce(list, members[i]!.past.atFit)),
       breaks,
     ),
     breaks,

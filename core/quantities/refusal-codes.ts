@@ -10,6 +10,7 @@ export interface RefusalFactsOf {
   'aside-unknown': { readonly name: string };
   'backup-broken': None;
   'backup-of-newer': None;
+  'before-bought': { readonly boughtOn: string };
   'before-fitted': { readonly fittedOn: string };
   'channel-moved': { readonly version: number };
   'channel-of-another-kind': { readonly unit: string };
@@ -42,6 +43,13 @@ export interface RefusalFactsOf {
   'label-outside-course': { readonly value: number; readonly low: number; readonly high: number };
   'limit-not-positive': { readonly value: number };
   'log-ins-broken': None;
+  'moved-later': { readonly lastAt: string };
+  'place-taken': { readonly sensor: string };
+  retired: None;
+  'sensor-exists': { readonly name: string };
+  'sensor-of-another-family': { readonly family: string };
+  'still-soaking': { readonly readyAt: string };
+  'no-such-part': { readonly part: string };
   'person-exists': { readonly name: string };
   'person-unknown': { readonly id: string };
   'set-up-moved': { readonly version: number };

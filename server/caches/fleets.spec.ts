@@ -21,18 +21,17 @@ function storeOf(runs: number, kept: FleetRecord[] = []): Store {
       cleaned: false,
     }) as unknown as RunOutcome;
   const told = {
-    readFittedLoops: () =>
-      Promise.resolve(
-        sensors.map((id) => ({
-          loop: { family: 'ph', settings: {}, workingValue: 6, workingC: 22 },
-          sensor: { id },
-        })),
-      ),
+    readSetUp: () =>
+      Promise.resolve({
+        loops: sensors.map((id) => ({ loop: { id, family: 'ph', settings: {}, workingValue: 6, workingC: 22 }, sensor: { id } })), // prettier-ignore
+        shelved: [],
+      }),
     readOutcomes: () =>
       Promise.resolve(
         sensors.flatMap((sensorId) =>
           Array.from({ length: runs }, (_, i) => ({
             sensorId,
+            loopId: sensorId,
             endedAt: new Date(i * 30 * DAY_MS).toISOString(),
             outcome: outcomeAt(i),
           })),

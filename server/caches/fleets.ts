@@ -2,6 +2,8 @@ import {
   DRIFT_VERSION,
   NO_FLEET,
   pooling,
+  type Finished,
+  type Fitted,
   type Fleet,
   type Member,
   driftOf,
@@ -54,8 +56,8 @@ export class Fleets {
   }
 
   private async learnNow(store: Store): Promise<boolean> {
-    const [fitted, outcomes, services] = await Promise.all([
-      store.readFittedLoops(),
+    const [setUp, outcomes, services] = await Promise.all([
+      store.readSetUp(),
       store.readOutcomes(),
       store.readAllServices(),
     ]);
@@ -63,14 +65,15 @@ export class Fleets {
     const runsOf = bySensor(outcomes);
     const servicesOf = bySensor(services);
     const families = new Map<string, Member[]>();
-    for (const f of fitted) {
-      const mine = ofSensor(runsOf.get(f.sensor.id) ?? []);
+    // Also sensors that are on the shelf, retired or archived: what they have lived tells as much.
+    for (const { sensor, loop } of everySensor(setUp, outcomes)) {
+      const mine = ofSensor(runsOf.get(sensor.id) ?? []);
       const member = {
-        prior: driftOf(f, NO_FLEET).prior,
+        prior: driftOf({ loop }, NO_FLEET).prior,
         history: observationsOf(mine),
-        services: servicesOf.get(f.sensor.id) ?? [],
+        services: servicesOf.get(sensor.id) ?? [],
       };
-      families.set(f.loop.family, [...(families.get(f.loop.family) ?? []), member]);
+      families.set(loop.family, [...(families.get(loop.family) ?? []), member]);
     }
     for (const [family, members] of families) this.learned.set(family, await inSlices(pooling(members)));
     this.runs = outcomes.length;
@@ -85,6 +88,22 @@ export class Fleets {
     );
     return true;
   }
+}
+
+/** Every sensor with the loop that it is fitted at, or was at its last run. */
+function everySensor(
+  { loops, shelved }: Awaited<ReturnType<Store['readSetUp']>>,
+  outcomes: readonly Finished[],
+): { readonly sensor: { readonly id: string }; readonly loop: Fitted['loop'] }[] {
+  const byId = new Map(loops.map(({ loop }) => [loop.id, loop]));
+  const lastLoop = new Map(outcomes.map((o) => [o.sensorId, o.loopId]));
+  return [
+    ...loops.flatMap(({ sensor, loop }) => (sensor ? [{ sensor, loop }] : [])),
+    ...shelved.flatMap(({ sensor }) => {
+      const loop = byId.get(lastLoop.get(sensor.id) ?? ('' as Fitted['loop']['id']));
+      return loop ? [{ sensor, loop }] : [];
+    }),
+  ];
 }
 
 /** Runs a search to its end, and lets everybody else have the thread in between. */

@@ -15,7 +15,7 @@ export const SENSORS: readonly Route[] = [
     gives: 'AddedSensor',
     status: 201,
     refuses: ['loop-exists', 'unknown-standard', 'giver-unfit', 'channel-of-another-kind', 'out-of-range', 'setting-unknown', 'choice-unknown'], // prettier-ignore
-    work: (context, { body }) => addSensor(context, body),
+    work: (context, { body, by }) => addSensor(context, body, by),
   }),
   route({
     method: 'get',
@@ -51,7 +51,7 @@ export const SENSORS: readonly Route[] = [
     takes: serviceSchema,
     gives: 'Service',
     status: 201,
-    refuses: ['not-yet', 'before-fitted'],
+    refuses: ['no-such-part', 'not-yet', 'before-fitted'],
     work: (context, { ids, body, by }) => noteService(context, ids.sensorId, body, by),
   }),
   route({

@@ -3,11 +3,14 @@ import {
   changeLoopSchema,
   changePersonSchema,
   changeSiteSchema,
+  moveSensorSchema,
   newPersonSchema,
+  newSpareSchema,
   orderSchema,
   wouldBeSchema,
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
+import { addSpare, moveSensor, readLife } from '../services/house/life.ts';
 import { addPerson, changePerson, readPeople } from '../services/house/people.ts';
 import { changeFittedSensor, changeLoop, changeSite, orderLoops, readChanges, readSetUp, wouldBe } from '../services/house/set-up.ts'; // prettier-ignore
 import { isUuid, route, type Route } from './route.ts';
@@ -70,6 +73,32 @@ export const SET_UP: readonly Route[] = [
     gives: 'SetUpVersion',
     refuses: ['site-exists', 'set-up-moved', 'run-open'],
     work: (context, { ids, body, by }) => changeSite(context, ids.siteId, body, by),
+  }),
+  route({
+    method: 'post',
+    path: '/spares',
+    says: 'A sensor for the shelf, fitted nowhere yet.',
+    takes: newSpareSchema,
+    gives: 'AddedSpare',
+    status: 201,
+    refuses: ['sensor-exists'],
+    work: (context, { body, by }) => addSpare(context, body, by),
+  }),
+  route({
+    method: 'get',
+    path: '/sensors/:sensorId/life',
+    says: 'What happened to a sensor from its first day on, wherever it is now.',
+    gives: 'Life',
+    work: (context, { ids }) => readLife(context, ids.sensorId),
+  }),
+  route({
+    method: 'put',
+    path: '/sensors/:sensorId/place',
+    says: 'Moves a sensor to a loop, onto the shelf or out of use; the sensor that it displaces goes where it is said.',
+    takes: moveSensorSchema,
+    gives: 'SetUpVersion',
+    refuses: ['set-up-moved', 'run-open', 'loop-unknown', 'place-taken', 'retired', 'sensor-of-another-family', 'still-soaking', 'not-yet', 'before-bought', 'moved-later'], // prettier-ignore
+    work: (context, { ids, body, by }) => moveSensor(context, ids.sensorId, body, by),
   }),
   route({
     method: 'put',

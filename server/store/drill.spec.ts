@@ -114,7 +114,7 @@ describe('a power cut', () => {
     putBack(null);
     await open();
     await close();
-    expect(said.join(' ')).toMatch(/^\d+ rows came back from the journal: .*1 of sensors/);
+    expect(said.join(' ')).toMatch(/^\d+ rows came back from the journal: .*2 of sensors/);
     expect(await rowsIn(database())).toEqual(before);
     // Another run of the computer.
     said = [];

@@ -26,7 +26,9 @@ describe('minutes of a channel', () => {
     const id = (n: number) => `00000000-0000-4000-8000-00000000000${n}`;
     channelId = id(4);
     await subject.context.store.addSensor({
-      ids: { site: id(1), loop: id(2), sensor: id(3), channel: channelId },
+      ids: { site: id(1), loop: id(2), sensor: id(3), channel: channelId, event: id(5) },
+      by: '',
+      at: '2026-01-01T00:00:00Z',
       siteName: 'House',
       timeZone: 'UTC',
       loop: {

@@ -18,7 +18,9 @@ interface Place {
 /** A loop that is typed by hand. */
 function placeToAdd(n: number | string): SensorToAdd {
   return {
-    ids: { site: randomUUID(), loop: randomUUID(), sensor: randomUUID(), channel: randomUUID() },
+    ids: { site: randomUUID(), loop: randomUUID(), sensor: randomUUID(), channel: randomUUID(), event: randomUUID() },
+    by: 'Operator A',
+    at: '2026-01-01T00:00:00Z',
     siteName: 'House',
     timeZone: 'UTC',
     loop: { name: `Loop ${n}`, family: 'ph', workingValue: 5.8, workingC: 22, tolerance: 0.15, intervalDays: 30, pointSet: ['technical-7.00', 'technical-4.01'] }, // prettier-ignore
@@ -36,6 +38,18 @@ const noted = (seq: number, text: string): RunEvent => ({
   by: 'Operator A',
   body: { type: 'noted', text },
 });
+
+type Kept = <T>(name: string, written: Promise<T>) => Promise<T>;
+
+/** A spare that comes onto the shelf and is moved there. */
+async function writeSpare(store: Store, n: number | string, kept: Kept): Promise<void> {
+  const change = { id: randomUUID(), at: AT, by: 'Operator A', why: '' };
+  const spareId = randomUUID();
+  const spare = { id: spareId, name: `Spare ${n}`, serial: '', family: 'ph', model: '', boughtOn: null, storage: 'wet' as const, soakingSince: null }; // prettier-ignore
+  await kept('addSpare', store.addSpare(spare, { eventId: randomUUID(), by: 'Operator A', at: AT }));
+  const move = { sensorId: spareId, version: 1, at: AT, destination: { to: 'dry' as const }, displaced: null, soaked: false, change, ids: Array.from({ length: 10 }, () => randomUUID()) }; // prettier-ignore
+  await kept('moveSensor', store.moveSensor(move));
+}
 
 /**
  * One write of every kind that there is, at a loop of its own; what is written is made anew with each number.
@@ -83,6 +97,7 @@ export async function writeAll(
   await kept('changeSensor', store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change() }));
   const site = (await store.readSetUp()).sites.find((s) => s.name === 'House')!;
   await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change: change() })); // prettier-ignore
+  await writeSpare(store, n, kept);
   await kept('orderLoops', store.orderLoops([loopId]));
   const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
   await kept('changePerson', store.changePerson(person.id, { leftAt: AT }));

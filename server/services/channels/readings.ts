@@ -8,7 +8,8 @@ import {
   unlessRefused,
   valueOfReading,
   type ConditionName,
-  type Finished,
+  type Coefficients,
+  type HouseKnowledge,
   type LoopId,
   type SensorId,
   type Surrounded,
@@ -21,6 +22,7 @@ import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { MinuteRecord } from '../../store/commands/readings.ts';
 import { Slices } from '../../slices.ts';
+import { readHouse } from '../house/read-house.ts';
 
 const MINUTE_MS = 60_000;
 /** Buckets that a chart can show. */
@@ -51,6 +53,23 @@ export async function keepReadings(
   );
 }
 
+/** A fitted sensor in its house. @throws Refusal `sensor-unknown` */
+async function inHouse(context: Context, sensorId: SensorId) {
+  const house = await readHouse(context);
+  const fitted = house.all.find((f) => f.sensor.id === sensorId);
+  if (fitted) return { house, fitted };
+  throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+}
+
+/** Since when a channel gives this sensor's readings, epoch ms. */
+const sinceOf = ({ sensor }: FittedLoop) => sensor.fittedMs ?? -Infinity;
+
+/** What a channel reckoned with at a moment. */
+function inForceAtOf(house: HouseKnowledge<FittedLoop>, fitted: FittedLoop): (ms: number) => Coefficients {
+  const { finished, atFit } = house.pastOf(fitted);
+  return coefficientsInForce(ofSensor(finished), atFit);
+}
+
 /** A sample may be this far from the next reading that was kept, min. */
 const NEAREST_MINUTES = 10;
 
@@ -59,17 +78,16 @@ const NEAREST_MINUTES = 10;
  *
  * @throws Refusal `sensor-unknown`, `no-reading-then`
  */
-export async function readingAt({ store }: Context, sensorId: SensorId, at: string): Promise<ReadingAt> {
-  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
-  if (!fitted)
-    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+export async function readingAt(context: Context, sensorId: SensorId, at: string): Promise<ReadingAt> {
+  const { store } = context;
+  const { house, fitted } = await inHouse(context, sensorId);
   const ms = Date.parse(at);
   const iso = (shift: number) => new Date(ms + shift * MINUTE_MS).toISOString();
   const minutes = isMoment(at)
     ? await store.readMinutes(fitted.channel.id, iso(-NEAREST_MINUTES), iso(NEAREST_MINUTES))
     : [];
   const nearest = minutes
-    .filter((m) => !m.onBench)
+    .filter((m) => !m.onBench && Date.parse(m.minute) >= sinceOf(fitted))
     .sort((a, b) => Math.abs(Date.parse(a.minute) - ms) - Math.abs(Date.parse(b.minute) - ms))[0];
   if (!nearest)
     throw new Refusal(
@@ -77,11 +95,10 @@ export async function readingAt({ store }: Context, sensorId: SensorId, at: stri
       `No reading of ${fitted.loop.name} was kept within ${NEAREST_MINUTES} minutes of then. Type the value that was noted, or draw a new sample.`,
       { at },
     );
-  const outcomes = await store.readOutcomes();
-  const inForce = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)))(ms);
+  const inForce = inForceAtOf(house, fitted)(ms);
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
-  const given = (await conditionsOver(store, fitted, nearest.minute, iso(NEAREST_MINUTES)))(nearest.minute);
+  const given = (await conditionsOver(store, house, fitted, nearest.minute, iso(NEAREST_MINUTES)))(nearest.minute);
   const signal = (reading: number) =>
     signalOfReading(model, reading, unit, { temperatureC: nearest.temperatureC, ...given }, inForce);
   const spread = Math.abs(signal(nearest.high) - signal(nearest.low)) / 2;
@@ -96,17 +113,17 @@ export async function readingAt({ store }: Context, sensorId: SensorId, at: stri
 /** What other loops showed of a loop's conditions, minute by minute; nothing where the set-up's figures hold. */
 async function conditionsOver(
   store: Context['store'],
+  house: HouseKnowledge<FittedLoop>,
   { loop }: FittedLoop,
   from: string,
   to: string,
 ): Promise<(minute: string) => Surrounded> {
   const takes = Object.entries(loop.takes) as [ConditionName, LoopId][];
   if (!takes.length) return () => ({});
-  const [all, outcomes] = await Promise.all([store.readFittedLoops(), store.readOutcomes()]);
   const given = await Promise.all(
     takes.flatMap(([name, loopId]) => {
-      const giver = all.find((f) => f.loop.id === loopId);
-      return giver ? [shownOver(store, giver, name, outcomes, from, to)] : [];
+      const giver = house.all.find((f) => f.loop.id === loopId);
+      return giver ? [shownOver(store, house, giver, name, from, to)] : [];
     }),
   );
   return (minute) => Object.assign({}, ...given.map((of) => of(minute))) as Surrounded;
@@ -114,16 +131,19 @@ async function conditionsOver(
 
 async function shownOver(
   store: Context['store'],
-  { loop, sensor, channel }: FittedLoop,
+  house: HouseKnowledge<FittedLoop>,
+  giver: FittedLoop,
   name: ConditionName,
-  outcomes: readonly Finished[],
   from: string,
   to: string,
 ): Promise<(minute: string) => Surrounded> {
+  const { loop, channel } = giver;
   const minutes = await store.readMinutes(channel.id, from, to);
   const model = modelOf(familyOf(loop.family), loop.settings);
-  const inForceAt = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensor.id)));
-  const byMinute = new Map(minutes.flatMap((m) => (m.onBench ? [] : [[m.minute, m] as const])));
+  const inForceAt = inForceAtOf(house, giver);
+  const byMinute = new Map(
+    minutes.flatMap((m) => (m.onBench || Date.parse(m.minute) < sinceOf(giver) ? [] : [[m.minute, m] as const])),
+  );
   return (minute) => {
     const m = byMinute.get(minute);
     const { temperatureC, mean } = m ?? { temperatureC: NaN, mean: NaN };
@@ -181,26 +201,33 @@ async function inBuckets(
  * @throws Refusal `sensor-unknown`, `out-of-range`
  */
 export async function readReadings(
-  { store, now }: Context,
+  context: Context,
   sensorId: SensorId,
   days: number,
   gone: () => boolean = () => false,
 ): Promise<ReadingsView> {
   if (!(days >= 1 && days <= MAX_DAYS))
     throw new Refusal('out-of-range', `Ask for 1 to ${MAX_DAYS} days.`, { value: days, low: 1, high: MAX_DAYS });
-  const fitted = (await store.readFittedLoops()).find((f) => f.sensor.id === sensorId);
-  if (!fitted)
-    throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  const { store, now } = context;
+  const { house, fitted } = await inHouse(context, sensorId);
   const toMs = now();
   const fromMs = toMs - days * MS_PER_DAY;
-  const [minutes, outcomes] = await Promise.all([
-    store.readMinutes(fitted.channel.id, new Date(fromMs).toISOString(), new Date(toMs).toISOString()),
-    store.readOutcomes(),
-  ]);
-  const inForceAt = coefficientsInForce(ofSensor(outcomes.filter((o) => o.sensorId === sensorId)));
+  // What the channel gave before this sensor came is another sensor's.
+  const ownMs = Math.max(fromMs, sinceOf(fitted));
+  const minutes =
+    ownMs < toMs
+      ? await store.readMinutes(fitted.channel.id, new Date(ownMs).toISOString(), new Date(toMs).toISOString())
+      : [];
+  const inForceAt = inForceAtOf(house, fitted);
   const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
   const unit = unitOf(fitted.channel.config);
-  const given = await conditionsOver(store, fitted, new Date(fromMs).toISOString(), new Date(toMs).toISOString());
+  const given = await conditionsOver(
+    store,
+    house,
+    fitted,
+    new Date(fromMs).toISOString(),
+    new Date(toMs).toISOString(),
+  );
   const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
     unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
   const width = Math.max(1, Math.ceil((days * MS_PER_DAY) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;

@@ -113,10 +113,12 @@ async function addLoop(
   loop: BundleLoop,
   loopIds: ReadonlyMap<string, string>,
 ): Promise<void> {
-  const ids = { site: newId(), loop: loopIds.get(loop.key)!, sensor: newId(), channel: newId() };
+  const ids = { site: newId(), loop: loopIds.get(loop.key)!, sensor: newId(), channel: newId(), event: newId() };
   const { name, place, workingValue, workingC, tolerance, intervalDays, controls, pointSet } = loop;
   await store.addSensor({
     ids,
+    by: '',
+    at: `${loop.sensor.fittedOn}T00:00:00Z`,
     siteName: bundle.site.name,
     timeZone: bundle.site.timeZone,
     loop: {

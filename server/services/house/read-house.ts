@@ -20,8 +20,11 @@ async function made({ store, fleets, beside, now }: Context): Promise<HouseKnowl
   const besides = await Promise.all(
     sharingWater(all.filter((f) => ran.has(f.sensor.id))).map(async (group) => ({
       group,
-      days: await beside.daysOf(store, group, now()),
+      days: (await beside.daysOf(store, group, now())).filter((d) => d.atMs >= sinceOf(group)),
     })),
   );
   return new HouseKnowledge(all, outcomes, services, fleets, besides);
 }
+
+/** Since when the youngest of a group is where it is, epoch ms: before that their channels gave another sensor's figures. */
+const sinceOf = (group: readonly FittedLoop[]) => Math.max(...group.map((f) => f.sensor.fittedMs ?? -Infinity));

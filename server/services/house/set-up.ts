@@ -19,6 +19,7 @@ import type {
   ChangeSite,
   Order,
   SetUpLoop,
+  SetUpSensor,
   SetUpView,
   WouldBe,
   WouldBeView,
@@ -26,16 +27,19 @@ import type {
 import type { Context } from '../../context.ts';
 import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
+import type { SensorRecord } from '../../store/commands/life.ts';
 import type { SetUpChange } from '../../store/commands/set-up.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from './read-house.ts';
+import { shelvedRow } from './shelved-row.ts';
 
 type Kept = Awaited<ReturnType<Context['store']['readSetUp']>>;
 
 /** Everything that is set up, also what is archived. */
-export async function readSetUp({ store }: Context): Promise<SetUpView> {
-  const { sites, loops } = await store.readSetUp();
+export async function readSetUp({ store, now }: Context): Promise<SetUpView> {
+  const { sites, loops, shelved } = await store.readSetUp();
   return {
+    shelf: shelved.map((s) => shelvedRow(s, now())),
     sites: sites.map(({ id, createdAt: _, ...site }) => ({
       siteId: id,
       ...site,
@@ -46,15 +50,24 @@ export async function readSetUp({ store }: Context): Promise<SetUpView> {
 
 function loopRow({ loop, sensor, channel, hasRuns }: Kept['loops'][number]): SetUpLoop {
   const { id, siteId: _, createdAt: __, position: ___, ...figures } = loop;
-  const { id: sensorId, name, serial, fittedOn, version } = sensor;
   return {
     loopId: id,
     ...figures,
     hasRuns,
-    sensor: { sensorId, name, serial, fittedOn, version },
+    sensor: sensor && sensorRow(sensor),
     channel: channel.config,
   };
 }
+
+const sensorRow = ({ id, name, serial, model, boughtOn, fittedOn, version }: SensorRecord): SetUpSensor => ({
+  sensorId: id,
+  name,
+  serial,
+  model,
+  boughtOn,
+  fittedOn,
+  version,
+});
 
 /** Who changes it now, and why. */
 export const changeBy = ({ newId, now }: Context, by: string, why = ''): SetUpChange => ({
@@ -110,12 +123,13 @@ async function requireFit(
 }
 
 /** Channels of what was archived are read no more; those of what came back are read again. */
-async function followChannels({ store, poller }: Context, is: boolean | undefined): Promise<void> {
+export async function followChannels({ store, poller }: Context, is: boolean | undefined): Promise<void> {
   if (is === undefined) return;
   const inUse = new Map((await store.readFittedLoops()).map((f) => [f.channel.id, f]));
-  for (const { channel, sensor } of (await store.readSetUp()).loops) {
-    if (!inUse.has(channel.id)) poller.remove(channel.id);
-    else poller.add(channel.id, inUse.get(channel.id)!.channel.config, sensor.fittedOn);
+  for (const { channel } of (await store.readSetUp()).loops) {
+    const fitted = inUse.get(channel.id);
+    if (!fitted) poller.remove(channel.id);
+    else poller.add(channel.id, fitted.channel.config, fitted.sensor.fittedOn);
   }
 }
 
@@ -149,9 +163,14 @@ export async function changeFittedSensor(
     throw new Refusal('not-yet', 'That day is still to come. Give the day on which it was fitted.', {
       at: to.fittedOn,
     });
+  const { soaking, ...figures } = to;
   const kept = await context.store.changeSensor(sensorId, {
     version,
-    to: said(to),
+    to: {
+      ...said(figures),
+      ...(to.boughtOn === null ? { boughtOn: null } : {}),
+      ...(soaking === undefined ? {} : { soakingSince: soaking ? new Date(context.now()).toISOString() : null }),
+    },
     change: changeBy(context, by, why),
   });
   context.changed();

@@ -106,7 +106,11 @@ export async function changeSchedule(
 }
 
 /** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
-export async function addSensor(context: Context, input: NewSensor): Promise<{ loopId: LoopId; sensorId: SensorId }> {
+export async function addSensor(
+  context: Context,
+  input: NewSensor,
+  by: string,
+): Promise<{ loopId: LoopId; sensorId: SensorId }> {
   const { newId, store } = context;
   const standards = await store.readStandards();
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
@@ -122,9 +126,11 @@ export async function addSensor(context: Context, input: NewSensor): Promise<{ l
   requireGivers(await store.readFittedLoops(), input, conditionsFor(family, settings));
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(workingValue, { temperatureC: workingC });
-  const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId() };
+  const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId(), event: newId() };
   const added = await store.addSensor({
     ids,
+    by,
+    at: new Date(context.now()).toISOString(),
     siteName: input.siteName,
     timeZone: 'UTC',
     loop: {

@@ -1,10 +1,9 @@
 import {
   conditionsOf,
   familyOf,
-  IDEAL_SENSOR,
   median,
   modelOf,
-  ofSensor,
+  reckonsWith,
   unlessRefused,
   valueOfReading,
   type ConditionOfRun,
@@ -47,7 +46,7 @@ function shownNow(
   const limit = staleSecondsOf(giver.channel.config);
   if (limit === null) return { because: 'it is read by hand' };
   const model = modelOf(familyOf(giver.loop.family), giver.loop.settings);
-  const inForce = ofSensor(house.pastOf(giver).finished).at(-1)?.outcome.inForceAfter ?? IDEAL_SENSOR;
+  const { inForce } = reckonsWith(house.pastOf(giver));
   const values = livelyOf(hub, giver, Math.max(backMs, now() - 1000 * limit)).flatMap(
     ({ signal, temperatureC }) =>
       unlessRefused(() => valueOfReading(model, signal, unitOf(giver.channel.config), { temperatureC }, inForce)) ?? [],

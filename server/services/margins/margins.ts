@@ -4,7 +4,8 @@ import {
   dueOf,
   dueWhenOutside,
   forecastDue,
-  IDEAL_SENSOR,
+  dueAtFit,
+  reckonsWith,
   marginOf,
   MS_PER_DAY,
   triggeredBy,
@@ -96,9 +97,14 @@ export async function marginRows(context: Context): Promise<DrawnRow[]> {
 }
 
 /** Everything that a cone rests on. */
-function basisOf({ loop }: FittedLoop, { finished, services, fleet, together }: Past, untilMs: number, fromMs: number) {
+function basisOf(
+  { loop }: FittedLoop,
+  { finished, services, fleet, together, atFit }: Past,
+  untilMs: number,
+  fromMs: number,
+) {
   const runs = [finished.length, finished.at(-1)?.endedAt, services.length, services.at(-1)?.atMs];
-  return JSON.stringify([loop, runs, fleet.runs, fleet.sensors, together?.basis, untilMs, fromMs]);
+  return JSON.stringify([loop, runs, fleet.runs, fleet.sensors, together?.basis, atFit, untilMs, fromMs]);
 }
 
 /** One row with the whole of its cone: margin now, cone, due date. */
@@ -119,7 +125,11 @@ function rowFrom(
     Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
   );
   const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
-  const dated = triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services);
+  const believed = reckonsWith(past);
+  const dated = dueAtFit(
+    triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services),
+    past,
+  );
   return {
     loopId: loop.id,
     sensorId: sensor.id,
@@ -145,8 +155,8 @@ function rowFrom(
     channelId: channel.id,
     channel: channel.config,
     channelVersion: channel.version,
-    inForce: last?.outcome.inForceAfter ?? IDEAL_SENSOR,
-    inForceKnown: last !== undefined,
+    inForce: believed.inForce,
+    inForceKnown: believed.known,
     margin,
     hasCone: view.segments.length > 0,
     cone: view,

@@ -11,7 +11,7 @@ import {
 } from '@frustum/core';
 import type { OutlookView } from '@frustum/contract';
 import type { Context } from '../../context.ts';
-import { fittedOf, readRun } from './runs.ts';
+import { placeOf, readRun } from './runs.ts';
 
 /**
  * What if nothing is done: the error at the next visit, left and adjusted, by the history of this sensor and what this run
@@ -25,7 +25,7 @@ export async function readOutlook(context: Context, runId: RunId): Promise<Outlo
   const fit = fitOf(state);
   const { plan } = state;
   if (!fit.ok || plan.procedure?.kind === 'electrical') return { outlook: null };
-  const fitted = await fittedOf(context, view.sensorId);
+  const fitted = await placeOf(context, view);
   const all = ofSensor(await context.store.readOutcomes()).filter(
     (o) => o.sensorId === view.sensorId && o.endedAt < state.startedAt,
   );

@@ -2,7 +2,7 @@ import { Refusal, replay, type RunId } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import { readPhoto } from './photos.ts';
 import { print } from './printer.ts';
-import { fittedOf, readRun } from './runs.ts';
+import { placeOf, readRun } from './runs.ts';
 
 /**
  * The printable record of a run, ended or still going.
@@ -12,7 +12,7 @@ import { fittedOf, readRun } from './runs.ts';
  */
 export async function printRecord(context: Context, runId: RunId): Promise<{ name: string; pdf: Buffer }> {
   const view = await readRun(context, runId);
-  const { siteName, loop, sensor } = await fittedOf(context, view.sensorId);
+  const [{ siteName, loop }, life] = await Promise.all([placeOf(context, view), context.store.readLife(view.sensorId)]);
   const state = replay(view.events);
   const photos: Record<string, string> = {};
   for (const { photoId } of state.photos) {
@@ -24,7 +24,7 @@ export async function printRecord(context: Context, runId: RunId): Promise<{ nam
     if (photo) photos[photoId] = `data:${photo.type};base64,${photo.bytes.toString('base64')}`;
   }
   const { place } = loop;
-  const { serial } = sensor;
+  const serial = life?.sensor.serial ?? '';
   const job = { runId, siteName, place, serial, events: view.events };
   const pdf = await print({ ...job, photos }).catch((error: unknown) => {
     if (error instanceof Refusal) throw error;

@@ -117,20 +117,30 @@ function waterNow(
   return { waterBefore: { signal: median(signals), temperatureC: median(live.map((s) => s.temperatureC)) } };
 }
 
+/** Where a run was made, also where its loop is archived or its sensor is elsewhere since. @throws Refusal `loop-unknown` */
+export async function placeOf({ store }: Context, { loopId }: Pick<RunRecord, 'loopId'>) {
+  const inUse = (await store.readFittedLoops()).find((f) => f.loop.id === loopId);
+  if (inUse) return inUse;
+  const { sites, loops } = await store.readSetUp();
+  const kept = loops.find((l) => l.loop.id === loopId);
+  const siteName = sites.find((s) => s.id === kept?.loop.siteId)?.name;
+  if (kept && siteName !== undefined) return { siteName, loop: kept.loop, channel: kept.channel };
+  throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
+}
+
 /** @throws Refusal `run-unknown` */
 export async function readRun(context: Context, runId: RunId): Promise<RunView> {
   const run = await context.store.readRun(runId);
   if (!run) throw new Refusal('run-unknown', 'There is no such run. Go back to Margins.', { runId });
-  const fitted = await fittedOf(context, run.sensorId);
-  const events = await context.store.readEvents([runId]);
+  const [{ channel }, events] = await Promise.all([placeOf(context, run), context.store.readEvents([runId])]);
   return {
     runId,
     sensorId: run.sensorId,
     loopId: run.loopId,
-    channelId: fitted.channel.id,
+    channelId: channel.id,
     events: events.map(({ seq, device, counter, at, by, body }) => ({ seq, device, counter, at, by, body })),
-    hands: context.config.handsUrl !== null && fitted.channel.config.kind !== 'hand',
-    staleSeconds: staleSecondsOf(fitted.channel.config),
+    hands: context.config.handsUrl !== null && channel.config.kind !== 'hand',
+    staleSeconds: staleSecondsOf(channel.config),
   };
 }
 

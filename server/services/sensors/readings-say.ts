@@ -2,6 +2,7 @@ import {
   backInWaterAt,
   coefficientsInForce,
   impedanceOf,
+  isKnownHere,
   inSameWater,
   LIKE_HOURS,
   MAX_LIVE,
@@ -34,27 +35,30 @@ export const livelyOf = (hub: Context['hub'], { channel }: FittedLoop, backMs: n
 export async function readingsSay(
   context: Pick<Context, 'store' | 'hub' | 'now'>,
   fitted: FittedLoop,
-  { all, finishedOf }: Pick<HouseKnowledge<FittedLoop>, 'all' | 'finishedOf'>,
+  house: Pick<HouseKnowledge<FittedLoop>, 'all' | 'pastOf'>,
 ): Promise<HealthChecks> {
   const { store, hub, now } = context;
   const nowMs = now();
   const from = new Date(nowMs - USUAL_DAYS * MS_PER_DAY).toISOString();
   const to = new Date(nowMs).toISOString();
-  const beside = [fitted, ...all.filter((f) => inSameWater(fitted, f))].map((f) => ({
+  const beside = [fitted, ...house.all.filter((f) => inSameWater(fitted, f))].map((f) => ({
     f,
-    mine: ofSensor(finishedOf(f.sensor.id)),
+    past: house.pastOf(f),
   }));
   // All at once: each question by itself may wait behind others.
   const [backMs, ...minutes] = await Promise.all([
     backInWater(context),
-    ...beside.map(({ f, mine }) =>
-      mine.length ? store.readMinutesAlike(f.channel.id, from, to, LIKE_HOURS) : Promise.resolve([]),
+    ...beside.map(({ f, past }) =>
+      isKnownHere(past) ? store.readMinutesAlike(f.channel.id, from, to, LIKE_HOURS) : Promise.resolve([]),
     ),
   ]);
-  const [readingMoved, ...twins] = beside.map(({ f, mine }, i) => {
-    if (!mine.length) return null;
+  const [readingMoved, ...twins] = beside.map(({ f, past }, i) => {
+    if (!isKnownHere(past)) return null;
     const back = backMs(f.sensor.id);
-    return movedNow(f, minutes[i]!, livelyOf(hub, f, back), back, coefficientsInForce(mine), nowMs);
+    // What the channel gave before was another sensor's.
+    const own = minutes[i]!.filter((m) => Date.parse(m.minute) >= (f.sensor.fittedMs ?? -Infinity));
+    const inForceAt = coefficientsInForce(ofSensor(past.finished), past.atFit);
+    return movedNow(f, own, livelyOf(hub, f, back), back, inForceAt, nowMs);
   });
   return {
     readingMoved: readingMoved ?? null,

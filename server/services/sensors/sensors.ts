@@ -8,6 +8,7 @@ import {
   untested,
   coneOf,
   limitsOf,
+  requireService,
   pastRunsOf,
   leansOn,
   lookBacksOf,
@@ -21,6 +22,7 @@ import { rowOf } from '../margins/margins.ts';
 import { readHouse } from '../house/read-house.ts';
 import { conditionsNow } from '../loops/surrounded.ts';
 import { readingsSay } from './readings-say.ts';
+import { serviceRowOf, TAKE_BACK_MS } from './service-rows.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
 export async function readSensor(context: Context, sensorId: SensorId): Promise<SensorView> {
@@ -53,13 +55,7 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
       status: r.status,
       outcome: r.outcome,
     })),
-    services: services.map(({ at, kind, note, by, notedAt }) => ({
-      at,
-      kind,
-      note,
-      by,
-      fresh: notedAt !== null && nowMs - Date.parse(notedAt) < TAKE_BACK_MS,
-    })),
+    services: services.map((row) => serviceRowOf(row, nowMs)),
     past: pastRunsOf(fitted, past),
     health,
     serviceSaid: serviceSaid(fitted, house),
@@ -78,15 +74,13 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
 
 const iso = (ms: number) => new Date(ms).toISOString();
 
-/** An entry of the service log may be taken back for so long; later it stands, like all records. */
-const TAKE_BACK_MS = 24 * 3_600_000;
 /** A browser's clock may be this far ahead of ours. */
 const AHEAD_MS = 60_000;
 
 /**
  * Writes into the service log what was done to a sensor, just now or earlier.
  *
- * @throws Refusal `sensor-unknown`; `not-yet` for a moment to come; `before-fitted`
+ * @throws Refusal `sensor-unknown`; `no-such-part`; `not-yet` for a moment to come; `before-fitted`
  */
 export async function noteService(
   context: Context,
@@ -95,7 +89,8 @@ export async function noteService(
   by: string,
 ): Promise<ServiceRow> {
   const { store, now, newId } = context;
-  const { sensor } = await fittedOf(context, sensorId);
+  const { sensor, loop } = await fittedOf(context, sensorId);
+  requireService(loop.family, kind);
   const atMs = at ? Date.parse(at) : now();
   if (atMs > now() + AHEAD_MS)
     throw new Refusal('not-yet', 'That is still to come. Note it when it is done.', { at: at ?? '' });

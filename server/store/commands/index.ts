@@ -11,6 +11,7 @@ import { readNewest } from './newest.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
+import { addSpare, moveSensor, readLife } from './life.ts';
 import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
@@ -64,6 +65,7 @@ export const READERS = {
   readProcedures,
   readFleets,
   readSetUp,
+  readLife,
   readChanges,
   readPeople,
 };
@@ -76,6 +78,8 @@ export const WRITERS = {
   noteUntold,
   forgetGivenUp,
   addSensor,
+  addSpare,
+  moveSensor,
   addLot,
   endLot,
   keepPhoto,

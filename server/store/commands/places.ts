@@ -2,13 +2,13 @@ import { and, asc, eq } from 'drizzle-orm';
 import { channelSchema, readsOf, type ChannelConfig } from '@frustum/contract';
 import { Refusal, type DueBy, type LoopId, type SensorId, type Fitted, type Reads } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
-import { channels, loops, sensors, sites } from '../schema/index.ts';
+import { channels, loops, sensorEvents, sensors, sites } from '../schema/index.ts';
 import { changedFields, inUse, note, type SetUpChange } from './set-up.ts';
 
 /** A loop with what is fitted at it: the row that everything starts from. */
 export interface FittedLoop extends Fitted {
   readonly loop: typeof loops.$inferSelect;
-  readonly sensor: typeof sensors.$inferSelect;
+  readonly sensor: typeof sensors.$inferSelect & { readonly fittedMs: number | null };
   readonly channel: typeof channels.$inferSelect & { readonly reads: Reads };
 }
 
@@ -25,7 +25,7 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
   return rows.map((r) => ({
     loop: r.loops,
     siteName: r.sites.name,
-    sensor: r.sensors,
+    sensor: { ...r.sensors, fittedMs: r.sensors.fittedAt === null ? null : Date.parse(r.sensors.fittedAt) },
     channel: channelOf(r.channels),
   }));
 }
@@ -37,11 +37,20 @@ function channelOf(row: typeof channels.$inferSelect): FittedLoop['channel'] {
 }
 
 export interface SensorToAdd {
-  readonly ids: { readonly site: string; readonly loop: string; readonly sensor: string; readonly channel: string };
+  readonly ids: Readonly<Record<'site' | 'loop' | 'sensor' | 'channel' | 'event', string>>;
+  /** who sets it up, and when, ISO 8601 */
+  readonly by: string;
+  readonly at: string;
   readonly siteName: string;
   readonly timeZone: string;
   readonly loop: Omit<typeof loops.$inferInsert, 'id' | 'siteId' | 'createdAt'>;
-  readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
+  readonly sensor: {
+    readonly name: string;
+    readonly serial: string;
+    readonly fittedOn: string;
+    readonly model?: string;
+    readonly boughtOn?: string | null;
+  };
   readonly channel: ChannelConfig;
   readonly resolution: number;
 }
@@ -70,6 +79,15 @@ export async function addSensor(tx: Transaction, add: SensorToAdd): Promise<{ lo
   }
   await tx.insert(loops).values({ ...add.loop, id: add.ids.loop, siteId });
   await tx.insert(sensors).values({ ...add.sensor, id: add.ids.sensor, loopId: add.ids.loop, family: add.loop.family });
+  await tx.insert(sensorEvents).values({
+    id: add.ids.event,
+    sensorId: add.ids.sensor,
+    at: `${add.sensor.fittedOn}T00:00:00Z`,
+    kind: 'fitted',
+    loopId: add.ids.loop,
+    by: add.by,
+    notedAt: add.at,
+  });
   await tx.insert(channels).values({
     id: add.ids.channel,
     loopId: add.ids.loop,

@@ -27,15 +27,15 @@ export async function readRunsOf(db: Reader, sensorId: SensorId): Promise<RunRec
 /** Finished runs with an outcome, oldest first: what the cones are made of. */
 export async function readOutcomes(
   db: Reader,
-): Promise<{ sensorId: SensorId; endedAt: string; outcome: RunOutcome }[]> {
+): Promise<{ sensorId: SensorId; loopId: LoopId; endedAt: string; outcome: RunOutcome }[]> {
   const rows = await db
-    .select({ sensorId: runs.sensorId, endedAt: runs.endedAt, outcome: runs.outcome })
+    .select({ sensorId: runs.sensorId, loopId: runs.loopId, endedAt: runs.endedAt, outcome: runs.outcome })
     .from(runs)
     .where(and(eq(runs.status, 'closed'), isNotNull(runs.outcome)))
     // Of two at one moment always the same one first: sums of the fleet would differ in their last digit.
     .orderBy(asc(runs.endedAt), asc(runs.id));
   return rows.flatMap((r) =>
-    r.endedAt && r.outcome ? [{ sensorId: r.sensorId, endedAt: r.endedAt, outcome: r.outcome }] : [],
+    r.endedAt && r.outcome ? [{ sensorId: r.sensorId, loopId: r.loopId, endedAt: r.endedAt, outcome: r.outcome }] : [],
   );
 }
 

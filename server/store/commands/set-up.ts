@@ -2,6 +2,7 @@ import { and, asc, desc, eq, isNull, ne } from 'drizzle-orm';
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import { Refusal, type LoopId, type SensorId, type SiteId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
+import { readShelved, readShelvedSince } from './shelved.ts';
 import { channels, loops, runs, sensors, setUpChanges, sites, type FieldChange } from '../schema/index.ts';
 
 export type ChangeRecord = typeof setUpChanges.$inferSelect;
@@ -10,19 +11,23 @@ export type SetUpChange = Pick<ChangeRecord, 'id' | 'at' | 'by' | 'why'>;
 
 /** Everything that was ever set up, also what is archived. */
 export async function readSetUp(db: Reader) {
-  const [allSites, rows, withRuns] = await Promise.all([
+  const [allSites, rows, withRuns, shelved, shelvedSince] = await Promise.all([
     db.select().from(sites).orderBy(asc(sites.name)),
     db
       .select()
       .from(loops)
-      .innerJoin(sensors, eq(sensors.loopId, loops.id))
+      .leftJoin(sensors, eq(sensors.loopId, loops.id))
       .innerJoin(channels, eq(channels.loopId, loops.id))
       .orderBy(asc(loops.position), asc(loops.name), asc(loops.id)),
     db.selectDistinct({ loopId: runs.loopId }).from(runs),
+    readShelved(db),
+    readShelvedSince(db),
   ]);
   const hasRuns = new Set(withRuns.map((r) => r.loopId));
   return {
     sites: allSites,
+    /** not fitted anywhere, with since when */
+    shelved: shelved.map((sensor) => ({ sensor, since: shelvedSince.get(sensor.id) ?? sensor.createdAt })),
     loops: rows.map((r) => ({
       loop: r.loops,
       sensor: r.sensors,
@@ -54,7 +59,7 @@ interface Versioned {
 }
 
 /** @throws Refusal `set-up-moved` when somebody was faster */
-function requireVersion({ version }: Versioned, asked: number): void {
+export function requireVersion({ version }: Versioned, asked: number): void {
   if (version !== asked)
     throw new Refusal('set-up-moved', 'Somebody has changed this meanwhile. Look at it again, then change it.', {
       version,
@@ -162,7 +167,7 @@ type Sensor = typeof sensors.$inferSelect;
 export async function changeSensor(
   tx: Transaction,
   sensorId: SensorId,
-  asked: Asked<Pick<Sensor, 'name' | 'serial' | 'fittedOn'>>,
+  asked: Asked<Pick<Sensor, 'name' | 'serial' | 'fittedOn' | 'model' | 'boughtOn' | 'soakingSince'>>,
 ) {
   const [known] = await tx.select().from(sensors).where(eq(sensors.id, sensorId)).for('update');
   if (!known) throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins.', { sensorId });

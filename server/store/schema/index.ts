@@ -15,6 +15,7 @@ export { runEvents } from './run-events.ts';
 export { runs } from './runs.ts';
 export { sensors } from './sensors.ts';
 export { services } from './services.ts';
+export { sensorEvents } from './sensor-events.ts';
 export { setUpChanges, type FieldChange } from './set-up-changes.ts';
 export { sites } from './sites.ts';
 export { standards } from './standards.ts';

@@ -8,6 +8,9 @@ import type {
   SetUpView,
   WouldBe,
   WouldBeView,
+  LifeView,
+  MoveSensor,
+  NewSpare,
 } from '@frustum/contract';
 import type { Build } from './build.ts';
 
@@ -26,6 +29,18 @@ export const setUpEndpoints = (build: Build) => ({
   changeFittedSensor: build.mutation<{ version: number }, { sensorId: string; body: ChangeFittedSensor }>({
     query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}`, method: 'PUT', body }),
     invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  addSpare: build.mutation<{ sensorId: string }, NewSpare>({
+    query: (body) => ({ url: '/spares', method: 'POST', body }),
+    invalidatesTags: ['set-up'],
+  }),
+  moveSensor: build.mutation<{ version: number }, { sensorId: string; body: Partial<MoveSensor> }>({
+    query: ({ sensorId, body }) => ({ url: `/sensors/${sensorId}/place`, method: 'PUT', body }),
+    invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  life: build.query<LifeView, string>({
+    query: (sensorId) => `/sensors/${sensorId}/life`,
+    providesTags: ['set-up', 'sensor'],
   }),
   orderLoops: build.mutation<null, readonly string[]>({
     query: (loops) => ({ url: '/set-up/order', method: 'PUT', body: { loops } }),

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { SERVICES } from '@frustum/contract';
+import { servicesOf, type ServiceKind } from '@frustum/core';
+import type { LoopRow } from '@frustum/contract';
 import { useNoteServiceMutation } from '../../app/api.ts';
 import { RowField, RowForm } from '../../ui/row-form.tsx';
 
@@ -10,9 +11,15 @@ const dayIn = (ms: number) => {
 };
 
 /** Notes what was done to a sensor, today or on an earlier day. */
-export function NoteService({ sensorId, nowMs }: { sensorId: string; nowMs: number }) {
+export function NoteService({
+  row: { sensorId, family },
+  nowMs,
+}: {
+  row: Pick<LoopRow, 'sensorId' | 'family'>;
+  nowMs: number;
+}) {
   const today = dayIn(nowMs);
-  const [kind, setKind] = useState<(typeof SERVICES)[number]>('cleaned');
+  const [kind, setKind] = useState<ServiceKind>('cleaned');
   const [day, setDay] = useState(today);
   const [note, setNote] = useState('');
   const [write, { isLoading, error }] = useNoteServiceMutation();
@@ -31,7 +38,7 @@ export function NoteService({ sensorId, nowMs }: { sensorId: string; nowMs: numb
     >
       <RowField label="Note what was done">
         <select className="select w-full" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
-          {SERVICES.map((k) => (
+          {servicesOf(family).map((k) => (
             <option key={k}>{k}</option>
           ))}
         </select>

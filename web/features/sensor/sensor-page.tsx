@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { MS_PER_DAY, type DecisionAction, type Family, type Margin, type RunOutcome } from '@frustum/core';
 import type { DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
@@ -7,6 +7,7 @@ import { useSensorQuery } from '../../app/api.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { dayOf, dueWords, timeOf } from '../../format/dates.ts';
+import { problemOf } from '../../format/problem.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -44,6 +45,8 @@ const KIND: Record<RunOutcome['kind'], string> = {
 export function Page() {
   const { sensorId = '' } = useParams();
   const { data, error } = useSensorQuery(sensorId);
+  // On the shelf, out of use, or at an archived loop: what it has been through can still be read.
+  if (error && problemOf(error).code === 'sensor-unknown') return <Navigate to={`/sensors/${sensorId}/life`} replace />;
   return data ? <Sensor view={data} /> : <NotYet what="Reading the sensor" error={error} />;
 }
 
@@ -64,6 +67,7 @@ function Sensor({ view }: { view: SensorView }) {
   return (
     <main className="px-4 lg:px-7 py-5 w-full max-w-[1400px] mx-auto">
       <Title row={row} bench={bench} />
+      <ToReplace row={row} runs={runs} />
       <Facts margin={margin} figures={figures} row={row} unit={unit} due={due} forecast={forecast} family={family} />
       {row.cone.segments.length ? (
         <ErrorOverTime
@@ -104,7 +108,11 @@ function Title({ row, bench }: { row: DrawnRow; bench: string }) {
             [row.siteName, row.place].filter(Boolean).join(', '),
             `${row.sensorName} ${row.serial}`,
             `fitted ${dayOf(row.fittedOn)}`,
-          )}
+          )}{' '}
+          ·{' '}
+          <Link className="underline" to={`/sensors/${row.sensorId}/life`}>
+            Its life
+          </Link>
         </p>
       </div>
       <Link className="btn btn-primary h-14 text-lg ml-auto" to={bench}>
@@ -113,6 +121,21 @@ function Title({ row, bench }: { row: DrawnRow; bench: string }) {
           b
         </kbd>
       </Link>
+    </div>
+  );
+}
+
+/** A verdict that has not been carried out: it stays until another sensor is fitted here. */
+function ToReplace({ row, runs }: { row: LoopRow; runs: readonly RunRow[] }) {
+  if (runs.find((r) => r.outcome !== null)?.outcome?.action !== 'replace') return null;
+  return (
+    <div className="my-4">
+      <Notice kind="care">
+        The last run decided that this sensor is replaced.{' '}
+        <Link className="btn btn-sm h-11 ml-2" to={`/set-up/fit/${row.loopId}`}>
+          Replace it
+        </Link>
+      </Notice>
     </div>
   );
 }

@@ -17,7 +17,7 @@ export function ServiceSection({ view: { row, services, past, nowMs } }: { view:
   return (
     <section aria-label="Service log" className="border-t border-base-300 mt-5 pt-4">
       <h2>Service log</h2>
-      <NoteService sensorId={row.sensorId} nowMs={nowMs} />
+      <NoteService row={row} nowMs={nowMs} />
       {services.length === 0 && (
         <p className="sub mt-2">
           Nothing yet. Service between two runs changes the sensor: forecast and evidence begin anew where they have to,

@@ -22,6 +22,9 @@ const WORDS: Readonly<Record<string, string>> = {
   timeZone: 'time zone',
   serial: 'serial',
   fittedOn: 'fitted on',
+  model: 'model',
+  boughtOn: 'bought on',
+  soakingSince: 'soaking since',
 };
 
 const said = (value: unknown): string => {

@@ -40,7 +40,10 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
         <div className={WIDE}>
           <Consequences loop={loop} to={loopChange(typed, loop)} />
         </div>
-        <Around />
+        <ControlFields />
+        <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
+        {loop.sensor && <SensorFields />}
+        <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
         {error !== undefined && (
           <div className={WIDE}>
             <Notice kind="trouble" role="alert">
@@ -69,7 +72,7 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
         </div>
         <div className={WIDE}>
           <ChangeHistory of={loop.loopId} />
-          <ChangeHistory of={loop.sensor.sensorId} />
+          {loop.sensor && <ChangeHistory of={loop.sensor.sensorId} />}
         </div>
       </form>
     </FormProvider>
@@ -90,7 +93,7 @@ function useLoopChanges(loop: SetUpLoop) {
       const answer = await changeLoop({ loopId: loop.loopId, body: { version: loop.version, to, why } });
       if (!answer.data) return;
     }
-    if (Object.keys(sensorTo).length) {
+    if (loop.sensor && Object.keys(sensorTo).length) {
       const { sensorId, version } = loop.sensor;
       const answer = await changeSensor({ sensorId, body: { version, to: sensorTo, why } });
       if (!answer.data) return;
@@ -130,15 +133,14 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
   );
 }
 
-/** What acts on it, and what is fitted there. */
-const Around = () => (
+/** The sensor that is fitted there. */
+const SensorFields = () => (
   <>
-    <ControlFields />
-    <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
     <Text<LoopForm> name="sensorName" label="Sensor" />
     <Text<LoopForm> name="serial" label="Serial" hint="optional" />
+    <Text<LoopForm> name="model" label="Model" hint="a name of your own for its kind" />
+    <Text<LoopForm> name="boughtOn" label="Bought on" type="date" />
     <Text<LoopForm> name="fittedOn" label="Fitted on" type="date" />
-    <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
   </>
 );
 
@@ -148,8 +150,18 @@ function OtherWays({ loop, openRunId, why }: { loop: SetUpLoop; openRunId: strin
   const to: ChangeLoop['to'] = { archived: true };
   return (
     <span className="flex flex-wrap gap-2 ml-auto">
-      <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/channel/${loop.sensor.sensorId}`}>
-        Its channel
+      {loop.sensor && (
+        <>
+          <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/channel/${loop.sensor.sensorId}`}>
+            Its channel
+          </Link>
+          <Link className="btn btn-ghost h-12 font-normal" to={`/sensors/${loop.sensor.sensorId}/life`}>
+            Its sensor’s life
+          </Link>
+        </>
+      )}
+      <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/fit/${loop.loopId}`}>
+        {loop.sensor ? 'Replace its sensor' : 'Fit a sensor'}
       </Link>
       <Link className="btn btn-ghost h-12 font-normal" to={`/set-up/add?like=${loop.loopId}`}>
         Another like this

@@ -25,6 +25,8 @@ export interface LoopForm {
   readonly sensorName: string;
   readonly serial: string;
   readonly fittedOn: string;
+  readonly model: string;
+  readonly boughtOn: string;
   readonly why: string;
 }
 
@@ -36,9 +38,11 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
     (typeof TEXTS | typeof NUMBERS)[number],
     string
   >),
-  sensorName: loop.sensor.name,
-  serial: loop.sensor.serial,
-  fittedOn: loop.sensor.fittedOn,
+  sensorName: loop.sensor?.name ?? '',
+  serial: loop.sensor?.serial ?? '',
+  model: loop.sensor?.model ?? '',
+  boughtOn: loop.sensor?.boughtOn ?? '',
+  fittedOn: loop.sensor?.fittedOn ?? '',
   why: '',
 });
 
@@ -53,7 +57,14 @@ export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
 
 /** What becomes another of its sensor. */
 export function sensorChange(form: LoopForm, { sensor }: SetUpLoop): ChangeFittedSensor['to'] {
-  const typed = { name: form.sensorName.trim(), serial: form.serial.trim(), fittedOn: form.fittedOn };
+  if (!sensor) return {};
+  const typed = {
+    name: form.sensorName.trim(),
+    serial: form.serial.trim(),
+    model: form.model.trim(),
+    boughtOn: form.boughtOn || null,
+    fittedOn: form.fittedOn,
+  };
   return Object.fromEntries(
     Object.entries(typed).filter(([key, value]) => value !== sensor[key as keyof typeof typed]),
   );

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import { useMarginsQuery, useSetUpQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { useAppSelector } from '../../app/store.ts';
+import { ShelfSection } from './life/shelf-section.tsx';
 import { Preferences } from './preferences.tsx';
 import { SiteTree } from './site-tree.tsx';
 
@@ -34,6 +35,7 @@ export function Page() {
         </Link>
       </p>
       <SiteTree sites={data.sites} rows={margins?.rows ?? []} />
+      {data.sites.length > 0 && <ShelfSection shelf={data.shelf} />}
       <Preferences />
     </main>
   );

@@ -129,7 +129,7 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
             , every {loop.intervalDays} days
           </span>
           <span className="block sub text-sm [overflow-wrap:anywhere]">
-            {besides(sensor.name, sensor.serial, `fitted ${dayOf(sensor.fittedOn)}`)} ·{' '}
+            {sensor ? besides(sensor.name, sensor.serial, `fitted ${dayOf(sensor.fittedOn)}`) : 'nothing is fitted'} ·{' '}
             {channel.off ? 'switched off' : wayOf(channel)}
           </span>
         </span>

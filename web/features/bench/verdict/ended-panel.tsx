@@ -49,7 +49,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
       {electrical && <SpanRows span={spanOf(state)} />}
       {outcome && !electrical && <OutcomeTable state={state} figures={figures} outcome={outcome} />}
       {data && <NextDue data={data} due={due} />}
-      <WhereNext view={view} />
+      <WhereNext view={view} replace={outcome?.action === 'replace'} />
       <a
         className="btn btn-outline border-base-300 h-14 text-lg w-full mt-2.5"
         href={`/api/runs/${view.runId}/record.pdf`}
@@ -134,11 +134,16 @@ function NextDue({
   );
 }
 
-/** Back to Margins, to the sensor, and the record. */
-function WhereNext({ view }: { view: RunView }) {
+/** Back to Margins, to the sensor, and the record; on to the spare that takes its place. */
+function WhereNext({ view, replace }: { view: RunView; replace: boolean }) {
   return (
     <div className="flex gap-2.5 mt-6 flex-wrap">
-      <Link className="btn btn-primary h-14 text-lg flex-1" to="/">
+      {replace && (
+        <Link className="btn btn-primary h-14 text-lg flex-1" to={`/set-up/fit/${view.loopId}`}>
+          Replace it
+        </Link>
+      )}
+      <Link className={`btn h-14 text-lg flex-1 ${replace ? 'btn-outline border-base-300' : 'btn-primary'}`} to="/">
         Back to Margins
       </Link>
       <Link className="btn btn-outline border-base-300 h-14 text-lg flex-1" to={`/sensors/${view.sensorId}`}>
