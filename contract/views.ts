@@ -5,6 +5,7 @@ import type {
   DueBy,
   ExtraStep,
   GateFacts,
+  LoopId,
   Margin,
   Outlook,
   OwnWords,
@@ -116,6 +117,8 @@ export interface MarginsView {
   readonly clock: ClockDoubt | null;
   /** why nothing is kept on the server just now; null when all is well */
   readonly trouble: string | null;
+  /** loops in use where no sensor is fitted */
+  readonly empty: readonly { readonly loopId: LoopId; readonly loopName: string }[];
   readonly rows: readonly LoopRow[];
 }
 

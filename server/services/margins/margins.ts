@@ -66,10 +66,18 @@ export async function readCones(context: Context, sensorIds: readonly string[]):
 async function made(context: Context): Promise<MadeMargins> {
   const nowMs = context.now();
   const { poller, config, clock, wellBeing } = context;
-  const drawn = await marginRows(context);
+  const [drawn, empty] = await Promise.all([marginRows(context), context.store.readEmptyLoops()]);
   const rows = drawn.map(({ cone: _cone, ...row }): LoopRow => row);
   const demo = config.demoBundle !== null;
-  const view: MarginsView = { nowMs, demo, held: poller.held, clock: clock.doubt, trouble: wellBeing.trouble, rows };
+  const view: MarginsView = {
+    nowMs,
+    demo,
+    held: poller.held,
+    clock: clock.doubt,
+    trouble: wellBeing.trouble,
+    empty,
+    rows,
+  };
   const json = Buffer.from(JSON.stringify(view));
   return { rows, cones: new Map(drawn.map((r) => [r.sensorId, r.cone])), json };
 }

@@ -12,7 +12,7 @@ import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
 import { addSpare, moveSensor, readLife } from './life.ts';
-import { addSensor, changeSchedule, readFittedLoops } from './places.ts';
+import { addSensor, changeSchedule, readEmptyLoops, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
 import { keepMinutes, readDaysBeside, readMinutes, readMinutesAlike } from './readings.ts';
@@ -43,6 +43,7 @@ export const READERS = {
   readUntold,
   readNewest,
   readFittedLoops,
+  readEmptyLoops,
   readStandards,
   readLots,
   readRun,

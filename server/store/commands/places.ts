@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { channelSchema, readsOf, type ChannelConfig } from '@frustum/contract';
 import { Refusal, type DueBy, type LoopId, type SensorId, type Fitted, type Reads } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
@@ -128,3 +128,13 @@ export async function changeSchedule(
     .where(eq(loops.id, loopId));
   await note(tx, 'loop', loopId, changedFields(known, { intervalDays, dueBy }), change);
 }
+
+/** Loops in use where nothing is fitted. */
+export const readEmptyLoops = (db: Reader): Promise<{ loopId: LoopId; loopName: string }[]> =>
+  db
+    .select({ loopId: loops.id, loopName: loops.name })
+    .from(loops)
+    .innerJoin(sites, eq(loops.siteId, sites.id))
+    .leftJoin(sensors, eq(sensors.loopId, loops.id))
+    .where(and(inUse, isNull(sensors.id)))
+    .orderBy(asc(loops.name), asc(loops.id));

@@ -1,9 +1,10 @@
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { LoopRow } from '@frustum/contract';
+import type { LoopRow, MarginsView } from '@frustum/contract';
 import { useMarginsQuery } from '../../app/api.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
+import { Notice } from '../../ui/notice.tsx';
 import { GROUPS, linesOf, SORTS, type Choice, type Group, type Sort } from './choose.ts';
 import { keepChoice, keptChoice } from './kept-choice.ts';
 import { headline, needsHands } from './headline.ts';
@@ -18,7 +19,34 @@ const MAX_CHIPS = 6;
 export function Page() {
   const { data, error } = useMarginsQuery();
   if (!data) return <NotYet what="Reading the sensors" error={error} />;
-  return data.rows.length ? <Margins rows={data.rows} nowMs={data.nowMs} /> : <Welcome />;
+  if (!data.rows.length && !data.empty.length) return <Welcome />;
+  return (
+    <>
+      <NothingFitted empty={data.empty} />
+      <Margins rows={data.rows} nowMs={data.nowMs} />
+    </>
+  );
+}
+
+/** Loops whose sensor was taken out: nothing is known of them, and nobody should think that they are well. */
+function NothingFitted({ empty }: Pick<MarginsView, 'empty'>) {
+  if (!empty.length) return null;
+  return (
+    <section aria-label="Nothing is fitted" className="px-4 lg:px-7 pt-4">
+      <Notice kind="care">
+        No sensor is fitted at{' '}
+        {empty.map(({ loopId, loopName }, i) => (
+          <span key={loopId}>
+            {i > 0 && ', '}
+            <Link className="underline" to={`/set-up/fit/${loopId}`}>
+              {loopName}
+            </Link>
+          </span>
+        ))}
+        . Fit one, or archive the loop in Set-up.
+      </Notice>
+    </section>
+  );
 }
 
 /** What is shown of the house, in which order: as it was chosen on this device. */

@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { familyOf } from '@frustum/core';
+import { familyOf, type RefusalFactsOf } from '@frustum/core';
 import type { MoveSensor, SetUpLoop, ShelvedSensor } from '@frustum/contract';
 import { useAddSpareMutation, useMoveSensorMutation, useSetUpQuery } from '../../../app/api.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
 import { besides } from '../../../format/besides.ts';
+import { timeOf } from '../../../format/dates.ts';
 import { upper } from '../../../format/in-family.ts';
 import { problemOf } from '../../../format/problem.ts';
 import { Notice } from '../../../ui/notice.tsx';
@@ -260,12 +261,15 @@ interface AgainstProps {
 export function Against({ error, soaked, onSoaked }: AgainstProps) {
   if (error === undefined) return null;
   const problem = problemOf(error);
+  const soaks = problem.code === 'still-soaking' && (problem.facts as RefusalFactsOf['still-soaking']).readyAt;
   return (
     <div className="mt-4">
       <Notice kind="trouble" role="alert">
-        {problem.detail}
+        {soaks
+          ? `It soaks until ${timeOf(soaks)}. Wait until then, or say that it has soaked long enough.`
+          : problem.detail}
       </Notice>
-      {problem.code === 'still-soaking' && (
+      {soaks && (
         <label className="flex items-center gap-3 min-h-12 cursor-pointer mt-2">
           <input type="checkbox" className="toggle" checked={soaked} onChange={(e) => onSoaked(e.target.checked)} />
           It has soaked long enough

@@ -74,6 +74,9 @@ function OthersLived({ view: { others, sensor, daysFitted, loop, nowMs } }: { vi
   );
 }
 
+/** What is known by its day only. */
+const MIDNIGHT = /T00:00:00(\.000)?(Z|\+00)/;
+
 interface Row {
   readonly at: string;
   readonly what: string;
@@ -92,14 +95,17 @@ function Events({ view: { events, services, runs } }: { view: LifeView }) {
         ? []
         : [{ at: endedAt, what: outcome ? `run at ${loopName}` : `run at ${loopName}, abandoned`, more: '', to: `/bench/${runId}` }], // prettier-ignore
     ),
-  ].sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
+  ]
+    // Of two at one moment the later one was written later.
+    .reverse()
+    .sort((a, b) => Date.parse(b.at) - Date.parse(a.at));
   return (
     <section aria-label="What it has been through" className="border-t border-base-300 mt-5 pt-4">
       <h2>What it has been through</h2>
       <ul className="text-[15px] mt-1">
         {rows.map(({ at, what, more, to }, i) => (
           <li key={`${at} ${i}`} className="border-t border-base-300 py-1.5 flex flex-wrap gap-x-4">
-            <span className="fig sub w-44">{timeOf(at)}</span>
+            <span className="fig sub w-44">{MIDNIGHT.test(at) ? dayOf(at) : timeOf(at)}</span>
             {to ? (
               <Link className="underline" to={to}>
                 {what}

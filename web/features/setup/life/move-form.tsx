@@ -39,7 +39,7 @@ export function MoveForm({ view, sites }: { view: LifeView; sites: readonly SetU
           send();
         }}
       >
-        <div className="grid sm:grid-cols-2 lg:grid-cols-4 gap-x-5 gap-y-3 mt-2">
+        <div className="grid sm:grid-cols-2 gap-x-5 gap-y-3 mt-2">
           <Places view={view} loops={loops} value={typed.to} onChange={(to) => put({ to })} />
           {target?.sensor && (
             <Displaced name={target.sensor.name} value={typed.displaced} onChange={(to) => put({ displaced: to })} />
@@ -74,7 +74,7 @@ function Places({ view: { retiredAt, storage }, loops, value, onChange }: Places
         value={value}
         onChange={(e) => onChange(e.target.value)}
       >
-        <option value="">nowhere yet: pick a place</option>
+        <option value="">pick a place</option>
         {retiredAt === null &&
           loops.map((l) => (
             <option key={l.loopId} value={l.loopId}>

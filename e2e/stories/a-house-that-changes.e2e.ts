@@ -1,0 +1,124 @@
+import type { MarginsView } from '@frustum/contract';
+import { startApplication, type Application } from '../support/application.ts';
+import { nothingForAxe } from '../support/axe.ts';
+import { OperatorTime } from '../support/operator-time.ts';
+import { Operator } from '../support/operator.ts';
+import { expect, test, type Page } from '../support/story.ts';
+
+let application: Application;
+test.beforeAll(async () => {
+  application = await startApplication({ demo: false });
+});
+test.afterAll(() => application.stop());
+
+async function typesReading(page: Page, reading: string): Promise<void> {
+  await page.getByLabel('Reading', { exact: true }).fill(reading);
+  await page.getByLabel('Temperature', { exact: true }).fill('25');
+  await page.getByRole('button', { name: 'Capture typed value' }).click();
+}
+
+const LOOPS = [
+  ['Tank 1 pH', 'pH', '8.1'],
+  ['Tank 1 ORP', 'ORP', '320'],
+  ['Tank 1 salinity', 'salinity', '35'],
+] as const;
+
+test('three loops from nothing in under three minutes; one is run, its probe moved, another replaced, and the old verdict stands', async ({
+  page,
+}) => {
+  const operator = new Operator(page, application.url);
+  const clock = new OperatorTime();
+  await operator.opens();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Welcome');
+  await clock.presses(page.getByRole('link', { name: 'Add a sensor' }));
+  for (const [i, [name, family, value]] of LOOPS.entries()) {
+    if (i === 0) await clock.types(page.getByRole('combobox', { name: 'Site' }), 'Tank room');
+    else {
+      await clock.presses(page.getByRole('link', { name: 'Set-up', exact: true }));
+      await clock.presses(page.getByRole('link', { name: 'Add a loop' }));
+      // The site is the one that there is.
+      await clock.picks(page.getByLabel('It measures'), family);
+    }
+    await clock.types(page.getByRole('textbox', { name: 'Loop', exact: true }), name);
+    await clock.types(page.getByLabel(/^Works at/), value);
+    await clock.presses(page.getByRole('button', { name: 'Add the sensor' }));
+    await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
+  }
+  console.log(`three loops of three families set up in ${String(clock)}`);
+  expect(clock.seconds).toBeLessThan(180);
+
+  // One of them is run by hand, and left as it is.
+  await operator.opensBench('Tank 1 pH');
+  await page.getByRole('button', { name: 'Start the run' }).click();
+  await operator.confirms(/It is out and rinsed/);
+  await operator.confirms(/It is in the cup/);
+  await typesReading(page, '7.03');
+  await operator.confirms(/It is in the cup/);
+  await typesReading(page, '10.05');
+  await operator.leaves();
+  await operator.confirms(/Back in the water/);
+  const verdict = page.getByRole('region', { name: 'Now' }).getByRole('heading', { level: 2 });
+  await expect(page.getByTestId('next-due')).toContainText('in 30 days');
+  const said = await verdict.innerText();
+  expect(said).not.toBe('');
+  const run = page.url();
+
+  // Another like it, and the probe that was run goes there; the one that was there goes to the shelf.
+  await operator.opens('/set-up');
+  await page.getByRole('button', { name: 'Change Tank 1 pH' }).click();
+  await page.getByRole('link', { name: 'Another like this' }).click();
+  await page.getByRole('textbox', { name: 'Loop', exact: true }).fill('Tank 2 pH');
+  await page.getByRole('button', { name: 'Add the sensor' }).click();
+  await expect(page.getByRole('heading', { name: 'Tank 2 pH', level: 1 })).toBeVisible();
+  await operator.opensSensor('Tank 1 pH');
+  await page.getByRole('link', { name: 'Its life' }).click();
+  const move = page.getByRole('region', { name: 'Move it' });
+  await move.getByLabel('It goes').selectOption({ label: 'to Tank 2 pH' });
+  await move.getByLabel('Tank 2 pH probe goes').selectOption({ label: 'onto the shelf, stored wet' });
+  await move.getByLabel('Why').fill('tank 1 stands empty');
+  await nothingForAxe(page, 'a life, daylight');
+  await page.getByRole('button', { name: 'Night' }).click();
+  await nothingForAxe(page, 'a life, night');
+  await page.getByRole('button', { name: 'Daylight' }).click();
+  await page.keyboard.press('Tab');
+  await move.getByLabel('Why').focus();
+  await page.keyboard.press('Enter');
+  const life = page.getByRole('region', { name: 'What it has been through' });
+  await expect(life.getByRole('listitem').first()).toContainText('fitted at Tank 2 pH');
+  await expect(life.getByRole('listitem').first()).toContainText('tank 1 stands empty');
+  await expect(life.getByRole('link', { name: 'run at Tank 1 pH' })).toBeVisible();
+  const { rows } = (await (await page.request.get(`${application.url}/api/margins`)).json()) as MarginsView;
+  expect(rows.find((r) => r.loopName === 'Tank 2 pH')!.due.reason).toBe('fitted here, and not calibrated since');
+
+  // Where nothing is fitted, Margins say so; the spare from the shelf fills the place, by thumb.
+  await page.setViewportSize({ width: 390, height: 844 });
+  await operator.opens();
+  await page.getByRole('region', { name: 'Nothing is fitted' }).getByRole('link', { name: 'Tank 1 pH' }).click();
+  await expect(page.getByRole('radio', { name: /Tank 2 pH probe/ })).toBeChecked();
+  await nothingForAxe(page, 'a sensor is fitted');
+  await page.getByRole('button', { name: 'It is fitted' }).click();
+  await expect(page.getByRole('heading', { name: 'Tank 1 pH', level: 1 })).toBeVisible();
+
+  // The probe of another loop is replaced by a new one, which goes on the page of its life.
+  await operator.opens('/set-up');
+  await page.getByRole('button', { name: 'Change Tank 1 ORP' }).click();
+  await page.getByRole('link', { name: 'Replace its sensor' }).click();
+  const fit = page.getByRole('form', { name: 'Fit a sensor' });
+  await fit.getByLabel('Sensor', { exact: true }).fill('Platinum 2');
+  await fit.getByLabel('Why').fill('scratched');
+  await page.getByRole('button', { name: 'It is fitted' }).click();
+  await expect(page.getByText('Platinum 2')).toBeVisible();
+  await page.setViewportSize({ width: 1280, height: 800 });
+
+  // A new name and another tolerance: the verdict of then keeps its figures.
+  await operator.opens('/set-up');
+  await page.getByRole('button', { name: 'Change Tank 1 pH' }).click();
+  const form = page.getByRole('form', { name: 'Change Tank 1 pH' });
+  await form.getByLabel('Loop').fill('Seahorses pH');
+  await form.getByLabel('Tolerance, ± pH').fill('0.02');
+  await form.getByRole('button', { name: 'Keep the change' }).click();
+  await expect(page.locator('[data-loop="Seahorses pH"]')).toContainText('±0.02');
+  await page.goto(run);
+  await expect(verdict).toHaveText(said);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Tank 1 pH');
+});
