@@ -3,6 +3,7 @@ import type { BackupsView } from './backups.ts';
 import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts';
 import type { DosesView } from './doses.ts';
 import type { LifeView } from './life.ts';
+import type { LogbookView } from './logbook.ts';
 import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
 import type { ChangeSchedule } from './set-up.ts';
 import type {
@@ -43,6 +44,7 @@ export interface Answers {
   readonly SetUpVersion: { readonly version: number };
   readonly AddedSpare: { readonly sensorId: SensorId };
   readonly Life: LifeView;
+  readonly Logbook: LogbookView;
   readonly Changes: readonly ChangeRow[];
   readonly WouldBe: WouldBeView;
   readonly People: readonly PersonRow[];

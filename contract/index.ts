@@ -1,3 +1,11 @@
+export {
+  logbookSchema,
+  MAX_LOGBOOK_FAULTS,
+  MAX_LOGBOOK_ROWS,
+  type Logbook,
+  type LogbookRun,
+  type LogbookView,
+} from './logbook.ts';
 export { alternativesOf } from './alternatives.ts';
 export type { Answers } from './answers.ts';
 export {

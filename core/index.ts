@@ -394,6 +394,7 @@ export {
   type OnTheMove,
   type Storage,
 } from './sensor/life.ts';
+export { paperUncertainty } from './knowledge/paper.ts';
 export { requireService, servicesOf } from './knowledge/services-of.ts';
 export { dueAtFit, dueOfLoop, standingOf } from './knowledge/due.ts';
 

@@ -1,5 +1,14 @@
 // The open bundle
 export {
+  decodeLogbook,
+  LOGBOOK_COLUMNS,
+  logbookSheet,
+  type LogbookColumn,
+  type LogbookFault,
+  type LogbookRead,
+  type LogbookRow,
+} from './logbook/logbook-csv.ts';
+export {
   decodeBundle,
   encodeBundle,
   type Bundle,

@@ -53,6 +53,7 @@ export const router = createBrowserRouter([
           page('/set-up/procedures', () => import('./features/setup/procedures-page.tsx')),
           page('/set-up/backups', () => import('./features/backups/backups-page.tsx')),
           page('/set-up/add', () => import('./features/setup/add-page.tsx')),
+          page('/set-up/logbook', () => import('./features/setup/logbook-page.tsx')),
           page('/set-up/people', () => import('./features/setup/people-page.tsx')),
           page('/set-up', () => import('./features/setup/setup-page.tsx')),
           { path: '*', element: <Lost /> },

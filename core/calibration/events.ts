@@ -108,6 +108,8 @@ export interface RunPlan {
   readonly resolution: number;
   /** what it showed in its water when the run began, in the unit of the signal; absent where nothing was live */
   readonly waterBefore?: { readonly signal: number; readonly temperatureC: number };
+  /** its figures stood in a logbook: typed in later, and known less well; absent for a run at the bench */
+  readonly fromPaper?: true;
 }
 
 export const CAPTURE_PURPOSES = ['as-found', 'repeat', 'read-back', 'as-left'] as const;

@@ -38,6 +38,8 @@ export interface RunOutcome {
   readonly refused?: Refused;
   /** what the sensor gave in each bottle that was noted, brought to 25 °C; absent in records of before */
   readonly bottles?: readonly Bottle[];
+  /** from a paper logbook; absent for a run at the bench */
+  readonly fromPaper?: true;
 }
 
 /** A sensor's signal in one bottle, in the unit of the signal. */
@@ -95,6 +97,7 @@ function reckoned(state: RunState): RunOutcome | null {
       : null,
     ...(state.refused ? { refused: { message: state.refused.message, shows: state.refused.shows } } : {}),
     bottles: bottlesOf(state, firstFit),
+    ...(plan.fromPaper ? { fromPaper: true } : {}),
   };
 }
 

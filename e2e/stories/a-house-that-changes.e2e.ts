@@ -121,4 +121,31 @@ test('three loops from nothing in under three minutes; one is run, its probe mov
   await page.goto(run);
   await expect(verdict).toHaveText(said);
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Tank 1 pH');
+
+  // Before Frustum there was a logbook: its sheet is filled in for the salinity, which has been there for two years.
+  await operator.opens('/set-up');
+  await page.getByRole('button', { name: 'Change Tank 1 salinity' }).click();
+  await page.getByLabel('Fitted on').fill('2024-01-10');
+  await page.getByRole('button', { name: 'Keep the change' }).click();
+  await expect(page.locator('[data-loop="Tank 1 salinity"]')).toContainText('fitted 10 Jan 2024');
+  await page.getByRole('link', { name: 'Past runs from paper' }).click();
+  const sheet = await (await page.request.get(`${application.url}/api/logbook.csv`)).text();
+  const [heading = '', ...lines] = sheet.trim().split('\r\n');
+  const blank = lines.filter((line) => line.startsWith(',Tank 1 salinity,'));
+  const standard = blank.map((line) => line.split(',')[2]!).find((name) => name.includes('35'))!;
+  const book = (when: string, found: string) => `${heading}\r\n${when},Tank 1 salinity,${standard},,${found},35,25,Zoë`;
+  const file = page.getByLabel('The logbook, as CSV');
+  const drop = (text: string) => file.setInputFiles({ name: 'book.csv', mimeType: 'text/csv', buffer: Buffer.from(text) }); // prettier-ignore
+  await drop(book('31.2.2025', 'high'));
+  await expect(page.getByRole('alert')).toContainText('line 2, column 1: “31.2.2025” is no day.');
+  await expect(page.getByRole('alert')).toContainText('line 2, column 5: “high” is not a figure.');
+  await nothingForAxe(page, 'a logbook with mistakes');
+  await drop(book('28.2.2025', '35.6'));
+  await expect(page.getByRole('heading', { name: '1 run of 1 sensor' })).toBeVisible();
+  await nothingForAxe(page, 'a logbook that is rehearsed');
+  await page.getByRole('button', { name: 'Take in this run' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status').filter({ hasText: '1 run taken in from book.csv.' })).toBeVisible();
+  await operator.opensSensor('Tank 1 salinity');
+  await expect(page.getByRole('region', { name: 'Runs' })).toContainText('from paper, adjusted');
 });

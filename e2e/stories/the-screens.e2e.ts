@@ -21,6 +21,8 @@ test('every view, in daylight at 1280 and at night at 390: nothing for axe, noth
     '/set-up/add',
     '/set-up/people',
     '/set-up/procedures',
+    '/set-up/logbook',
+    `/sensors/${sensor}/life`,
     `/sensors/${sensor}`,
     `/bench/start/${sensor}`,
   ]) {

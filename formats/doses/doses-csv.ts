@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { figure } from '@frustum/core';
+import { delimiterOf } from '../table/delimiter.ts';
 import { encodeTable } from '../table/table.ts';
 
 /** One dose of a file. */
@@ -65,12 +66,6 @@ export function decodeDoses(text: string, units: readonly string[], most: number
   });
   return faults.length ? { ok: false, faults: faults.slice(0, MAX_FAULTS) } : { ok: true, doses };
 }
-
-/** Semicolon and tab win over comma, since a comma may be the decimal sign. */
-const delimiterOf = (text: string) => {
-  const [head = ''] = text.split('\n');
-  return head.includes(';') ? ';' : head.includes('\t') ? '\t' : ',';
-};
 
 /** The same table, for a spreadsheet or another Frustum. */
 export const encodeDoses = (doses: readonly Dose[]): string =>

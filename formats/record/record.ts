@@ -90,7 +90,7 @@ function head({ state, siteName, place, serial }: RecordOf): Piece[] {
         'procedure',
         procedure ? `${procedure.name}${procedure.version ? `, version ${procedure.version}` : ''}` : 'Calibrate',
       ],
-      ['captured', schoolWords],
+      ['captured', plan.fromPaper ? 'typed in later from a paper logbook, counted with a wider ±' : schoolWords],
       ['sensor was', plan.sensorState && plan.sensorState !== 'in-use' ? plan.sensorState.replace('-', ' ') : ''],
       ['conditions', (plan.conditions ?? []).map(conditionWords).join('; ')],
       ['surroundings', (plan.surroundings ?? []).join(', ')],

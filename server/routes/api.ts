@@ -12,6 +12,7 @@ import { HOUSE } from './house.ts';
 import { live } from './live.ts';
 import { readDocument } from './openapi.ts';
 import { askedOf, route, type Route } from './route.ts';
+import { LOGBOOK } from './logbook.ts';
 import { RUNS } from './runs.ts';
 import { SENSORS } from './sensors.ts';
 import { SET_UP } from './set-up.ts';
@@ -26,6 +27,7 @@ export const ROUTES: readonly Route[] = [
   ...DOSES,
   ...CHANNELS,
   ...SHELF,
+  ...LOGBOOK,
   ...RUNS,
   ...BACKUPS,
   route({

@@ -157,6 +157,8 @@ const GOOD: Readonly<Record<string, unknown>> = {
   '/sites/:siteId': { version: 1, to: { name: 'Hall', timeZone: 'Europe/Paris' }, why: '' },
   '/sensors/:sensorId': { version: 1, to: { name: 'Probe', serial: '1', fittedOn: '2026-01-02' }, why: '' },
   '/sensors/:sensorId/place': { version: 1, to: 'wet', at: '2026-11-23T08:00:00Z', why: 'to be cleaned' },
+  '/logbook': { csv: 'when,sensor,standard,as found\n2024-03-01,Reservoir 1 pH,7.00,7.06' },
+  '/logbook/rehearsal': { csv: 'when,sensor,standard,as found,as left\n2024-03-01,Reservoir 1 pH,7.00,7.06,7.00' },
   '/spares': {
     name: 'Spare',
     serial: 'S-9',

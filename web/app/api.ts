@@ -113,6 +113,8 @@ export const {
   useAddSpareMutation,
   useMoveSensorMutation,
   useLifeQuery,
+  useRehearseLogbookMutation,
+  useTakeLogbookMutation,
   useOrderLoopsMutation,
   useWouldBeQuery,
   usePeopleQuery,

@@ -1,5 +1,4 @@
 import {
-  apply,
   builtIn,
   CATALOGUE,
   cupIn,
@@ -9,7 +8,6 @@ import {
   planOf,
   pointsFor,
   Refusal,
-  replay,
   responseIn,
   settleIn,
   thinned,
@@ -20,7 +18,6 @@ import {
   type Odd,
   type PlannedPoint,
   type RunEvent,
-  type RunEventBody,
   type RunState,
   type ServiceEvent,
   type Standard,
@@ -31,6 +28,7 @@ import type { FittedLoop } from '../../store/commands/places.ts';
 import type { RunRecord } from '../../store/commands/runs.ts';
 import type { LotRecord } from '../../store/commands/shelf.ts';
 import { derivedOf } from '../runs/run-events.ts';
+import { RunKept } from './run-kept.ts';
 
 /** Samples of a trace that are kept with a capture. */
 const KEPT_SAMPLES = 60;
@@ -88,29 +86,6 @@ export function remadeRun(
     ...derivedOf(now),
   };
   return { run: record, events: kept.events };
-}
-
-/** The events of a run in the order of the bench, each some seconds after the one before. */
-class RunKept {
-  readonly events: RunEvent[] = [];
-  private readonly by: string;
-  private clockMs: number;
-  private state: RunState | null = null;
-
-  constructor({ by, startedAt }: BundleRun) {
-    this.by = by;
-    this.clockMs = Date.parse(startedAt);
-  }
-
-  add(body: RunEventBody, seconds = 20): RunState {
-    this.clockMs += seconds * 1000;
-    const seq = this.events.length + 1;
-    const at = new Date(this.clockMs).toISOString();
-    const event: RunEvent = { seq, device: 'import', counter: seq, at, by: this.by, body };
-    this.events.push(event);
-    this.state = this.state ? apply(this.state, event) : replay(this.events);
-    return this.state;
-  }
 }
 
 function planFor(fitted: FittedLoop, run: BundleRun, { lots, before, services }: Background) {

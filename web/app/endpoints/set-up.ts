@@ -9,6 +9,7 @@ import type {
   WouldBe,
   WouldBeView,
   LifeView,
+  LogbookView,
   MoveSensor,
   NewSpare,
 } from '@frustum/contract';
@@ -41,6 +42,13 @@ export const setUpEndpoints = (build: Build) => ({
   life: build.query<LifeView, string>({
     query: (sensorId) => `/sensors/${sensorId}/life`,
     providesTags: ['set-up', 'sensor'],
+  }),
+  rehearseLogbook: build.mutation<LogbookView, string>({
+    query: (csv) => ({ url: '/logbook/rehearsal', method: 'POST', body: { csv } }),
+  }),
+  takeLogbook: build.mutation<LogbookView, string>({
+    query: (csv) => ({ url: '/logbook', method: 'POST', body: { csv } }),
+    invalidatesTags: ['margins', 'sensor', 'set-up'],
   }),
   orderLoops: build.mutation<null, readonly string[]>({
     query: (loops) => ({ url: '/set-up/order', method: 'PUT', body: { loops } }),

@@ -306,7 +306,7 @@ function Runs({ runs, figures }: { runs: readonly RunRow[]; figures: InFamily })
                     : r.status === 'abandoned'
                       ? 'abandoned'
                       : r.outcome
-                        ? `${KIND[r.outcome.kind]}${r.outcome.cleaned ? 'cleaned, ' : ''}${r.outcome.refused ? 'refused by the instrument' : ACTION[r.outcome.action]}`
+                        ? `${r.outcome.fromPaper ? 'from paper, ' : ''}${KIND[r.outcome.kind]}${r.outcome.cleaned ? 'cleaned, ' : ''}${r.outcome.refused ? 'refused by the instrument' : ACTION[r.outcome.action]}`
                         : 'closed'}
                 </td>
               </tr>

@@ -30,6 +30,10 @@ export function Page() {
           Procedures of your own
         </Link>
         <span aria-hidden="true"> · </span>
+        <Link className="underline" to="/set-up/logbook">
+          Past runs from paper
+        </Link>
+        <span aria-hidden="true"> · </span>
         <Link className="underline" to="/set-up/backups">
           Snapshots and backups
         </Link>

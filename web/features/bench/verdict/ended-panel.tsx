@@ -30,6 +30,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
       </h2>
       <p className="sub mt-1">
         {state.endedAt && timeOf(state.endedAt)}
+        {state.plan.fromPaper && ', from paper'}
         {state.abandonedBecause && `: ${state.abandonedBecause}`}
       </p>
       {outcome && decided && (
