@@ -11,7 +11,8 @@ import { Pick, Text } from '../../ui/text-field.tsx';
 import { ChannelFields } from '../../wires/channel-fields.tsx';
 import { WIDE } from '../../wires/wire-form.ts';
 import { ControlFields } from './control-fields.tsx';
-import { FamilyFields, LimitFields, MoreFamilyFields, SurroundingFields } from './family-fields.tsx';
+import { FamilyFields, MoreFamilyFields } from './family-fields.tsx';
+import { LimitFields, SurroundingFields } from './part-fields.tsx';
 import { likeOf, resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 export function Page() {

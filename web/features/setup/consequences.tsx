@@ -4,7 +4,7 @@ import { dueWords } from '../../format/dates.ts';
 import { serverClock } from '../../app/server-clock.ts';
 
 /** What changes a margin, a verdict or a date. */
-const WEIGH = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'dueBy'] as const;
+const WEIGH = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'dueBy', 'limits'] as const;
 
 const ACTION_WORDS: Readonly<Record<string, string>> = {
   leave: 'leave it',

@@ -17,7 +17,7 @@ import type { LoopRow } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
 import { settingsOf, type SensorForm } from './sensor-form.ts';
-import { Pick, Text, Tick } from '../../ui/text-field.tsx';
+import { Pick, Text } from '../../ui/text-field.tsx';
 
 /** The family in the form, with the settings that were typed. */
 function useFamily() {
@@ -139,68 +139,5 @@ function ConditionFields({ name, rows }: { name: ConditionName; rows: readonly L
         />
       )}
     </>
-  );
-}
-
-/** Limits of a loop's own, where they differ from what practice has for its family. */
-export function LimitFields() {
-  const id = useFormContext<SensorForm>().watch('family');
-  const { limits, zero, sensitivity } = familyOf(id);
-  const usual = (value: number, factor = 1) => (Number.isFinite(value) ? String(Math.round(value * factor)) : 'any');
-  return (
-    <details className="sm:col-span-2 lg:col-span-3">
-      <summary className="cursor-pointer py-3 sub">Limits of its own</summary>
-      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
-        <Text<SensorForm>
-          name="limits.zero"
-          label={`Largest ${zero.name}, ± ${zero.unit}`}
-          hint={usual(limits.zero)}
-          decimal
-        />
-        <Text<SensorForm>
-          name="limits.sensitivityLow"
-          label={`Lowest ${sensitivity.name}, %`}
-          hint={usual(limits.sensitivityLow, 100)}
-          decimal
-        />
-        <Text<SensorForm>
-          name="limits.sensitivityHigh"
-          label={`Highest ${sensitivity.name}, %`}
-          hint={usual(limits.sensitivityHigh, 100)}
-          decimal
-        />
-        <Text<SensorForm>
-          name="limits.t90Seconds"
-          label="Longest response (t90), s"
-          hint={usual(limits.t90Seconds)}
-          decimal
-        />
-        <Text<SensorForm>
-          name="limits.adjustAboveShare"
-          label="Left alone up to, % of the tolerance"
-          hint={usual(limits.adjustAboveShare, 100)}
-          decimal
-        />
-      </div>
-    </details>
-  );
-}
-
-/** What there is around the loop that a procedure must mind; folded away, since most loops have none of it. */
-export function SurroundingFields() {
-  return (
-    <details className="sm:col-span-2 lg:col-span-3">
-      <summary className="cursor-pointer py-3 sub">Surroundings, shared reference</summary>
-      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
-        <Tick<SensorForm> name="pressurised" label="Pressurised line" />
-        <Tick<SensorForm> name="stocked" label="Stocked water: animals or plants" />
-        <Tick<SensorForm> name="highPurity" label="High-purity water" />
-        <Text<SensorForm>
-          name="referenceGroup"
-          label="Shares its reference with"
-          hint="a name that all of them carry"
-        />
-      </div>
-    </details>
   );
 }

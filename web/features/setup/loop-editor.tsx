@@ -1,8 +1,9 @@
 import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
+import { usualSets } from '@frustum/core';
 import type { ChangeLoop, SetUpLoop } from '@frustum/contract';
-import { useChangeFittedSensorMutation, useChangeLoopMutation } from '../../app/api.ts';
+import { useChangeFittedSensorMutation, useChangeLoopMutation, useShelfQuery } from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
@@ -12,6 +13,7 @@ import { WIDE } from '../../wires/wire-form.ts';
 import { ChangeHistory } from './change-history.tsx';
 import { Consequences } from './consequences.tsx';
 import { ControlFields } from './control-fields.tsx';
+import { LimitFields, SurroundingFields } from './part-fields.tsx';
 import { formOfLoop, loopChange, resolverFor, sensorChange, type LoopForm } from './loop-form.ts';
 
 interface LoopEditorProps {
@@ -40,9 +42,11 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
         <div className={WIDE}>
           <Consequences loop={loop} to={loopChange(typed, loop)} />
         </div>
+        <UsualPoints loop={loop} />
         <ControlFields />
-        <Text<LoopForm> name="referenceGroup" label="On the same reference" hint="a name that they share" />
         {loop.sensor && <SensorFields />}
+        <SurroundingFields />
+        <LimitFields />
         <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
         {error !== undefined && (
           <div className={WIDE}>
@@ -131,6 +135,16 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
       <Pick<LoopForm> name="dueBy" label="The next run is due" options={DUE_BY_WORDS} />
     </>
   );
+}
+
+/** The standards that a run pours where nobody says otherwise. */
+function UsualPoints({ loop: { family, settings, pointSet } }: { loop: SetUpLoop }) {
+  const { data } = useShelfQuery();
+  const nameOf = (id: string) => data?.standards.find((s) => s.id === id)?.name ?? id;
+  const sets = [...new Set([pointSet.join(' '), ...usualSets(family, settings).map((set) => set.join(' '))])];
+  if (sets.length < 2) return null;
+  const options = sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ') || 'none'] as const);
+  return <Pick<LoopForm> name="points" label="Usual standards" options={options} />;
 }
 
 /** The sensor that is fitted there. */

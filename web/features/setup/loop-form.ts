@@ -8,9 +8,10 @@ import {
   type SetUpLoop,
 } from '@frustum/contract';
 import { typedNumber } from '../../format/typed.ts';
+import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
 
 /** A loop and its sensor as they are typed. */
-export interface LoopForm {
+export interface LoopForm extends PartsForm {
   readonly name: string;
   readonly place: string;
   readonly workingValue: string;
@@ -21,7 +22,6 @@ export interface LoopForm {
   readonly controls: string;
   readonly controlAction: string;
   readonly holdMinutes: string;
-  readonly referenceGroup: string;
   readonly sensorName: string;
   readonly serial: string;
   readonly fittedOn: string;
@@ -30,7 +30,7 @@ export interface LoopForm {
   readonly why: string;
 }
 
-const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
+const TEXTS = ['name', 'place', 'family', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
 const NUMBERS = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'holdMinutes'] as const;
 
 export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
@@ -38,6 +38,9 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
     (typeof TEXTS | typeof NUMBERS)[number],
     string
   >),
+  limits: limitsTyped(loop.limits),
+  ...surroundingsTyped(loop.surroundings),
+  points: loop.pointSet.join(' '),
   sensorName: loop.sensor?.name ?? '',
   serial: loop.sensor?.serial ?? '',
   model: loop.sensor?.model ?? '',
@@ -46,13 +49,23 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
   why: '',
 });
 
+/** Alike whatever the order of their keys. */
+const isSame = (a: unknown, b: unknown): boolean => plain(a) === plain(b);
+const plain = (value: unknown): string =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+    ? JSON.stringify(Object.entries(value).sort(([a], [b]) => a.localeCompare(b)))
+    : JSON.stringify(value);
+
 /** What becomes another of the loop: nothing that stays. */
 export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
   const typed = [
     ...TEXTS.map((key) => [key, form[key].trim()] as const),
     ...NUMBERS.map((key) => [key, typedNumber(form[key])] as const),
+    ['limits', limitsOf(form.limits)] as const,
+    ['surroundings', surroundingsOf(form)] as const,
+    ['pointSet', pointsOf(form.points)] as const,
   ];
-  return Object.fromEntries(typed.filter(([key, value]) => value !== loop[key]));
+  return Object.fromEntries(typed.filter(([key, value]) => !isSame(value, loop[key]))) as ChangeLoop['to'];
 }
 
 /** What becomes another of its sensor. */

@@ -14,20 +14,19 @@ import {
   type DueBy,
   type Family,
   type Settings,
-  type Surrounding,
 } from '@frustum/core';
 import { newSensorSchema, type NewSensor, type SetUpLoop } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
+import { limitsOf, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
 import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
 import { channelOf, formOf } from '../../wires/wire-forms.ts';
 
 /** The form's own shape: flat, all text; the schema makes a sensor of it. */
-export interface SensorForm {
+export interface SensorForm extends PartsForm {
   siteName: string;
   loopName: string;
   place: string;
-  family: string;
   /** by field of the family, as typed; a field that is not there is as usual */
   settings: Record<string, string>;
   /** by condition, the loop that shows it; '' = what is typed */
@@ -40,14 +39,6 @@ export interface SensorForm {
   controls: string;
   controlAction: ControlAction;
   holdMinutes: string;
-  referenceGroup: string;
-  /** limits of its own, as typed; sensitivities and share in % */
-  limits: Record<string, string>;
-  pressurised: boolean;
-  stocked: boolean;
-  highPurity: boolean;
-  /** ids of the usual standards in their order, with blanks between */
-  points: string;
   sensorName: string;
   serial: string;
   fittedOn: string;
@@ -100,9 +91,7 @@ export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
     intervalDays: String(loop.intervalDays),
     holdMinutes: String(loop.holdMinutes),
     points: loop.pointSet.join(' '),
-    pressurised: surroundings.includes('pressurised'),
-    stocked: surroundings.includes('stocked'),
-    highPurity: surroundings.includes('high-purity'),
+    ...surroundingsTyped(surroundings),
     channel: formOf(loop.channel),
   };
 }
@@ -131,17 +120,9 @@ function surroundedOf(asked: readonly ConditionName[], typed: Readonly<Record<st
   return Object.fromEntries(said);
 }
 
-/** Limits that people say in percent. */
-const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare'];
-
 /** What the contract's schema is asked about. */
 export function sensorOf(form: SensorForm): unknown {
   const { points, channel, settings, takes, limits, pressurised, stocked, highPurity, ...rest } = form;
-  const surroundings: readonly (readonly [boolean, Surrounding])[] = [
-    [pressurised, 'pressurised'],
-    [stocked, 'stocked'],
-    [highPurity, 'high-purity'],
-  ];
   const family = familyOf(form.family);
   const set = settingsOf(family, settings);
   return {
@@ -154,15 +135,9 @@ export function sensorOf(form: SensorForm): unknown {
     tolerance: typedNumber(rest.tolerance),
     intervalDays: typedNumber(rest.intervalDays),
     holdMinutes: typedNumber(rest.holdMinutes),
-    limits: Object.fromEntries(
-      Object.entries(limits).flatMap(([key, text]) => {
-        const value = typedNumber(text);
-        if (value === undefined) return [];
-        return [[key, typeof value === 'number' && IN_PERCENT.includes(key) ? value / 100 : value]];
-      }),
-    ),
-    surroundings: surroundings.flatMap(([on, name]) => (on ? [name] : [])),
-    pointSet: points.split(' ').filter(Boolean),
+    limits: limitsOf(limits),
+    surroundings: surroundingsOf({ pressurised, stocked, highPurity }),
+    pointSet: pointsOf(points),
     channel: channelOf(channel),
   };
 }
