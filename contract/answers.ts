@@ -2,6 +2,7 @@ import type { LoopId, SensorId } from '@frustum/core';
 import type { BackupsView } from './backups.ts';
 import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts';
 import type { DosesView } from './doses.ts';
+import type { SurveyView } from './channels.ts';
 import type { LifeView } from './life.ts';
 import type { LogbookView } from './logbook.ts';
 import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
@@ -52,6 +53,7 @@ export interface Answers {
   readonly Doses: DosesView;
   readonly KeptDoses: { readonly kept: number };
   readonly ChannelTest: ChannelTest;
+  readonly Survey: SurveyView;
   /** channels that are not read: by id */
   readonly HeldChannels: { readonly held: readonly string[] };
   readonly ChannelVersion: { readonly version: number };

@@ -1,5 +1,5 @@
 import type { Reads, Steps } from '@frustum/core';
-import { mixed, object, type InferType } from 'yup';
+import { mixed, number, object, type InferType } from 'yup';
 import { among } from './alternatives.ts';
 import { whole } from './fields.ts';
 import type { SignalUnit } from './signals.ts';
@@ -54,6 +54,28 @@ export const channelSchema = among(
 
 /** A channel to be tried once, before or after it is set up. */
 export const testChannelSchema = object({ channel: channelSchema }).noUnknown();
+
+/** A device to be looked at, for a figure whose place nobody knows yet. */
+export const surveySchema = object({
+  channel: channelSchema,
+  /** what the device's own display shows just now: places that fit are marked */
+  shows: number().typeError('What the display shows is not a figure.').nullable().default(null),
+}).noUnknown();
+export type Survey = InferType<typeof surveySchema>;
+
+/** What a device has to offer, each figure with the settings that lead to it. */
+export interface SurveyView {
+  readonly ok: boolean;
+  readonly message: string;
+  readonly places: readonly {
+    readonly label: string;
+    readonly value: number;
+    /** it is what the display shows */
+    readonly fits: boolean;
+    /** settings of the channel, as they are typed */
+    readonly settings: Readonly<Record<string, string>>;
+  }[];
+}
 
 /** A channel’s new settings; refused when somebody else has changed them since. */
 export const changeChannelSchema = object({

@@ -37,11 +37,14 @@ export {
   changeChannelSchema,
   channelSchema,
   staleSecondsOf,
+  surveySchema,
   testChannelSchema,
   readsOf,
   stepsOf,
   unitOf,
   type ChangeChannel,
+  type Survey,
+  type SurveyView,
 } from './channels.ts';
 export type { ChannelConfig, ChannelKind, ConfigOf } from './wires/kinds.ts';
 export { SIGNALS, type SignalUnit } from './signals.ts';

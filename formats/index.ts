@@ -1,4 +1,5 @@
 // The open bundle
+export { figuresIn, type FigureAt } from './wire/figures-in.ts';
 export {
   decodeLogbook,
   LOGBOOK_COLUMNS,
@@ -31,7 +32,16 @@ export { decodeTrace, MAX_BYTES, MAX_ROWS, type TraceFault, type TraceResult } f
 
 // What devices send
 export { figureOf, kindOf, pointedAt, type Pointed } from './wire/json-pointer.ts';
-export { decodeRegisters, REGISTER_TYPES, registersOf, type RegisterType, type WordOrder } from './wire/registers.ts';
+export {
+  decodeRegisters,
+  decodingsOf,
+  scaleShown,
+  type Decoding,
+  REGISTER_TYPES,
+  registersOf,
+  type RegisterType,
+  type WordOrder,
+} from './wire/registers.ts';
 export { decodeSenml, type SenmlPack, type SenmlRecord } from './wire/senml.ts';
 
 // Records

@@ -1,3 +1,4 @@
+import { nothingForAxe } from '../support/axe.ts';
 import { Operator, toNumber } from '../support/operator.ts';
 import { expect, test } from '../support/story.ts';
 
@@ -27,13 +28,20 @@ test('a controller that speaks JSON is tried, mended, set up, and read live on t
   const tried = page.getByRole('form', { name: 'Add a loop' }).getByRole('status');
   await page.getByLabel('Address').fill(url.replace(/:\d+/, ':9'));
   await page.getByLabel('Path to the signal').fill('/probes/display-backup/mv');
-  await page.getByLabel('Path to the temperature').fill('/probes/display-backup/water/celsius');
+  await page.getByLabel('Path to the temperature').fill('/water');
   await page.getByRole('button', { name: 'Read it once' }).click();
   await expect(tried).toContainText(/refused|connect/);
   await page.getByLabel('Address').fill(url);
   await page.getByRole('button', { name: 'Read it once' }).click();
   await expect(tried).toContainText('There is no “mv” at /probes/display-backup; it has signal, water');
-  await page.getByLabel('Path to the signal').fill('/probes/display-backup/signal/mv');
+  // Without a manual: its answer is looked through, and the two figures are tapped.
+  await page.getByText('No manual? Look what it has to offer').click();
+  await page.getByRole('button', { name: 'Look', exact: true }).click();
+  await page.getByRole('button', { name: 'It is the signal: /probes/display-backup/signal/mv' }).click();
+  await page.getByRole('button', { name: 'It is the temperature: /probes/display-backup/water/celsius' }).click();
+  await expect(page.getByLabel('Path to the signal')).toHaveValue('/probes/display-backup/signal/mv');
+  await nothingForAxe(page, 'what a device has to offer');
+  await page.getByText('No manual? Look what it has to offer').click();
   await page.getByRole('button', { name: 'Read it once' }).click();
   await expect(tried).toContainText(/It answers: −?\d+\.\d mV at \d+\.\d °C/);
   const { mv } = await controllerSays('display-backup');

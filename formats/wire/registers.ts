@@ -39,3 +39,43 @@ export function decodeRegisters(words: readonly number[], type: RegisterType, or
   }[type]();
   return Number.isFinite(value) ? value : null;
 }
+
+/** One way to read a figure out of a block of registers. */
+export interface Decoding {
+  /** place in the block, from 0 */
+  readonly at: number;
+  readonly type: RegisterType;
+  readonly order: WordOrder;
+  readonly value: number;
+}
+
+/**
+ * A block of registers in every decoding that there is, each of both orders of words only where that makes a difference.
+ *
+ * @example decodingsOf([0x41c5, 0x0000]).find((d) => d.type === 'float32').value // 24.625
+ */
+export const decodingsOf = (words: readonly number[]): Decoding[] =>
+  words.flatMap((_, at) =>
+    REGISTER_TYPES.flatMap((type) =>
+      (['high-first', 'low-first'] as const).flatMap((order): Decoding[] => {
+        if (order === 'low-first' && registersOf(type) === 1) return [];
+        const value = decodeRegisters(words.slice(at, at + registersOf(type)), type, order);
+        return value === null ? [] : [{ at, type, order, value }];
+      }),
+    ),
+  );
+
+/** Whole numbers are often sent in tenths, hundredths or thousandths of a unit. */
+const SCALES = [1, 0.1, 0.01, 0.001] as const;
+
+/**
+ * By which scale a figure on the wire is what a display shows, within half a percent or one step of the figure on the wire; null
+ * where no usual scale makes it so.
+ *
+ * @example scaleShown({ at: 0, type: 'int16', order: 'high-first', value: 702 }, 7.02) // 0.01
+ */
+export function scaleShown({ type, value }: Decoding, shown: number): number | null {
+  const scales = type === 'float32' ? [1] : SCALES;
+  const near = (scale: number) => Math.max(Math.abs(shown) / 200, type === 'float32' ? 0 : scale);
+  return scales.find((scale) => value !== 0 && Math.abs(value * scale - shown) <= near(scale)) ?? null;
+}

@@ -1,4 +1,11 @@
-import { epochText, staleSecondsOf, type ChannelConfig, type ChannelTest, type EpochCause } from '@frustum/contract';
+import {
+  epochText,
+  staleSecondsOf,
+  type ChannelConfig,
+  type ChannelTest,
+  type EpochCause,
+  type SurveyView,
+} from '@frustum/contract';
 import { Refusal, type Coefficients } from '@frustum/core';
 import { WATCHED_MS } from '../config/config.ts';
 import { filingOf, isBuffered } from './filing.ts';
@@ -8,7 +15,7 @@ import { ModbusConnections } from './wires/modbus-connections.ts';
 import { readerOf } from './wires/readers.ts';
 import { PRIVATE_ONLY, type Reach } from './reach.ts';
 import { TraceClock } from './trace-clock.ts';
-import { tryChannel } from './try-channel.ts';
+import { surveyChannel, tryChannel } from './try-channel.ts';
 import type { Ways, WireReader } from './wires/wire-reader.ts';
 import { wireRefusal, type Wire, type WireReading } from './wires/wire.ts';
 import type { LogIns } from '../config/log-ins.ts';
@@ -171,6 +178,11 @@ export class Poller {
   /** Reads a channel once, on a wire of its own, and says how far it came. Never throws. */
   test(config: ChannelConfig): Promise<ChannelTest> {
     return tryChannel(config, this.ways, this.seconds);
+  }
+
+  /** Looks what a device has to offer. Never throws. */
+  survey(config: ChannelConfig, shows: number | null): Promise<SurveyView> {
+    return surveyChannel(config, this.ways, shows);
   }
 
   stop(): void {

@@ -1,4 +1,4 @@
-import type { ChannelConfig, ChannelTest } from '@frustum/contract';
+import type { ChannelConfig, ChannelTest, SurveyView } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { ModbusConnections } from './wires/modbus-connections.ts';
 import { readerOf } from './wires/readers.ts';
@@ -41,6 +41,38 @@ export async function tryChannel(config: ChannelConfig, ways: Ways, seconds: () 
     wire.close();
     connections.close();
   }
+}
+
+/**
+ * Looks what a device has to offer, on a wire of its own. Never throws.
+ *
+ * @param shows what its display shows just now
+ */
+export async function surveyChannel(config: ChannelConfig, ways: Ways, shows: number | null): Promise<SurveyView> {
+  const connections = new ModbusConnections(ways.reach);
+  const wire = readerOf(config)?.open(config, { ...ways, connections });
+  try {
+    if (!wire?.survey) return { ok: false, message: 'This way has one figure only: read it once.', places: [] };
+    const places = (await wire.survey(shows)).map(({ fits, ...place }) => ({ ...place, fits: fits !== null }));
+    const fitting = places.filter((p) => p.fits);
+    const message = withMinus(surveyed(places.length, fitting.length, shows));
+    // Of hundreds of decodings only those are of use that the display confirms.
+    return { ok: true, message, places: fitting.length ? fitting : places };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    return { ok: false, message: error.message, places: [] };
+  } finally {
+    wire?.close();
+    connections.close();
+  }
+}
+
+function surveyed(all: number, fitting: number, shows: number | null): string {
+  if (!all) return 'It has no figure to offer.';
+  if (shows === null) return `It has ${all} figures to offer.`;
+  return fitting
+    ? `${fitting} of ${all} figures are what the display shows.`
+    : `None of ${all} figures is ${shows}. Look at the display again, or elsewhere in the device.`;
 }
 
 /** A figure as the test says it: a tenth of a millivolt, or four places of what is small. */

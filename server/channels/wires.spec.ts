@@ -600,3 +600,49 @@ describe('what may be set up', () => {
     ).rejects.toThrow(/no http or https/);
   });
 });
+
+describe('what a device has to offer', () => {
+  const survey = (channel: ChannelConfig, shows: number | null) => poller().poller.survey(channel, shows);
+
+  it('is every figure of an answer, with its path and none of its texts; what the display shows is marked', async () => {
+    const secret = {
+      ...PROBE,
+      owner: 'nobody’s business',
+      'a key that is somebody’s whole sentence': 1,
+      count: '12,5',
+    };
+    const port = await web(json(secret));
+    const all = await survey(await http(port, { pointer: '', temperaturePointer: null, fixedC: 25 }), null);
+    expect(all.places.map((p) => [p.label, p.value, p.fits])).toEqual([
+      ['/probes/0/mv', -8.4, false],
+      ['/probes/0/c', 24.6, false],
+      ['/probes/0/f', 76.28, false],
+      ['/count', 12.5, false],
+    ]);
+    const shown = await survey(await http(port), 24.6);
+    expect(shown).toMatchObject({ ok: true, message: '1 of 4 figures are what the display shows.' });
+    expect(shown.places).toEqual([{ label: '/probes/0/c', value: 24.6, fits: true, settings: { pointer: '/probes/0/c' } }]); // prettier-ignore
+  });
+
+  it('is a block of registers in every decoding; those that the display confirms come with their scale', async () => {
+    const port = await registers((input) => {
+      input.writeInt16BE(702, 2 * 3);
+      // A float with its low word first, as many devices have it.
+      const float = Buffer.alloc(4);
+      float.writeFloatBE(24.625);
+      float.copy(input, 2 * 10, 2, 4);
+      float.copy(input, 2 * 11, 0, 2);
+    });
+    const map = await config({ kind: 'modbus-map', host: '127.0.0.1', port, unitId: 1, table: 'input', register: 0, type: 'int16', fixedC: 25 }); // prettier-ignore
+    const ph = await survey(map, 7.02);
+    expect(ph.places).toContainEqual({ label: 'register 3, int16', value: 702, fits: true, settings: { register: '3', type: 'int16', words: 'high-first', scale: '0.01' } }); // prettier-ignore
+    const warm = await survey(map, 24.6);
+    expect(warm.places).toContainEqual({ label: 'register 10, float32, low word first', value: 24.625, fits: true, settings: { register: '10', type: 'float32', words: 'low-first', scale: '1' } }); // prettier-ignore
+    expect((await survey(map, 1234.5)).message).toContain('None of');
+  });
+
+  it('says at which stage it failed, and what has one figure only', async () => {
+    expect(await survey(await http(9), null)).toMatchObject({ ok: false, message: expect.stringContaining('127.0.0.1:9') as string, places: [] }); // prettier-ignore
+    expect(await survey(await config({ kind: 'hand' }), null)).toMatchObject({ ok: false, message: expect.stringContaining('one figure only') as string }); // prettier-ignore
+  });
+});

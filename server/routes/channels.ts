@@ -1,4 +1,4 @@
-import { changeChannelSchema, handsSchema, testChannelSchema } from '@frustum/contract';
+import { changeChannelSchema, handsSchema, surveySchema, testChannelSchema } from '@frustum/contract';
 import { moveHands, readHands } from '../services/channels/hands.ts';
 import { changeChannel, testChannel } from '../services/loops/set-up.ts';
 import { route, type Route } from './route.ts';
@@ -11,6 +11,14 @@ export const CHANNELS: readonly Route[] = [
     takes: testChannelSchema,
     gives: 'ChannelTest',
     work: (context, { body }) => testChannel(context, body.channel),
+  }),
+  route({
+    method: 'post',
+    path: '/channels/survey',
+    says: 'Looks what a device has to offer: every figure of its answer, or a block of registers in every decoding.',
+    takes: surveySchema,
+    gives: 'Survey',
+    work: ({ poller }, { body }) => poller.survey(body.channel, body.shows),
   }),
   route({
     method: 'post',

@@ -151,6 +151,19 @@ const GOOD: Readonly<Record<string, unknown>> = {
   '/channels/test': {
     channel: { kind: 'modbus-map', host: '127.0.0.1', port: 1, unitId: 1, table: 'input', register: 1, type: 'int16' },
   },
+  '/channels/survey': {
+    channel: {
+      kind: 'modbus-map',
+      host: '127.0.0.1',
+      port: 1,
+      unitId: 1,
+      table: 'input',
+      register: 1,
+      type: 'int16',
+      fixedC: 25,
+    },
+    shows: 7.02,
+  },
   '/channels/:channelId': { channel: { kind: 'hand' }, version: 1 },
   '/loops/:loopId': { version: 1, to: { name: 'Reservoir 2', tolerance: 0.08, limits: { zero: 20 } }, why: 'tighter' },
   '/loops/:loopId/would-be': { to: { tolerance: 0.08, workingValue: 6 } },

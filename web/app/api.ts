@@ -90,6 +90,7 @@ export const {
   useChangeScheduleMutation,
   useReadingsQuery,
   useTestChannelMutation,
+  useSurveyMutation,
   useStartRunMutation,
   useWriteAdjustmentMutation,
   useHandsQuery,

@@ -5,13 +5,15 @@ import { problemOf } from '../format/problem.ts';
 import { Notice } from '../ui/notice.tsx';
 import { Pick, Text, Tick } from '../ui/text-field.tsx';
 
+import { Survey } from './survey.tsx';
 import { WIDE, type WithChannel } from './wire-form.ts';
 import { channelOf, WIRE_FORMS, wireFormOf } from './wire-forms.ts';
 
 /** How a reading reaches Frustum, and a button that tries it once. */
 export function ChannelFields() {
   const { register, watch } = useFormContext<WithChannel>();
-  const { Fields } = wireFormOf(watch('channel.kind'));
+  const kind = watch('channel.kind');
+  const { Fields, temperatureAt } = wireFormOf(kind);
   return (
     <>
       <fieldset className={WIDE}>
@@ -25,6 +27,7 @@ export function ChannelFields() {
       {Fields && (
         <>
           <Fields />
+          {temperatureAt && <Survey key={kind} temperatureAt={temperatureAt} />}
           <TryIt />
         </>
       )}

@@ -21,5 +21,6 @@ export const httpJson: WireForm<'http-json'> = {
   wayOf: ({ url, pointer }) => `${url}${pointer ? `, at ${pointer}` : ''}`,
   Fields,
   settingsOf: (form) => ({ url: form.url, ...messageOf(form) }),
+  temperatureAt: ({ pointer = '' }) => ({ temperaturePointer: pointer, temperatureFrom: 'device' }),
   typedOf: ({ temperaturePointer }) => ({ temperatureFrom: temperatureFrom(temperaturePointer) }),
 };

@@ -73,5 +73,10 @@ export const modbusMap: WireForm<'modbus-map'> = {
     temperatureType: form.temperatureType,
     temperatureScale: typedNumber(form.temperatureScale),
   }),
+  temperatureAt: ({ register = '', type = 'int16' }) => ({
+    temperatureRegister: register,
+    temperatureType: type,
+    temperatureFrom: 'device',
+  }),
   typedOf: ({ temperatureRegister }) => ({ temperatureFrom: temperatureFrom(temperatureRegister) }),
 };

@@ -17,6 +17,11 @@ export interface WireForm<K extends ChannelKind> {
   readonly Fields?: ComponentType;
   /** what the contract's schema is asked about, beside what every channel has */
   readonly settingsOf: (form: ChannelForm) => Record<string, unknown>;
+  /**
+   * a device of this kind can be looked at for its figures; from the settings of a place, those by which the temperature is read
+   * there
+   */
+  readonly temperatureAt?: (settings: Readonly<Record<string, string>>) => Partial<ChannelForm>;
   /** what the form names otherwise than the settings */
   readonly typedOf?: (config: ConfigOf<K>) => Partial<ChannelForm>;
 }

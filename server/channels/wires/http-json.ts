@@ -3,7 +3,18 @@ import { request as overHttps } from 'node:https';
 import type { HttpJsonConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { reachedLookup, requireReached, type Reach } from '../reach.ts';
-import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import { figuresIn } from '@frustum/formats';
+import { isShown, MAX_PLACES } from './places.ts';
+import {
+  jsonFinder,
+  logInOf,
+  readingOf,
+  stageOf,
+  wireRefusal,
+  type Place,
+  type Wire,
+  type WireReading,
+} from './wire.ts';
 import { pauseAsSetUp, type WireReader } from './wire-reader.ts';
 import type { LogIns } from '../../config/log-ins.ts';
 
@@ -29,6 +40,15 @@ class HttpJsonWire implements Wire {
 
   async read(): Promise<WireReading> {
     return readingOf(this.where, this.config, jsonFinder(this.where, await this.document()));
+  }
+
+  async survey(shows: number | null): Promise<readonly Place[]> {
+    return figuresIn(await this.document(), MAX_PLACES).map(({ pointer, value }) => ({
+      label: pointer,
+      value,
+      fits: isShown(value, shows) ? 1 : null,
+      settings: { pointer },
+    }));
   }
 
   close(): void {

@@ -1,8 +1,11 @@
 import type { ModbusMapConfig } from '@frustum/contract';
-import { decodeRegisters, registersOf, type RegisterType } from '@frustum/formats';
+import { decodeRegisters, decodingsOf, registersOf, scaleShown, type RegisterType } from '@frustum/formats';
 import type { ModbusConnection } from './modbus-connection.ts';
-import { celsiusOf, signalOf, type Wire, type WireReading } from './wire.ts';
+import { celsiusOf, signalOf, type Place, type Wire, type WireReading } from './wire.ts';
 import { pauseAsSetUp, type WireReader } from './wire-reader.ts';
+
+/** Registers that are looked at in one go. */
+const BLOCK = 32;
 
 /** Any other device on Modbus TCP, read by the map that the operator gave. */
 class MappedWire implements Wire {
@@ -30,6 +33,24 @@ class MappedWire implements Wire {
       clockSeconds: null,
       raw,
     };
+  }
+
+  async survey(shows: number | null): Promise<readonly Place[]> {
+    const { register, table } = this.config;
+    const count = Math.min(BLOCK, 65_536 - register);
+    const bytes = await this.connection.words(table, register, count);
+    const words = Array.from({ length: count }, (_, i) => bytes.readUInt16BE(2 * i));
+    return decodingsOf(words).map((decoding) => {
+      const { at, type, order, value } = decoding;
+      const wide = registersOf(type) === 2;
+      const fits = shows === null ? null : scaleShown(decoding, shows);
+      return {
+        label: `register ${register + at}, ${type}${wide ? `, ${order === 'high-first' ? 'high' : 'low'} word first` : ''}`,
+        value,
+        fits,
+        settings: { register: String(register + at), type, words: order, scale: String(fits ?? 1) },
+      };
+    });
   }
 
   close(): void {

@@ -30,10 +30,26 @@ export interface WireReading {
   readonly raw: readonly { readonly what: string; readonly value: string }[];
 }
 
+/** A figure that a device has to offer. */
+export interface Place {
+  readonly label: string;
+  readonly value: number;
+  /** by which scale it is what a display shows; null where it is not, and where nothing was said */
+  readonly fits: number | null;
+  /** settings of the channel that lead there */
+  readonly settings: Readonly<Record<string, string>>;
+}
+
 /** One way to a device: reads when asked, and lets go. */
 export interface Wire {
   /** @throws Refusal `device-unreachable` or `device-fault` naming the stage that failed */
   read(): Promise<WireReading>;
+  /**
+   * every figure that the device has to offer, where that can be asked
+   *
+   * @param shows what its display shows just now; null = nobody has said
+   */
+  survey?(shows: number | null): Promise<readonly Place[]>;
   /** writes zero and slope and reads them back, where the device takes them */
   writeCoefficients?(coefficients: Coefficients): Promise<Coefficients>;
   close(): void;

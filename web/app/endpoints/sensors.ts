@@ -12,6 +12,7 @@ import type {
   ServiceRow,
   TakeBack,
   TakeBackDoses,
+  SurveyView,
 } from '@frustum/contract';
 import type { Build } from './build.ts';
 
@@ -21,6 +22,9 @@ export const sensorEndpoints = (build: Build) => ({
   addSensor: build.mutation<{ loopId: string; sensorId: string }, NewSensor>({
     query: (body) => ({ url: '/sensors', method: 'POST', body }),
     invalidatesTags: ['margins', 'set-up'],
+  }),
+  survey: build.mutation<SurveyView, { channel: unknown; shows: number | null }>({
+    query: (body) => ({ url: '/channels/survey', method: 'POST', body }),
   }),
   testChannel: build.mutation<ChannelTest, { channel: unknown }>({
     query: (body) => ({ url: '/channels/test', method: 'POST', body }),
