@@ -641,6 +641,28 @@ describe('what a device has to offer', () => {
     expect((await survey(map, 1234.5)).message).toContain('None of');
   });
 
+  it('is every figure that is published on a broker, of JSON and of SenML packs; what is no plain name stays away', async () => {
+    const made = await Aedes.createBroker();
+    open.push({ close: () => made.close() });
+    const port = await listen(createTcp((socket) => made.handle(socket)));
+    const say = (topic: string, text: string) =>
+      made.publish({ cmd: 'publish', topic, payload: Buffer.from(text), qos: 0, retain: false, dup: false }, () => undefined); // prettier-ignore
+    made.on('subscribe', () => {
+      say('hall/line-2', '{"ph":7.02,"note":"private"}');
+      say('hall/line-2/ec', '1413');
+      say('hall/pack', '[{"bn":"line-3/","n":"potential","u":"mV","v":-8.4}]');
+      say('somebody’s whole story', '{"a":1}');
+      say('hall/words', 'not JSON');
+    });
+    const broker = await config({ kind: 'mqtt', host: '127.0.0.1', port, topic: 'any', fixedC: 25 });
+    const heard = await survey(broker, null);
+    expect(heard.places.map((p) => [p.label, p.value, p.settings])).toEqual([
+      ['hall/line-2 /ph', 7.02, { topic: 'hall/line-2', pointer: '/ph', format: 'json' }],
+      ['hall/line-2/ec', 1413, { topic: 'hall/line-2/ec', pointer: '', format: 'json' }],
+      ['hall/pack line-3/potential', -8.4, { topic: 'hall/pack', pointer: 'line-3/potential', format: 'senml' }],
+    ]);
+  });
+
   it('says at which stage it failed, and what has one figure only', async () => {
     expect(await survey(await http(9), null)).toMatchObject({ ok: false, message: expect.stringContaining('127.0.0.1:9') as string, places: [] }); // prettier-ignore
     expect(await survey(await config({ kind: 'hand' }), null)).toMatchObject({ ok: false, message: expect.stringContaining('one figure only') as string }); // prettier-ignore

@@ -59,6 +59,7 @@ export const mqtt: WireForm<'mqtt'> = {
     format: form.format,
     ...messageOf(form),
   }),
+  temperatureAt: ({ pointer = '' }) => ({ temperaturePointer: pointer, temperatureFrom: 'device' }),
   // A broker has a usual port of its own, so the form keeps both.
   typedOf: ({ port, temperaturePointer }) => ({
     brokerPort: String(port),

@@ -18,11 +18,9 @@ export function Survey({ temperatureAt }: { temperatureAt: NonNullable<WireForm<
     const typed = typedNumber(shows);
     // What is not known yet is filled in for the look: only the device's address has to be right.
     const settings = channelOf(getValues('channel'));
-    const channel = {
-      ...settings,
-      ...('register' in settings ? { register: settings['register'] ?? 0 } : {}),
-      fixedC: 25,
-    };
+    const unknown = { register: 0, topic: 'any' };
+    const filled = Object.entries(unknown).filter(([key]) => key in settings && !settings[key]);
+    const channel = { ...settings, ...Object.fromEntries(filled), fixedC: 25 };
     void survey({ channel, shows: typeof typed === 'number' ? typed : null });
   };
   const put = (settings: Partial<ChannelForm>) => {

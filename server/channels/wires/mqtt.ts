@@ -1,23 +1,19 @@
-import { createConnection } from 'node:net';
-import { MqttClient } from 'mqtt';
+import type { MqttClient } from 'mqtt';
 import type { MqttConfig } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { decodeSenml } from '@frustum/formats';
-import { bounded } from './mqtt-bound.ts';
+import { MAX_BYTES, mqttClient } from './mqtt-client.ts';
+import { listenTo } from './mqtt-listen.ts';
 import { isBuffered } from '../filing.ts';
-import { reachedLookup, requireReached, type Reach } from '../reach.ts';
-import { jsonFinder, logInOf, readingOf, stageOf, wireRefusal, type Wire, type WireReading } from './wire.ts';
+import type { Reach } from '../reach.ts';
+import { jsonFinder, readingOf, stageOf, wireRefusal, type Place, type Wire, type WireReading } from './wire.ts';
 import { pauseAsSetUp, type WireReader } from './wire-reader.ts';
 import type { LogIns } from '../../config/log-ins.ts';
 
-const CONNECT_MS = 3000;
-const RECONNECT_MS = 1000;
 /** A message that nobody has read for longer is no fresh one: channels that nobody watches are asked every few seconds. */
 const UNREAD_MS = 15_000;
 /** A device that was away for a day sends no more at once. */
 const MAX_UNREAD = 2000;
-/** No instrument says more than this in one message. */
-const MAX_BYTES = 256 * 1024;
 
 /** Units as RFC 8428 registers them. What is longer may be somebody’s text, and is not repeated. */
 const PLAIN_UNIT = /^[\w/%°µ·*^()-]{0,12}$/;
@@ -83,6 +79,10 @@ class MqttWire implements Wire {
     return [readingOf(this.where, this.config, jsonFinder(this.where, document))];
   }
 
+  survey(shows: number | null): Promise<readonly Place[]> {
+    return listenTo(this.config, this.where, this.logIns, this.reach, shows);
+  }
+
   close(): void {
     this.client?.end(true);
     this.client = null;
@@ -90,7 +90,7 @@ class MqttWire implements Wire {
   }
 
   private open(): MqttClient {
-    const { host, port, topic, version, logIn } = this.config;
+    const { topic } = this.config;
     const tooLong = (length: number) => {
       const what = Number.isFinite(length)
         ? `a message of more than ${MAX_BYTES / 1024} KiB`
@@ -98,17 +98,7 @@ class MqttWire implements Wire {
       this.trouble = wireRefusal(this.where, 'read', `${what} is not taken`);
       this.fail(this.trouble);
     };
-    requireReached(host, port, this.reach);
-    const socket = () => createConnection({ port, host, lookup: reachedLookup(port, this.reach) });
-    const client = new MqttClient(() => bounded(socket(), MAX_BYTES, tooLong), {
-      ...logInOf(this.where, this.logIns, logIn),
-      protocol: 'mqtt',
-      protocolVersion: version === '5' ? 5 : 4,
-      connectTimeout: CONNECT_MS,
-      reconnectPeriod: RECONNECT_MS,
-      // Nothing is queued for us while we are away: it would come as if it were new.
-      clean: true,
-    });
+    const client = mqttClient(this.config, this.where, this.logIns, this.reach, tooLong);
     client.on('connect', () => {
       [this.trouble, this.kept] = [null, null];
       client.subscribe(topic, { qos: 0 }, (error, granted) => {
