@@ -78,6 +78,9 @@ await page.getByRole('button', { name: 'Change Display ORP' }).click();
 await page.getByLabel('Tolerance, ± mV').fill('10');
 await page.getByRole('status', { name: 'What it would mean' }).getByText('margin').waitFor();
 await shoot(page, 'set-up');
+await page.getByRole('link', { name: 'Its sensor’s life' }).click();
+await page.getByRole('heading', { name: 'What it has been through' }).waitFor();
+await shoot(page, 'life');
 
 // A sum of the Reckoner, worked out; the few before it stand in the last ones.
 await page.goto(`${url}/reckoner`);

@@ -144,6 +144,14 @@ describe('what cannot be', () => {
     expect(await shelved(ids.sensorId)).toMatchObject({ storage: 'wet' });
   });
 
+  it('a sensor that came there meanwhile, from another device, is not displaced unseen', async () => {
+    const [mine, theirs] = [await spare({ name: 'Mine' }), await spare({ name: 'Theirs' })];
+    await move(theirs, { to: 'loop', loopId: ids.loopId, displaced: 'wet', instead: ids.sensorId });
+    const late = await move(mine, { to: 'loop', loopId: ids.loopId, displaced: 'retired', instead: ids.sensorId });
+    expect(late.body).toMatchObject({ code: 'set-up-moved', detail: expect.stringContaining('meanwhile') as string });
+    expect((await loopNow()).sensor!.sensorId).toBe(theirs);
+  });
+
   it('two sensors of one name and serial, and a tip on a sensor that has none', async () => {
     await spare();
     const twin = await api()

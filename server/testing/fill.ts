@@ -47,7 +47,7 @@ async function writeSpare(store: Store, n: number | string, kept: Kept): Promise
   const spareId = randomUUID();
   const spare = { id: spareId, name: `Spare ${n}`, serial: '', family: 'ph', model: '', boughtOn: null, storage: 'wet' as const, soakingSince: null }; // prettier-ignore
   await kept('addSpare', store.addSpare(spare, { eventId: randomUUID(), by: 'Operator A', at: AT }));
-  const move = { sensorId: spareId, version: 1, at: AT, destination: { to: 'dry' as const }, displaced: null, soaked: false, change, ids: Array.from({ length: 10 }, () => randomUUID()) }; // prettier-ignore
+  const move = { sensorId: spareId, version: 1, at: AT, destination: { to: 'dry' as const }, displaced: null, instead: null, soaked: false, change, ids: Array.from({ length: 10 }, () => randomUUID()) }; // prettier-ignore
   await kept('moveSensor', store.moveSensor(move));
 }
 

@@ -79,7 +79,7 @@ function Places({ places, onSignal, onTemperature }: PlacesProps) {
             </span>
             <button
               type="button"
-              className="btn btn-ghost h-12 font-normal"
+              className="btn btn-outline border-base-300 h-12 font-normal"
               aria-label={`It is the signal: ${place.label}`}
               onClick={() => pick('The signal', place, onSignal)}
             >
@@ -87,7 +87,7 @@ function Places({ places, onSignal, onTemperature }: PlacesProps) {
             </button>
             <button
               type="button"
-              className="btn btn-ghost h-12 font-normal"
+              className="btn btn-outline border-base-300 h-12 font-normal"
               aria-label={`It is the temperature: ${place.label}`}
               onClick={() => pick('The temperature', place, onTemperature)}
             >

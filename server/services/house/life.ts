@@ -27,7 +27,7 @@ export async function addSpare(context: Context, spare: NewSpare, by: string): P
 export async function moveSensor(
   context: Context,
   sensorId: SensorId,
-  { version, to, loopId, displaced, soaked, at, why }: MoveSensor,
+  { version, to, loopId, displaced, instead, soaked, at, why }: MoveSensor,
   by: string,
 ): Promise<{ version: number }> {
   const { store, newId } = context;
@@ -39,6 +39,7 @@ export async function moveSensor(
     at: at ? new Date(at).toISOString() : change.at,
     destination,
     displaced: displaced ?? null,
+    instead: instead ?? null,
     soaked,
     change,
     // Lines of two lives, and what became another of both.

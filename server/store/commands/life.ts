@@ -27,6 +27,8 @@ export interface SensorMove {
   readonly destination: Destination;
   /** where the sensor goes that is fitted there until now */
   readonly displaced: 'wet' | 'dry' | 'retired' | null;
+  /** the sensor that was seen there; null where nobody has said */
+  readonly instead: SensorId | null;
   /** somebody says that it has soaked long enough */
   readonly soaked: boolean;
   readonly change: SetUpChange;
@@ -195,6 +197,8 @@ export async function moveSensor(tx: Transaction, asked: SensorMove): Promise<nu
   const [present] = await tx.select({ id: sensors.id }).from(sensors).where(eq(sensors.loopId, loopId));
   if (present?.id === sensorId)
     throw new Refusal('place-taken', `${record.name} is fitted at ${loop.name} already.`, { sensor: record.name });
+  if (asked.instead !== null && present?.id !== asked.instead)
+    throw new Refusal('set-up-moved', `Another sensor was put at ${loop.name} meanwhile. Look at it again, then move this one.`, { version }); // prettier-ignore
   if (present) {
     const other = await onTheMove(tx, present.id);
     if (displaced === null)

@@ -79,7 +79,7 @@ function useFit(loop: SetUpLoop, spares: readonly ShelvedSensor[]) {
       version: spares.find((s) => s.sensorId === sensorId)?.version ?? 1,
       to: 'loop',
       loopId: loop.loopId,
-      ...(loop.sensor ? { displaced: typed.displaced as 'wet' } : {}),
+      ...(loop.sensor ? { displaced: typed.displaced as 'wet', instead: loop.sensor.sensorId } : {}),
       soaked: typed.soaked,
       why: typed.why.trim(),
       ...momentOf(typed.at),

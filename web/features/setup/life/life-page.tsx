@@ -93,7 +93,7 @@ function Events({ view: { events, services, runs } }: { view: LifeView }) {
       ({ runId, endedAt, loopName, outcome }) =>
       endedAt === null
         ? []
-        : [{ at: endedAt, what: outcome ? `run at ${loopName}` : `run at ${loopName}, abandoned`, more: '', to: `/bench/${runId}` }], // prettier-ignore
+        : [{ at: endedAt, what: outcome ? `run at ${loopName}` : `run at ${loopName}, abandoned`, more: outcome?.sentence ?? '', to: `/bench/${runId}` }], // prettier-ignore
     ),
   ]
     // Of two at one moment the later one was written later.

@@ -22,7 +22,7 @@ export function MoveForm({ view, sites }: { view: LifeView; sites: readonly SetU
     const body: Partial<MoveSensor> = {
       version: sensor.version,
       ...(target ? { to: 'loop', loopId: target.loopId } : { to: to as 'wet' }),
-      ...(target?.sensor ? { displaced: displaced as 'wet' } : {}),
+      ...(target?.sensor ? { displaced: displaced as 'wet', instead: target.sensor.sensorId } : {}),
       soaked,
       why: why.trim(),
       ...momentOf(at),
