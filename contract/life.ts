@@ -38,7 +38,7 @@ export const moveSensorSchema = object({
     .when('to', ([to], schema) => (to === 'loop' ? schema.required('Pick the loop.') : schema.optional())),
   /** where the sensor goes that is fitted there until now */
   displaced: string<(typeof AWAY)[number]>().oneOf(AWAY, 'Onto the shelf, wet or dry, or out of use.').optional(),
-  /** the sensor that was on screen as fitted there: another one is not displaced unseen */
+  /** the sensor that was on screen as fitted there; the move is refused when a different sensor is there now */
   instead: string<SensorId>().uuid('Look at the loop again.').optional(),
   /** it has soaked long enough, whatever is usual */
   soaked: boolean().default(false),

@@ -100,7 +100,7 @@ function everySensor(
   return [
     ...loops.flatMap(({ sensor, loop }) => (sensor ? [{ sensor, loop }] : [])),
     ...shelved.flatMap(({ sensor }) => {
-      const loop = byId.get(lastLoop.get(sensor.id) ?? ('' as Fitted['loop']['id']));
+      const loop = byId.get(lastLoop.get(sensor.id) ?? '');
       return loop ? [{ sensor, loop }] : [];
     }),
   ];

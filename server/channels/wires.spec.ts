@@ -641,7 +641,7 @@ describe('what a device has to offer', () => {
     expect((await survey(map, 1234.5)).message).toContain('None of');
   });
 
-  it('is every figure that is published on a broker, of JSON and of SenML packs; what is no plain name stays away', async () => {
+  it('is every figure that is published on a broker, of JSON and of SenML packs; topics without a plain name are left out', async () => {
     const made = await Aedes.createBroker();
     open.push({ close: () => made.close() });
     const port = await listen(createTcp((socket) => made.handle(socket)));

@@ -151,7 +151,7 @@ class Mover {
     else if (of.retiredAt !== null) await this.write(of.id, 'brought-back', null);
     await this.write(of.id, KIND[to], null);
     const { by, why, at: notedAt } = this.change;
-    // A membrane that dried out is another one: the drift engine has to know.
+    // Drying out changes a membrane: the drift engine forgets what it knew of it.
     if (to === 'dry')
       await this.tx
         .insert(services)

@@ -20,7 +20,7 @@ type Limits = NonNullable<ChangeLoop['to']['limits']>;
 /** Limits that people say in percent. */
 const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare'];
 
-/** Typed limits; what is empty is as usual, and what is no figure stays as it is, so that the schema can name it. */
+/** Typed limits: an empty field means the usual limit; text that is not a figure is kept, so that the schema can name it. */
 export const limitsOf = (typed: Readonly<Record<string, string>>): Limits =>
   Object.fromEntries(
     Object.entries(typed).flatMap(([key, text]) => {
