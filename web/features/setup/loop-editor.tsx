@@ -38,6 +38,8 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
         onSubmit={(e) => void submit(e)}
         className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 border-l-[3px] border-primary pl-4 py-2 mt-2"
       >
+        {/* A field of the form, so that it is still there once the kept figures come back. */}
+        <input type="hidden" {...form.register('family')} />
         <Figures loop={loop} names={names} />
         <div className={WIDE}>
           <Consequences loop={loop} to={loopChange(typed, loop)} />
@@ -140,9 +142,10 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
 /** The standards that a run pours where nobody says otherwise. */
 function UsualPoints({ loop: { family, settings, pointSet } }: { loop: SetUpLoop }) {
   const { data } = useShelfQuery();
+  const { register } = useFormContext<LoopForm>();
   const nameOf = (id: string) => data?.standards.find((s) => s.id === id)?.name ?? id;
   const sets = [...new Set([pointSet.join(' '), ...usualSets(family, settings).map((set) => set.join(' '))])];
-  if (sets.length < 2) return null;
+  if (sets.length < 2) return <input type="hidden" {...register('points')} />;
   const options = sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ') || 'none'] as const);
   return <Pick<LoopForm> name="points" label="Usual standards" options={options} />;
 }

@@ -37,13 +37,17 @@ describe('a loop that is changed', () => {
   });
 
   it('has every figure of its own: limits in percent, surroundings, standards, its model', () => {
-    const typed = { ...FORM, limits: { sensitivityLow: '92,5' }, stocked: false, pressurised: true, points: 'technical-7.00 technical-4.01', model: 'gel' }; // prettier-ignore
+    const typed = { ...FORM, limits: { ...FORM.limits, zero: '', sensitivityLow: '92,5' }, stocked: false, pressurised: true, points: 'technical-7.00 technical-4.01', model: 'gel' }; // prettier-ignore
     expect(loopChange(typed, LOOP)).toEqual({
       limits: { sensitivityLow: 0.925 },
       surroundings: ['pressurised'],
       pointSet: ['technical-7.00', 'technical-4.01'],
     });
     expect(sensorChange(typed, LOOP)).toEqual({ model: 'gel' });
+  });
+
+  it('has a field for each limit, also for those that are as usual: a form that is filled anew leaves none without a text', () => {
+    expect(formOfLoop({ ...LOOP, limits: {} }).limits).toEqual({ zero: '', sensitivityLow: '', sensitivityHigh: '', t90Seconds: '', adjustAboveShare: '' }); // prettier-ignore
   });
 
   it('is refused at the field of its slip', async () => {

@@ -30,7 +30,7 @@ export interface LoopForm extends PartsForm {
   readonly why: string;
 }
 
-const TEXTS = ['name', 'place', 'family', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
+const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
 const NUMBERS = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'holdMinutes'] as const;
 
 export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
@@ -38,6 +38,7 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
     (typeof TEXTS | typeof NUMBERS)[number],
     string
   >),
+  family: loop.family,
   limits: limitsTyped(loop.limits),
   ...surroundingsTyped(loop.surroundings),
   points: loop.pointSet.join(' '),

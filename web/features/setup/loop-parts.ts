@@ -30,13 +30,16 @@ export const limitsOf = (typed: Readonly<Record<string, string>>): Limits =>
     }),
   );
 
-/** Limits as they are typed. */
+const LIMITS = ['zero', 'sensitivityLow', 'sensitivityHigh', 't90Seconds', 'adjustAboveShare'] as const;
+
+/** Limits as they are typed, each with a field of its own: '' = as usual. */
 export const limitsTyped = (limits: Readonly<Partial<Record<string, number>>>): Record<string, string> =>
   Object.fromEntries(
-    Object.entries(limits).map(([key, value]) => [
-      key,
-      String(IN_PERCENT.includes(key) ? Number((100 * value!).toFixed(6)) : value),
-    ]),
+    LIMITS.map((key) => {
+      const value = limits[key];
+      const typed = value === undefined ? '' : IN_PERCENT.includes(key) ? Number((100 * value).toFixed(6)) : value;
+      return [key, String(typed)];
+    }),
   );
 
 const SURROUNDINGS = { pressurised: 'pressurised', stocked: 'stocked', highPurity: 'high-purity' } as const;

@@ -18,7 +18,7 @@ import {
 import { newSensorSchema, type NewSensor, type SetUpLoop } from '@frustum/contract';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
-import { limitsOf, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
+import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
 import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
 import { channelOf, formOf } from '../../wires/wire-forms.ts';
 
@@ -61,7 +61,7 @@ export const USUAL_SENSOR: SensorForm = {
   controlAction: '',
   holdMinutes: String(USUAL_HOLD_MIN),
   referenceGroup: '',
-  limits: {},
+  limits: limitsTyped({}),
   pressurised: false,
   stocked: false,
   highPurity: false,
@@ -91,6 +91,7 @@ export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
     intervalDays: String(loop.intervalDays),
     holdMinutes: String(loop.holdMinutes),
     points: loop.pointSet.join(' '),
+    limits: limitsTyped(loop.limits),
     ...surroundingsTyped(surroundings),
     channel: formOf(loop.channel),
   };
