@@ -152,6 +152,17 @@ describe('what cannot be', () => {
     expect((await loopNow()).sensor!.sensorId).toBe(theirs);
   });
 
+  it('two sensors at one loop at one time, and another day for a move', async () => {
+    subject.setNow('2026-11-24T09:00:00Z');
+    await move(ids.sensorId, { to: 'wet' });
+    const next = await spare({ name: 'Next' });
+    const early = await move(next, { to: 'loop', loopId: ids.loopId, at: '2026-11-24T08:00:00Z' });
+    expect(early.body).toMatchObject({ code: 'moved-later' });
+    await move(ids.sensorId, { version: 2, to: 'loop', loopId: ids.loopId });
+    const change = { version: 3, to: { fittedOn: '2026-11-02' }, why: '' };
+    expect((await api().put(`/api/sensors/${ids.sensorId}`).send(change)).body).toMatchObject({ code: 'stands' });
+  });
+
   it('two sensors of one name and serial, and a tip on a sensor that has none', async () => {
     await spare();
     const twin = await api()
@@ -161,6 +172,14 @@ describe('what cannot be', () => {
     const tip = await api().post(`/api/sensors/${ids.sensorId}/services`).send({ kind: 'tip replaced' });
     expect(tip.body).toMatchObject({ code: 'no-such-part', detail: expect.stringContaining('has no tip or cap') as string }); // prettier-ignore
   });
+});
+
+it('a day of fitting that is corrected is the first day of its life, on every page', async () => {
+  const change = { version: 1, to: { fittedOn: '2026-10-24' }, why: 'the invoice says so' };
+  await api().put(`/api/sensors/${ids.sensorId}`).send(change);
+  const life = await lifeOf(ids.sensorId);
+  expect(life).toMatchObject({ daysFitted: 30, sensor: { fittedOn: '2026-10-24' } });
+  expect(life.events.map((e) => [e.kind, e.at.slice(0, 10), e.why])).toEqual([['fitted', '2026-10-24', 'the invoice says so']]); // prettier-ignore
 });
 
 describe('the life of a model', () => {

@@ -79,7 +79,6 @@ describe('three years of a paper logbook for six sensors', () => {
     const typed = bench[2]!;
     for (const { at, asFound, is, gain } of lives[2]!.slice(-8)) await atTheBench(typed, at, asFound, { is, gain });
     subject.setNow(NOW);
-    await take(csv('name', 0, 36));
     const [a, b] = [await sensor(paper[2]!), await sensor(typed)];
     const last = a.runs[0]!.outcome!;
     const benched = b.runs[0]!.outcome!;
@@ -182,6 +181,14 @@ describe('a logbook with mistakes', () => {
     const { runs } = await sensor(id);
     expect(runs[0]!.outcome).toMatchObject({ kind: 'grab-sample', fromPaper: true });
     expect(runs[0]!.outcome!.asFound.error).toBeCloseTo(-0.1, 3);
+  });
+
+  it('the same file from two devices at once counts once', async () => {
+    const id = await setUp('Twice pH');
+    const csv = `${HEAD}\n2024-01-01,Twice pH,7.00,,7.05,,,\n2024-01-01,Twice pH,4.01,,4.05,,,`;
+    const views = await Promise.all([take(csv), take(csv)]);
+    expect(views.map((v) => v.kept).sort()).toEqual([false, true]);
+    expect((await sensor(id)).runs).toHaveLength(1);
   });
 
   it('gives a sheet to fill in', async () => {

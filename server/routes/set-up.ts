@@ -106,7 +106,7 @@ export const SET_UP: readonly Route[] = [
     says: 'Changes the name, serial or day of fitting of a sensor.',
     takes: changeFittedSensorSchema,
     gives: 'SetUpVersion',
-    refuses: ['set-up-moved', 'not-yet'],
+    refuses: ['set-up-moved', 'not-yet', 'stands'],
     work: (context, { ids, body, by }) => changeFittedSensor(context, ids.sensorId, body, by),
   }),
   route({

@@ -94,7 +94,10 @@ export async function writeAll(
     store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was, change: change() }),
   );
   await kept('changeLoop', store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08 }, change: change() }));
-  await kept('changeSensor', store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change() }));
+  await kept(
+    'changeSensor',
+    store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change(), eventId: randomUUID() }),
+  );
   const site = (await store.readSetUp()).sites.find((s) => s.name === 'House')!;
   await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change: change() })); // prettier-ignore
   await writeSpare(store, n, kept);

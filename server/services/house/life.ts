@@ -50,11 +50,15 @@ export async function moveSensor(
   return { version: moved };
 }
 
+/** Of two lines about one fitting the later one counts: its day was corrected. */
+const correctedOf = <T extends { readonly kind: string }>(events: readonly T[]): T[] =>
+  events.filter((e, i) => !(e.kind === 'fitted' && events[i + 1]?.kind === 'fitted'));
+
 /** Days for which a sensor was fitted, wherever, by the events of its life. */
 export function daysFitted(events: readonly Pick<Life['events'][number], 'kind' | 'at'>[], nowMs: number): number {
   let sinceMs: number | null = null;
   let ms = 0;
-  for (const { kind, at } of events) {
+  for (const { kind, at } of correctedOf(events)) {
     if (sinceMs !== null) ms += Date.parse(at) - sinceMs;
     sinceMs = kind === 'fitted' ? Date.parse(at) : null;
   }
@@ -91,7 +95,14 @@ export async function readLife({ store, now }: Context, sensorId: SensorId): Pro
     storage,
     retiredAt,
     daysFitted: Math.round(daysFitted(events, nowMs)),
-    events: events.map(({ at, kind, loopId: of, loopName, by, why }) => ({ at, kind, loopId: of, loopName, by, why })),
+    events: correctedOf(events).map(({ at, kind, loopId: of, loopName, by, why }) => ({
+      at,
+      kind,
+      loopId: of,
+      loopName,
+      by,
+      why,
+    })),
     services: services.map((row) => serviceRowOf(row, nowMs)),
     runs: runs.map((r) => ({
       runId: r.id,

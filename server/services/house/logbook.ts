@@ -5,6 +5,7 @@ import type { Context } from '../../context.ts';
 import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { RunRecord } from '../../store/commands/runs.ts';
+import { inTurn } from '../runs/in-turn.ts';
 import { byWallClock } from './wall-clock.ts';
 import { paperRun, type PaperRun } from './paper-run.ts';
 
@@ -23,10 +24,14 @@ export async function rehearseLogbook(context: Context, csv: string, gone: () =>
   return { faults: faults.slice(0, MAX_LOGBOOK_FAULTS), faultCount: faults.length, runs, kept: false };
 }
 
-/** Takes a logbook in: all of it, or nothing. */
-export async function takeLogbook(context: Context, csv: string, gone: () => boolean): Promise<LogbookView> {
+/** Takes a logbook in: all of it, or nothing. One after the other: the same file sent twice at once counts once. */
+export const takeLogbook = (context: Context, csv: string, gone: () => boolean): Promise<LogbookView> =>
+  inTurn('logbook', () => taken(context, csv, gone));
+
+async function taken(context: Context, csv: string, gone: () => boolean): Promise<LogbookView> {
   const { faults, made, runs } = await readLogbook(context, csv, gone);
-  const kept = faults.length === 0;
+  // Nothing to keep also where nobody waits any more.
+  const kept = faults.length === 0 && made.length > 0;
   if (kept) {
     await context.store.importRuns(made);
     context.changed();

@@ -166,6 +166,7 @@ export async function changeFittedSensor(
   const { soaking, ...figures } = to;
   const kept = await context.store.changeSensor(sensorId, {
     version,
+    eventId: context.newId(),
     to: {
       ...said(figures),
       ...(to.boughtOn === null ? { boughtOn: null } : {}),

@@ -209,9 +209,24 @@ export async function moveSensor(tx: Transaction, asked: SensorMove): Promise<nu
       );
     requireMoment(other.move, atMs, nowMs);
     await mover.away(other.record, displaced);
-  }
+  } else await requireEmptySince(tx, loop, atMs);
   await mover.fit(record, loopId);
   return version + 1;
+}
+
+/** Two sensors cannot have been at one loop at once. @throws Refusal `moved-later` */
+async function requireEmptySince(tx: Transaction, { id, name }: typeof loops.$inferSelect, atMs: number) {
+  const [last] = await tx
+    .select({ at: max(sensorEvents.at) })
+    .from(sensorEvents)
+    .where(eq(sensorEvents.loopId, id));
+  const lastMs = last?.at == null ? -Infinity : Date.parse(last.at);
+  if (atMs >= lastMs) return;
+  const lastAt = new Date(lastMs).toISOString();
+  const shown = lastAt.slice(0, 16).replace('T', ' ');
+  throw new Refusal('moved-later', `Another sensor was at ${name} until ${shown} UTC. Give a later moment.`, {
+    lastAt,
+  });
 }
 
 /** Where a sensor is, in the words of its record of changes. */

@@ -3,7 +3,16 @@ import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import { Refusal, type LoopId, type SensorId, type SiteId } from '@frustum/core';
 import type { Reader, Transaction } from '../database.ts';
 import { readShelved, readShelvedSince } from './shelved.ts';
-import { channels, loops, runs, sensors, setUpChanges, sites, type FieldChange } from '../schema/index.ts';
+import {
+  channels,
+  loops,
+  runs,
+  sensorEvents,
+  sensors,
+  setUpChanges,
+  sites,
+  type FieldChange,
+} from '../schema/index.ts';
 
 export type ChangeRecord = typeof setUpChanges.$inferSelect;
 /** Who changed it, when and why. */
@@ -163,15 +172,26 @@ export async function changeSite(
 
 type Sensor = typeof sensors.$inferSelect;
 
-/** Changes a sensor. @throws Refusal `sensor-unknown`, `set-up-moved` */
+/** Changes a sensor. @throws Refusal `sensor-unknown`, `set-up-moved`; `stands` for the day of a move */
 export async function changeSensor(
   tx: Transaction,
   sensorId: SensorId,
-  asked: Asked<Pick<Sensor, 'name' | 'serial' | 'fittedOn' | 'model' | 'boughtOn' | 'soakingSince'>>,
+  asked: Asked<Pick<Sensor, 'name' | 'serial' | 'fittedOn' | 'model' | 'boughtOn' | 'soakingSince'>> & {
+    /** of the line in its life that a corrected day of fitting makes */
+    readonly eventId: string;
+  },
 ) {
   const [known] = await tx.select().from(sensors).where(eq(sensors.id, sensorId)).for('update');
   if (!known) throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins.', { sensorId });
-  return put(tx, sensors, 'sensor', known, asked);
+  const { fittedOn } = asked.to;
+  const isOther = fittedOn !== undefined && fittedOn !== known.fittedOn;
+  if (isOther && known.fittedAt !== null)
+    throw new Refusal('stands', `It came here by a move on ${known.fittedOn}; that day stands. Say in a note what was otherwise.`, { at: known.fittedAt }); // prettier-ignore
+  const kept = await put(tx, sensors, 'sensor', known, asked);
+  // Its life begins on the corrected day: the later of two lines about one fitting counts.
+  if (isOther && known.loopId !== null)
+    await tx.insert(sensorEvents).values({ id: asked.eventId, sensorId, at: `${fittedOn}T00:00:00Z`, kind: 'fitted', loopId: known.loopId, by: asked.change.by, why: asked.change.why, notedAt: asked.change.at }); // prettier-ignore
+  return kept;
 }
 
 /** An order of one's own; loops that are not named keep their place behind. It is no change of the house, and has no record. */
