@@ -67,6 +67,8 @@ test('three loops from nothing in under three minutes; one is run, its probe mov
   await operator.opens('/set-up');
   await page.getByRole('button', { name: 'Change Tank 1 pH' }).click();
   await page.getByRole('link', { name: 'Another like this' }).click();
+  // The editor, which stays until the page has come, has a field of the same name.
+  await expect(page.getByRole('heading', { name: 'Another like Tank 1 pH' })).toBeVisible();
   await page.getByRole('textbox', { name: 'Loop', exact: true }).fill('Tank 2 pH');
   await page.getByRole('button', { name: 'Add the sensor' }).click();
   await expect(page.getByRole('heading', { name: 'Tank 2 pH', level: 1 })).toBeVisible();
