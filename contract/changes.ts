@@ -8,6 +8,7 @@ import type {
   SiteId,
   Storage,
   Surrounding,
+  Takes,
 } from '@frustum/core';
 import { array, boolean, object, string, type InferType, type ObjectShape } from 'yup';
 import { day, readable, trimmed, whole, words } from './fields.ts';
@@ -133,6 +134,10 @@ export interface SetUpLoop {
   readonly holdMinutes: number;
   readonly controlAction: ControlAction;
   readonly referenceGroup: string;
+  readonly body: string;
+  readonly water: string;
+  readonly backupOf: LoopId | null;
+  readonly takes: Takes;
   readonly surroundings: readonly Surrounding[];
   readonly limits: Partial<SensorLimits>;
   readonly pointSet: readonly string[];

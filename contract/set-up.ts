@@ -1,4 +1,4 @@
-import { array, lazy, number, object, string, tuple, type InferType, type StringSchema } from 'yup';
+import { array, lazy, mixed, number, object, string, tuple, type InferType, type StringSchema } from 'yup';
 import {
   CONDITIONS,
   DUE_BY,
@@ -53,7 +53,26 @@ const ownLimits = object({
 }).noUnknown();
 
 const TOLERANCE = 'A tolerance is above 0. Type how far off is still good, like 0.1.';
+const backupOf = string<LoopId>().uuid('Pick a loop from the list.').nullable();
 const surroundings = array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required()).max(3);
+
+/** Settings that were given: each is held against its own field by the core, which knows the family. */
+const settingsGiven = (given: unknown) =>
+  object(
+    Object.fromEntries(
+      Object.entries((given ?? {}) as Record<string, unknown>)
+        .slice(0, 8)
+        .map(([key, value]) => [
+          key,
+          typeof value === 'number' ? figure(key) : string().required().max(60, `${key} is too long.`),
+        ]),
+    ),
+  ).noUnknown();
+
+/** Loops that show conditions of this one, by their ids. */
+const takes = object(
+  Object.fromEntries((Object.keys(CONDITIONS) as ConditionName[]).map((name) => [name, string<LoopId>().uuid('Pick a loop from the list.')])) as Record<ConditionName, StringSchema<LoopId | undefined>>, // prettier-ignore
+).noUnknown();
 
 /** What of a loop may become another; what is not there stays. */
 export const LOOP_FIGURES = {
@@ -67,8 +86,14 @@ export const LOOP_FIGURES = {
   holdMinutes: whole('Longest hold', 1, 1440).optional(),
   controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).optional(),
   referenceGroup: readable('The text').transform(trimmed).max(60).optional(),
+  body: readable('The text').transform(trimmed).max(60).optional(),
+  water: readable('The text').transform(trimmed).max(60).optional(),
+  backupOf: backupOf.optional(),
   surroundings: surroundings.optional(),
   limits: ownLimits.optional().default(undefined),
+  /** all of them, also those that stay */
+  settings: lazy((given: unknown) => (given === undefined ? mixed().optional() : settingsGiven(given))),
+  takes: takes.optional().default(undefined),
   pointSet: array(string().required()).max(5, 'Five standards at most.').optional(),
 };
 
@@ -83,25 +108,8 @@ export const newSensorSchema = object({
       FAMILIES.map((f) => f.id),
       'Pick one of the families.',
     ),
-  // Each against its own field by the core, which knows the family.
-  settings: lazy((given: unknown) =>
-    object(
-      Object.fromEntries(
-        Object.entries((given ?? {}) as Record<string, unknown>)
-          .slice(0, 8)
-          .map(([key, value]) => [
-            key,
-            typeof value === 'number' ? figure(key) : string().required().max(60, `${key} is too long.`),
-          ]),
-      ),
-    ).noUnknown(),
-  ),
-  /** loops that show conditions of this one, by their ids */
-  takes: object(
-    Object.fromEntries((Object.keys(CONDITIONS) as ConditionName[]).map((name) => [name, string<LoopId>().uuid('Pick a loop from the list.')])) as Record<ConditionName, StringSchema<LoopId | undefined>>, // prettier-ignore
-  )
-    .noUnknown()
-    .default({}),
+  settings: lazy(settingsGiven),
+  takes: takes.default({}),
   workingValue: figure('Working value'),
   workingC: within('Water temperature', -2, 120, '°C'),
   tolerance: figure('Tolerance').moreThan(0, TOLERANCE),
@@ -111,6 +119,11 @@ export const newSensorSchema = object({
   holdMinutes: whole('Longest hold', 1, 1440).default(USUAL_HOLD_MIN),
   controlAction: string<ControlAction>().oneOf(['', 'raises', 'lowers']).default(''),
   referenceGroup: optional(60),
+  /** others of one name here hang on the same body, or in the same water; '' = as usual */
+  body: optional(60),
+  water: optional(60),
+  /** the loop that it stands in for */
+  backupOf: backupOf.default(null),
   surroundings: surroundings.default([]),
   limits: ownLimits.default({}),
   pointSet: array(string().required()).max(5, 'Five standards at most.').default([]),

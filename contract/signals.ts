@@ -8,7 +8,7 @@ export const SIGNALS = {
   µS: { words: 'conductance, µS', low: -10, high: 2_000_000 },
   'µS/cm': { words: 'conductivity, µS/cm', low: -10, high: 2_000_000 },
   'mS/cm': { words: 'conductivity, mS/cm', low: -0.01, high: 2000 },
-  'MΩ·cm': { words: 'resistivity, MΩ·cm', low: 0, high: 100 },
+  MΩ·cm: { words: 'resistivity, MΩ·cm', low: 0, high: 100 },
   '°C': { words: 'temperature, °C', low: -50, high: 250 },
   'PSS-78': { words: 'practical salinity', low: -1, high: 50 },
   'mg/L': { words: 'concentration, mg/L', low: -1, high: 100_000 },

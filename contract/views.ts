@@ -63,6 +63,12 @@ export interface LoopRow {
   readonly controls: string;
   readonly controlAction: ControlAction;
   readonly referenceGroup: string;
+  /** rows of one text here and one site hang on one body; '' = a body of its own */
+  readonly body: string;
+  /** rows of one text here hang in the same water; null = nobody has said where it is */
+  readonly water: string | null;
+  /** the loop that it stands in for; null = none */
+  readonly backupOf: string | null;
   readonly surroundings: readonly Surrounding[];
   /** in force here: the family's, with the loop's own in their place */
   readonly limits: SensorLimits;

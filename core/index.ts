@@ -357,7 +357,8 @@ export {
   pastRunsOf,
   stepAt,
 } from './knowledge/history.ts';
-export { inSameWater, sharingWater, type DayBeside } from './knowledge/beside.ts';
+export { bodyOf, inSameWater, shareBody, shareReference, waterOf } from './knowledge/links.ts';
+export { sharingWater, type DayBeside } from './knowledge/beside.ts';
 export {
   backInWaterAt,
   fellowsOf,

@@ -2,6 +2,7 @@
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs';
 import { freemem } from 'node:os';
 import { join, relative } from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { chromium, peers } from './lib/debian.mjs';
 import { command as spawn } from './lib/children.mjs';
 import { build, checkNode, install, root } from './lib/prepare.mjs';
@@ -68,9 +69,10 @@ const PHASES = [
     args: ['run', '--reporter=default', '--reporter=json', '--outputFile.json=.cache/unit.json'],
   },
   // Tests, stories and benchmarks too: what must not compile is marked in them.
-  { kind: 'static', title: 'types', command: 'tsc', args: ['-b'] },
+  { kind: 'static', title: 'types', command: '../typescript7/bin/tsc', args: ['-b'] },
   { kind: 'static', title: 'lint', command: 'eslint', args: ['.'] },
-  { kind: 'static', title: 'format', command: 'prettier', args: ['--check', '--log-level', 'warn', '.'] },
+  { kind: 'static', title: 'lint that needs types', command: 'oxlint', args: ['--type-aware'] },
+  { kind: 'static', title: 'format', command: 'oxfmt', args: ['--check'] },
 ];
 
 /** Runs a phase and prints what it said when it is over, so that two phases do not talk at once. */
@@ -112,19 +114,35 @@ const counted = {
 const failed = took.reduce((sum, { title, ok }) => sum + (ok ? 0 : Math.max(1, counted[title] ?? 0)), 0);
 const skipped = (unit?.numPendingTests ?? 0) + (stories?.skipped ?? 0);
 
-// Once more at the end: what a reader of a long log looks for.
-const titlesIn = (suites, path = []) =>
+// Once more at the end, with the reason: what a reader of a long log looks for, and the only part of it that CI shows.
+const MAX_LINES = 25;
+const reasonOf = (messages) =>
+  stripVTControlCharacters(messages.join('\n'))
+    .split('\n')
+    .filter((line) => line.trim())
+    .slice(0, MAX_LINES)
+    .map((line) => `      ${line}`)
+    .join('\n');
+const fallenStories = (suites, path = []) =>
   (suites ?? []).flatMap((suite) => [
-    ...titlesIn(suite.suites, [...path, suite.title]),
-    ...(suite.specs ?? []).filter((spec) => !spec.ok).map((spec) => [...path, suite.title, spec.title].join(' › ')),
+    ...fallenStories(suite.suites, [...path, suite.title]),
+    ...(suite.specs ?? [])
+      .filter((spec) => !spec.ok)
+      .map((spec) => ({
+        title: [...path, suite.title, spec.title].join(' › '),
+        reason: reasonOf(spec.tests.flatMap((t) => t.results.flatMap((r) => r.errors.map((e) => e.message)))),
+      })),
   ]);
 const fallen = [
-  ...titlesIn(read('e2e.json')?.suites),
+  ...fallenStories(read('e2e.json')?.suites),
   ...(unit?.testResults ?? []).flatMap(({ name, assertionResults }) =>
-    assertionResults.filter((t) => t.status === 'failed').map((t) => `${relative(root, name)} › ${t.fullName}`),
+    assertionResults
+      .filter((t) => t.status === 'failed')
+      .map((t) => ({ title: `${relative(root, name)} › ${t.fullName}`, reason: reasonOf(t.failureMessages) })),
   ),
 ];
-if (fallen.length) process.stdout.write(`\nFailed:\n${fallen.map((title) => `  ${title}\n`).join('')}`);
+if (fallen.length)
+  process.stdout.write(`\nFailed:\n${fallen.map(({ title, reason }) => `  ${title}\n${reason}\n`).join('')}`);
 
 process.stdout.write('\nSeconds of each phase:\n');
 for (const { title, seconds, ok } of took)

@@ -24,11 +24,18 @@ const move = (sensorId: string, body: object) =>
     .set('x-frustum-person', 'Operator%20B')
     .send({ version: 1, ...body });
 const spare = async (part: object = {}) =>
-  (
-    (await api()
-      .post('/api/spares')
-      .send({ name: `Spare of ${site}`, serial: 'S-2', family: 'ph', model: 'gel, 12 mm', boughtOn: '2026-06-01', ...part })) // prettier-ignore
-    .body as { sensorId: string }
+  ((
+      await api()
+        .post('/api/spares')
+        .send({
+          name: `Spare of ${site}`,
+          serial: 'S-2',
+          family: 'ph',
+          model: 'gel, 12 mm',
+          boughtOn: '2026-06-01',
+          ...part,
+        })
+    ).body as { sensorId: string } // prettier-ignore
   ).sensorId;
 
 beforeAll(async () => {

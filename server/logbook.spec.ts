@@ -1,7 +1,7 @@
 import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { seededChance } from '@frustum/core';
-import type { LogbookView, RunView, SensorView } from '@frustum/contract';
+import type { ConeView, LogbookView, RunView, SensorView } from '@frustum/contract';
 import { testApplication, type TestApplication } from './testing/application.ts';
 import { RESERVOIR } from './testing/cast.ts';
 
@@ -11,9 +11,11 @@ const SEED = 20_261_130;
 const NOW = '2026-11-23T09:00:00Z';
 const DAY_MS = 86_400_000;
 const setUp = async (loopName: string, part: object = {}) =>
-  (
-    (await api().post('/api/sensors').send({ ...RESERVOIR, loopName, sensorName: `${loopName} probe`, serial: '', fittedOn: '2023-01-01', ...part })) // prettier-ignore
-    .body as { sensorId: string; loopId: string }
+  ((
+      await api()
+        .post('/api/sensors')
+        .send({ ...RESERVOIR, loopName, sensorName: `${loopName} probe`, serial: '', fittedOn: '2023-01-01', ...part })
+    ).body as { sensorId: string; loopId: string } // prettier-ignore
   ).sensorId;
 const rehearse = async (csv: string) => (await api().post('/api/logbook/rehearsal').send({ csv })).body as LogbookView;
 const take = async (csv: string) => (await api().post('/api/logbook').send({ csv })).body as LogbookView;
@@ -29,6 +31,17 @@ afterAll(() => subject.close());
 const given = (ph: number, zero: number, slope: number) => zero - slope * 59.159 * (ph - 7);
 /** What a display shows that believes in a zero and a slope. */
 const shown = (mv: number, zero: number, slope: number) => 7 - (mv - zero) / (slope * 59.159);
+
+/** What two cones say at the same moments since `fromMs`; runs fell on the same ones, so their places do too. */
+function conesBeside(paper: ConeView, bench: ConeView, fromMs: number) {
+  const flat = ({ segments }: ConeView) => segments.flatMap((s) => s.points).filter(([t]) => t >= fromMs);
+  const others = flat(bench);
+  return flat(paper).map(([t, error, , expanded], i) => {
+    const [u, otherError, , otherExpanded] = others[i]!;
+    expect(Math.abs(u - t)).toBeLessThan(DAY_MS / 2);
+    return { t, paper: { error, expanded }, bench: { error: otherError, expanded: otherExpanded } };
+  });
+}
 
 describe('three years of a paper logbook for six sensors', () => {
   // Each sensor drifts in its own way; each month it is adjusted to what was found.
@@ -75,23 +88,33 @@ describe('three years of a paper logbook for six sensors', () => {
     expect((await sensor(paper[0]!)).runs).toEqual([]);
     expect(await take(csv('name', 0, 36))).toMatchObject({ faultCount: 0, kept: true });
 
-    // The same figures at the bench, for one of them: typed in its cups, month by month, as they stood on the display.
-    const typed = bench[2]!;
-    for (const { at, asFound, is, gain } of lives[2]!.slice(-8)) await atTheBench(typed, at, asFound, { is, gain });
+    // The same runs at the bench: typed in its cups, month by month, as they stood on the display.
+    for (const [m] of months.entries()) {
+      subject.setNow(months[m]!.toISOString());
+      for (const [i, id] of bench.entries()) await atTheBench(id, lives[i]![m]!);
+    }
     subject.setNow(NOW);
-    const [a, b] = [await sensor(paper[2]!), await sensor(typed)];
-    const last = a.runs[0]!.outcome!;
-    const benched = b.runs[0]!.outcome!;
-    expect(last.fromPaper).toBe(true);
-    expect(benched.fromPaper).toBeUndefined();
-    // The display rounds to 0.01 pH, which is 0.6 mV.
-    expect(Math.abs(last.coefficients.zero - lives[2]!.at(-1)!.is)).toBeLessThan(1.5);
-    expect(Math.abs(last.coefficients.zero - benched.coefficients.zero)).toBeLessThan(2);
-    expect(last.asFound.uncertainty).toBeGreaterThan(1.3 * benched.asFound.uncertainty);
-    const [cone, other] = [a.row.margin, b.row.margin];
-    expect(Math.abs(cone.error! - other.error!)).toBeLessThan(cone.expanded!);
-    expect(cone.expanded!).toBeGreaterThan(other.expanded!);
-    expect(a.row.cone.marks).toHaveLength(36);
+    for (const [i, id] of paper.entries()) {
+      const [a, b] = [await sensor(id), await sensor(bench[i]!)];
+      const where = `${sensors[i]!.name} (seed ${SEED})`;
+      expect(a.row.cone.marks, where).toHaveLength(36);
+      const [last, benched] = [a.runs[0]!.outcome!, b.runs[0]!.outcome!];
+      expect(last.fromPaper).toBe(true);
+      expect(benched.fromPaper).toBeUndefined();
+      // The display rounds to 0.01 pH, which is 0.6 mV.
+      expect(Math.abs(last.coefficients.zero - lives[i]!.at(-1)!.is), where).toBeLessThan(1.5);
+      expect(Math.abs(last.coefficients.zero - benched.coefficients.zero), where).toBeLessThan(2);
+      expect(last.asFound.uncertainty, where).toBeGreaterThan(1.3 * benched.asFound.uncertainty);
+      // Their cones agree from the third run on, wherever one looks, within the wider of the two bands.
+      const looked = conesBeside(a.row.cone, b.row.cone, months[2]!.getTime());
+      expect(looked.length, where).toBeGreaterThan(100);
+      for (const { t, paper: p, bench: q } of looked) {
+        const at = `${where}, ${new Date(t).toISOString()}`;
+        expect(Math.abs(p.error - q.error), at).toBeLessThan(p.expanded);
+        expect(p.expanded, at).toBeGreaterThan(q.expanded);
+      }
+    }
+    const a = await sensor(paper[2]!);
     const run = (await api().get(`/api/runs/${a.runs[0]!.runId}`)).body as RunView;
     expect(run.events[0]).toMatchObject({ by: 'Operator A', body: { plan: { fromPaper: true } } });
 
@@ -103,34 +126,30 @@ describe('three years of a paper logbook for six sensors', () => {
   });
 
   /** One run typed at the bench in two cups and adjusted. */
-  async function atTheBench(sensorId: string, at: Date, asFound: number[], truth: { is: number; gain: number }) {
-    subject.setNow(at.toISOString());
+  async function atTheBench(sensorId: string, { at, is, gain }: { at: Date; is: number; gain: number }) {
     const points = [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }];
     const begun = await api().post('/api/runs').send({ sensorId, points, school: 'statistical' });
     const { runId, events } = begun.body as RunView;
-    let seq = events.length;
-    const send = async (body: object) => {
-      const event = { device: 'phone-at-the-bench', counter: seq, at: at.toISOString(), onSeq: seq, body };
-      const answer = await api()
-        .post(`/api/runs/${runId}/events`)
-        .send({ events: [event] });
-      expect(answer.status, JSON.stringify(answer.body)).toBe(200);
-      seq = (answer.body as RunView).events.length;
-    };
-    const done = (stepId: string) => send({ type: 'step-done', stepId, traceSeconds: null });
-    for (const stepId of ['hold', 'take-out']) await done(stepId);
-    for (const [i, ph] of [7, 4.01].entries()) {
-      await done(`p1.place.${i}`);
-      const signal = given(ph, truth.is, truth.gain);
-      expect(asFound[i]).toBeGreaterThan(0);
-      const capture = { pointIndex: i, purpose: 'as-found', method: 'typed', signal, signalUncertainty: 0.3, temperatureC: 25, settledSeconds: null, t90: null, trace: [] }; // prettier-ignore
-      await send({ type: 'captured', stepId: `p1.settle.${i}`, traceSeconds: null, capture });
-    }
-    await send({ type: 'decided', action: 'adjust', because: 'monthly' });
-    await send({ type: 'adjusted', coefficients: { zero: truth.is, sensitivity: truth.gain }, how: 'entered-by-hand' });
-    await send({ type: 'skipped', stepId: 'read-back', because: 'later', traceSeconds: null });
-    await done('return');
-    await send({ type: 'closed' });
+    const done = (stepId: string) => ({ type: 'step-done', stepId, traceSeconds: null });
+    const cups = [7, 4.01].flatMap((ph, i) => {
+      const capture = { pointIndex: i, purpose: 'as-found', method: 'typed', signal: given(ph, is, gain), signalUncertainty: 0.3, temperatureC: 25, settledSeconds: null, t90: null, trace: [] }; // prettier-ignore
+      return [done(`p1.place.${i}`), { type: 'captured', stepId: `p1.settle.${i}`, traceSeconds: null, capture }];
+    });
+    const bodies = [
+      ...['hold', 'take-out'].map(done),
+      ...cups,
+      { type: 'decided', action: 'adjust', because: 'monthly' },
+      { type: 'adjusted', coefficients: { zero: is, sensitivity: gain }, how: 'entered-by-hand' },
+      { type: 'skipped', stepId: 'read-back', because: 'later', traceSeconds: null },
+      done('return'),
+      { type: 'closed' },
+    ];
+    const sent = bodies.map((body, i) => {
+      const counter = events.length + i;
+      return { device: 'phone-at-the-bench', counter, at: at.toISOString(), onSeq: counter, body };
+    });
+    const answer = await api().post(`/api/runs/${runId}/events`).send({ events: sent });
+    expect(answer.status, JSON.stringify(answer.body)).toBe(200);
   }
 });
 

@@ -140,6 +140,55 @@ describe('what is set up', () => {
     expect(after.runs).toEqual(runs);
   });
 
+  it('says what hangs together: the water by place and value, until a name denies it; a backup is another of its kind', async () => {
+    const add = async (part: object) =>
+      (
+        (
+          await api()
+            .post('/api/sensors')
+            .send({ ...mine(), ...part })
+        ).body as typeof ids
+      ).loopId;
+    const backup = await add({ loopName: 'Reservoir 1 pH, backup', backupOf: ids.loopId });
+    const orp = await add({ loopName: 'Reservoir 1 ORP', family: 'orp', workingValue: 300, tolerance: 20, pointSet: [] }); // prettier-ignore
+    const waters = async () => Object.fromEntries((await rows()).map((r) => [r.loopId, r.water]));
+    const by = await waters();
+    expect(by[ids.loopId]).toBe(by[backup]);
+    expect((await rows()).find((r) => r.loopId === backup)!.backupOf).toBe(ids.loopId);
+    const { version } = await only();
+    await change({ version, to: { water: 'the small tank' }, why: 'moved' });
+    const denied = await waters();
+    expect(denied[ids.loopId]).not.toBe(denied[backup]);
+    expect((await changesOf(ids.loopId))[0]!.fields).toEqual([{ field: 'water', from: '', to: 'the small tank' }]);
+    for (const unfit of [ids.loopId, orp, crypto.randomUUID()]) {
+      const answer = await change({ version: version + 1, to: { backupOf: unfit } });
+      expect(answer.body, unfit).toMatchObject({ code: 'backup-unfit' });
+    }
+    await change({ version: version + 1, to: { backupOf: backup } });
+    await change({ version: version + 2, to: { backupOf: null } });
+    expect((await only()).backupOf).toBeNull();
+  });
+
+  it('has settings of its own, until runs rest on them; what surrounds it may always become another', async () => {
+    const cell = { loopName: 'Feed', family: 'conductivity', settings: { cellConstant: 1, alpha: 2 }, workingValue: 1800, tolerance: 60, pointSet: ['kcl-0.01'] }; // prettier-ignore
+    const tank = ids;
+    ids = (
+      await api()
+        .post('/api/sensors')
+        .send({ ...mine(), ...cell })
+    ).body as typeof ids;
+    const settings = { cellConstant: 0.1, alpha: 1.9 };
+    expect((await change({ version: 1, to: { settings } })).status).toBe(200);
+    expect((await only()).settings).toEqual(settings);
+    expect((await change({ version: 2, to: { settings: { cellConstant: -1 } } })).status).toBe(422);
+    ids = tank;
+    const { loopId } = tank;
+    await verified();
+    // A loop of pH has none, and says nothing of what it does not know.
+    expect((await api().put(`/api/loops/${loopId}`).send({ version: 1, to: { settings: { ion: 'nitrate' } } })).status).toBe(422); // prettier-ignore
+    expect((await change({ version: 1, to: { takes: { ph: loopId } } })).body).toMatchObject({ code: 'giver-unfit' });
+  });
+
   it('has an order of one’s own', async () => {
     const second = (
       await api()

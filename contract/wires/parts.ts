@@ -31,13 +31,8 @@ export const scaling = {
 };
 
 /** Of the scaled number: a current stands for its span's unit. */
-export const scaledUnit = ({
-  quantity,
-  spanUnit,
-}: {
-  quantity: SignalUnit | 'mA';
-  spanUnit: SignalUnit;
-}): SignalUnit => (quantity === 'mA' ? spanUnit : quantity);
+export const scaledUnit = ({ quantity, spanUnit }: { quantity: SignalUnit | 'mA'; spanUnit: SignalUnit }): SignalUnit =>
+  quantity === 'mA' ? spanUnit : quantity;
 
 const edge = (label: string) =>
   number().typeError(`${label} is not a figure. Leave it empty for none.`).nullable().default(null);

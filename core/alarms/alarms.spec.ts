@@ -7,6 +7,7 @@ const inside = { state: 'inside', chanceOutside: 0.001, error: 0, expanded: 0.05
 const loop = (more: Partial<LoopNow> = {}): LoopNow => ({
   sensorId: 's1',
   loopName: 'Line 1 pH',
+  siteId: 's',
   referenceGroup: '',
   margin: inside,
   health: null,
@@ -107,13 +108,13 @@ describe('what somebody should know', () => {
     expect(keys([on('a', 0.9), on('b', 0.3)])).toEqual([]);
     const [both, ...more] = causesNow([on('a', 0.9), on('b', 0.7), on('c', 0.1)], new Set());
     expect(more).toEqual([]);
-    expect(both!.key).toBe('reference probe 7');
+    expect(both!.key).toBe('reference s probe 7');
     expect(both!.text).toContain('a, b share');
     // The reference has one alarm for all its sensors; a fault of a single sensor keeps an alarm of its own.
     const named = [on('a', 0.9), on('b', 0.7)].map((l) => ({ ...l, health: health(0.9) }));
-    expect(keys(named)).toEqual(['reference probe 7']);
+    expect(keys(named)).toEqual(['reference s probe 7']);
     const [glass] = familyOf('ph').befalls!.causes.filter((c) => c.id === 'glass-aged');
     const aged = { ...named[0]!, health: { ...health(0.9), named: glass! } };
-    expect(keys([aged, named[1]!])).toEqual(['health a glass-aged', 'reference probe 7']);
+    expect(keys([aged, named[1]!])).toEqual(['health a glass-aged', 'reference s probe 7']);
   });
 });

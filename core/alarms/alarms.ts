@@ -31,6 +31,7 @@ export interface AlarmCause {
 export interface LoopNow {
   readonly sensorId: string;
   readonly loopName: string;
+  readonly siteId: string;
   readonly referenceGroup: string;
   readonly margin: Margin;
   /** null where nothing can be said */
@@ -158,8 +159,10 @@ function ofLoop(
 function suspectedReferences(loops: readonly LoopNow[]): ReadonlyMap<string, readonly LoopNow[]> {
   const groups = new Map<string, LoopNow[]>();
   for (const loop of loops)
-    if (loop.referenceGroup && inReference(loop.health) > SUSPECTED)
-      groups.set(loop.referenceGroup, [...(groups.get(loop.referenceGroup) ?? []), loop]);
+    if (loop.referenceGroup && inReference(loop.health) > SUSPECTED) {
+      const name = `${loop.siteId} ${loop.referenceGroup}`;
+      groups.set(name, [...(groups.get(name) ?? []), loop]);
+    }
   return new Map([...groups].filter(([, mine]) => mine.length >= 2));
 }
 

@@ -13,7 +13,8 @@ export interface Pushed {
 
 /** Why too little is known: too few runs, or no cause is likelier than all others together. */
 export type Thin =
-  { readonly code: 'few-runs'; readonly runs: number; readonly of: number } | { readonly code: 'no-leader' };
+  | { readonly code: 'few-runs'; readonly runs: number; readonly of: number }
+  | { readonly code: 'no-leader' };
 
 /** What the evidence comes to. */
 export interface Diagnosis {

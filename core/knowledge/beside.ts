@@ -1,6 +1,7 @@
 import type { Comparison } from '../drift/together.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Fitted } from './fitted.ts';
+import { waterOf } from './links.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { signalOfReading } from '../sensor/channel-reading.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
@@ -15,19 +16,11 @@ export interface DayBeside {
   readonly given: readonly { readonly mean: number; readonly temperatureC: number }[];
 }
 
-/** Loops of one family at one place with the same working value and temperature are taken to hang in the same water. */
-export const inSameWater = (a: Fitted, b: Fitted) =>
-  a.sensor.id !== b.sensor.id && waterOf(a) !== null && waterOf(a) === waterOf(b);
-
-/** What water a sensor hangs in; null = nobody has said where it is. */
-const waterOf = ({ siteName, loop: { place, family, workingValue, workingC } }: Fitted) =>
-  place === '' ? null : [siteName, place, family, workingValue, workingC].join('\n');
-
 /** Sensors that share their water: two at least in each list. */
 export function sharingWater<F extends Fitted>(all: readonly F[]): readonly (readonly F[])[] {
   const by = new Map<string, F[]>();
   for (const fitted of all) {
-    const water = waterOf(fitted);
+    const water = waterOf(fitted.loop);
     if (water === null) continue;
     by.set(water, [...(by.get(water) ?? []), fitted]);
   }

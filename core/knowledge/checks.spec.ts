@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { RunOutcome } from '../calibration/outcome.ts';
 import type { PastRun } from '../drift/past.ts';
-import { inSameWater } from './beside.ts';
 import { fellowsOf, movedNow, sampleOffOf } from './checks.ts';
 import type { Fitted } from './fitted.ts';
 
@@ -105,14 +104,5 @@ describe('what is known beside a sensor’s own runs', () => {
     const inForceAt = (ms: number) => (ms < adjustedMs ? then : now);
     expect(Math.abs(movedNow(showsPh, minutes, live, -Infinity, inForceAt, NOW)!.value)).toBeLessThan(0.2);
     expect(Math.abs(movedNow(showsPh, minutes, live, -Infinity, () => now, NOW)!.value)).toBeGreaterThan(8);
-  });
-
-  it('takes loops for the same water by site, place, family, value and temperature', () => {
-    const other = (loop: object, id = 'b') =>
-      ({ ...fitted, sensor: { id, fittedMs: null }, loop: { ...fitted.loop, ...loop } }) as Fitted;
-    expect(inSameWater(fitted, other({}))).toBe(true);
-    expect(inSameWater(fitted, other({}, 'a'))).toBe(false);
-    for (const loop of [{ workingValue: 7.3 }, { place: 'Hall' }, { family: 'orp' }])
-      expect(inSameWater(fitted, other(loop))).toBe(false);
   });
 });

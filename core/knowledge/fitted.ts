@@ -43,6 +43,10 @@ export interface Fitted {
     readonly controlAction: ControlAction;
     /** loops of one name here share a reference electrode; '' = its own */
     readonly referenceGroup: string;
+    /** loops of one name here hang on one body and are taken out together; '' = with those on its reference */
+    readonly body: string;
+    /** loops of one name here hang in the same water; '' = with those of its place and working value */
+    readonly water: string;
     readonly surroundings: readonly Surrounding[];
     /** limits of its own, where they differ from the family's */
     readonly limits: Partial<SensorLimits>;

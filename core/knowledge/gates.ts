@@ -2,6 +2,7 @@ import type { PassedGate, PlannedPoint } from '../calibration/events.ts';
 import { type LeansOn, gatesOf } from '../calibration/gates.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Fitted } from './fitted.ts';
+import { shareReference } from './links.ts';
 import type { Lot } from './plan.ts';
 import type { ConditionName } from '../sensor/conditions.ts';
 import { conditionsFor } from '../sensor/sensor.ts';
@@ -10,8 +11,7 @@ import { Refusal } from '../quantities/refusal.ts';
 /** As the thermometer that compensates its channel, or first of two kinds on the same reference. */
 const servesFirst = (first: Fitted['loop'], { loop, channel }: Fitted): boolean =>
   (familyOf(first.family).thermometer && first.name === channel.reads.compensatedBy) ||
-  (loop.referenceGroup !== '' &&
-    first.referenceGroup === loop.referenceGroup &&
+  (shareReference(first, loop) &&
     familyOf(first.family).onReference === 'first' &&
     familyOf(loop.family).onReference === 'last');
 

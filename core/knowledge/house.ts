@@ -5,6 +5,7 @@ import type { Fleet } from '../drift/pool.ts';
 import type { DayBeside } from './beside.ts';
 import type { Finished, Fitted } from './fitted.ts';
 import { byKey, bySensor, ofSensor, pastRunsOf } from './history.ts';
+import { shareReference } from './links.ts';
 import type { Past } from './past.ts';
 import { togetherOf } from './together.ts';
 import type { SensorId } from '../quantities/ids.ts';
@@ -100,8 +101,6 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
 
   /** What shares a reference with it. */
   onReferenceOf({ loop, sensor }: Fitted): readonly F[] {
-    return loop.referenceGroup === ''
-      ? []
-      : this.all.filter((f) => f.loop.referenceGroup === loop.referenceGroup && f.sensor.id !== sensor.id);
+    return this.all.filter((f) => f.sensor.id !== sensor.id && shareReference(f.loop, loop));
   }
 }

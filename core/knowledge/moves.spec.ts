@@ -60,7 +60,7 @@ function historyOf(seed: number, head: boolean) {
     if (here && dice.uniform() < 0.6) {
       const found = { zero: zeroOf(here.sensor) + dice.normal(), sensitivity: 0.97 + 0.002 * dice.normal() };
       const before = told.get(keeper(loop, here.sensor)) ?? IDEAL;
-      outcomes.push({ sensorId: here.sensor, loopId: loop, endedAt: new Date(ms).toISOString(), outcome: outcomeOf(found, before) } as Finished); // prettier-ignore
+      outcomes.push({ sensorId: here.sensor, loopId: loop, endedAt: new Date(ms).toISOString(), outcome: outcomeOf(found, before) }); // prettier-ignore
       told.set(keeper(loop, here.sensor), found);
       continue;
     }

@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import type { LoopId } from '../quantities/ids.ts';
 import type { Fitted } from './fitted.ts';
 import { comesBefore } from './gates.ts';
 import { conditionsOf, conditionWords, typedCondition } from './surrounded.ts';
@@ -11,7 +10,7 @@ const fitted = (name: string, family: string, more: Partial<Fitted['loop']> = {}
   channel: { id: name, resolution: 0.1, reads: { unit: 'nA', kind: 'wired', compensatedBy: '', outputs: [] } } as unknown as Fitted['channel'], // prettier-ignore
 });
 const ph = fitted('Pool pH', 'ph');
-const chlorine = fitted('Pool chlorine', 'chlorine', { settings: { senses: 'acid' }, takes: { ph: 'Pool pH' as LoopId } }); // prettier-ignore
+const chlorine = fitted('Pool chlorine', 'chlorine', { settings: { senses: 'acid' }, takes: { ph: 'Pool pH' } }); // prettier-ignore
 
 describe('a condition of a run', () => {
   const of = (value: number) => conditionsOf(chlorine, [ph, chlorine], {}, () => ({ value }))[0]!;

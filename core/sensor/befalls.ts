@@ -22,7 +22,14 @@ export interface Expected {
 
 /** The pieces of evidence that a hypothesis may have an opinion of. */
 export type Piece =
-  'zeroMoved' | 'sensitivityLost' | 'sensitivity' | 'slower' | 'sampleOff' | 'readingMoved' | 'membrane' | 'reference';
+  | 'zeroMoved'
+  | 'sensitivityLost'
+  | 'sensitivity'
+  | 'slower'
+  | 'sampleOff'
+  | 'readingMoved'
+  | 'membrane'
+  | 'reference';
 
 /** What somebody does about it. */
 export type ActionGroup =

@@ -67,6 +67,8 @@ export interface BundleLoop {
   readonly holdMinutes?: number;
   /** loops of one name share a reference electrode */
   readonly referenceGroup?: string;
+  /** the loop that this one stands in for, by its key */
+  readonly backupOf?: string;
   readonly surroundings?: readonly ('pressurised' | 'stocked' | 'high-purity')[];
   readonly sensor: { readonly name: string; readonly serial: string; readonly fittedOn: string };
   /** nominal values of the points in their usual order, by standard id */

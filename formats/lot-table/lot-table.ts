@@ -4,7 +4,8 @@ import { figure, type TableRow } from '@frustum/core';
 const MAX_ROWS = 60;
 
 export type LotTable =
-  { readonly ok: true; readonly rows: readonly TableRow[] } | { readonly ok: false; readonly message: string };
+  | { readonly ok: true; readonly rows: readonly TableRow[] }
+  | { readonly ok: false; readonly message: string };
 
 /**
  * Reads the table from a bottle's label as people type it: a temperature and a value on each line, in any order.

@@ -9,7 +9,8 @@ export interface SenmlRecord {
 }
 
 export type SenmlPack =
-  { readonly ok: true; readonly records: readonly SenmlRecord[] } | { readonly ok: false; readonly message: string };
+  | { readonly ok: true; readonly records: readonly SenmlRecord[] }
+  | { readonly ok: false; readonly message: string };
 
 /** More records than any instrument sends in one message. */
 const MAX_RECORDS = 1000;

@@ -1,10 +1,12 @@
 import type { LiveSample, LiveState } from '@frustum/contract';
 
 export type LiveMessage =
-  { readonly event: 'sample'; readonly data: LiveSample } | { readonly event: 'state'; readonly data: LiveState };
+  | { readonly event: 'sample'; readonly data: LiveSample }
+  | { readonly event: 'state'; readonly data: LiveState };
 /** A sample that has just come: the hub says when. */
 type News =
-  { readonly event: 'sample'; readonly data: Omit<LiveSample, 'atMs'> } | Extract<LiveMessage, { event: 'state' }>;
+  | { readonly event: 'sample'; readonly data: Omit<LiveSample, 'atMs'> }
+  | Extract<LiveMessage, { event: 'state' }>;
 export interface Numbered<M extends LiveMessage = LiveMessage> {
   readonly id: number;
   readonly message: M;

@@ -72,7 +72,12 @@ interface QueryWord {
 /** What the API gives that is no JSON. */
 interface Content {
   readonly type:
-    'text/csv' | 'application/pdf' | 'application/x-tar' | 'image/jpeg' | 'image/png' | 'text/event-stream';
+    | 'text/csv'
+    | 'application/pdf'
+    | 'application/x-tar'
+    | 'image/jpeg'
+    | 'image/png'
+    | 'text/event-stream';
   readonly says: string;
 }
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
-import { CATALOGUE, NO_FLEET, type RunEvent } from '@frustum/core';
+import { CATALOGUE, NO_FLEET, type LoopId, type RunEvent } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
 import type { SensorToAdd } from '../store/commands/places.ts';
@@ -93,7 +93,10 @@ export async function writeAll(
     'changeSchedule',
     store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was, change: change() }),
   );
-  await kept('changeLoop', store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08 }, change: change() }));
+  await kept(
+    'changeLoop',
+    store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08, backupOf: loopId as LoopId }, change: change() }),
+  );
   await kept(
     'changeSensor',
     store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change(), eventId: randomUUID() }),

@@ -34,6 +34,7 @@ const loopOf = (
     fittedOn: isoDay(todayMs - house.ageDays * DAY_MS),
   },
   pointSet: house.pointSet,
+  ...(house.backupOf ? { backupOf: house.backupOf } : {}),
   ...(house.key === 'multi-probe' && jsonUrl ? { referenceGroup: 'multi-probe' } : {}),
   ...(house.controls ? { controlAction: house.controlAction ?? ('lowers' as const) } : {}),
   channel: {

@@ -17,6 +17,8 @@ export interface HousePh {
   readonly controlAction?: 'raises' | 'lowers';
   readonly pointSet: readonly string[];
   /** age of the sensor today, days */
+  /** the loop that it stands in for */
+  readonly backupOf?: string;
   readonly ageDays: number;
   /** days between runs, by habit */
   readonly habitDays: number;
@@ -91,6 +93,7 @@ export const TIDEWATER: readonly HousePh[] = [
   },
   {
     key: 'display-backup',
+    backupOf: 'display-main',
     name: 'Display pH, backup',
     place: 'Mangrove gallery',
     serial: 'TH-0413',

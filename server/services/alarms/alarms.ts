@@ -145,6 +145,7 @@ export class AlarmWatch {
       loops.push({
         sensorId: sensor.id,
         loopName: loop.name,
+        siteId: loop.siteId,
         referenceGroup: loop.referenceGroup,
         margin: row.margin,
         // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.

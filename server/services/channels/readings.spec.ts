@@ -13,12 +13,19 @@ afterAll(() => application.close());
 
 it('a body at the bench takes all its sensors along: none of their minutes are kept as readings of the water', async () => {
   const { context, app } = application;
-  const added = async (loopName: string, referenceGroup: string) => {
-    const sensor = { ...RESERVOIR, loopName, sensorName: `${loopName} probe`, referenceGroup, controls: '' };
+  const added = async (loopName: string, referenceGroup: string, more: object = {}) => {
+    const sensor = { ...RESERVOIR, loopName, sensorName: `${loopName} probe`, referenceGroup, controls: '', ...more };
     return ((await request(app).post('/api/sensors').send(sensor)).body as { sensorId: string }).sensorId;
   };
-  const names = ['Body pH', 'Body potassium', 'Another pH'];
-  const ids = [await added(names[0]!, 'one body'), await added(names[1]!, 'one body'), await added(names[2]!, '')];
+  const ids = [
+    await added('Body pH', 'one body'),
+    await added('Body potassium', 'one body'),
+    await added('Another pH', ''),
+    // With no reference of its own; on the reference, and not on the body; of the same name at another site.
+    await added('Body thermometer', '', { body: 'one body' }),
+    await added('Apart', 'one body', { body: 'a holder of its own' }),
+    await added('Elsewhere', 'one body', { siteName: 'Another house' }),
+  ];
   const fitted = await context.store.readFittedLoops();
   const channelOf = (sensorId: string) => fitted.find((f) => f.sensor.id === sensorId)!.channel.id;
   const minutes = ids.map((id) => ({
@@ -36,13 +43,13 @@ it('a body at the bench takes all its sensors along: none of their minutes are k
       context.store.readMinutes(channelOf(id), '2026-11-23T08:59:00.000Z', '2026-11-23T09:10:00.000Z');
     return Promise.all(ids.map(async (id) => (await read(id)).at(-1)!.onBench));
   };
-  expect(await atBench()).toEqual([false, false, false]);
+  expect(await atBench()).toEqual([false, false, false, false, false, false]);
   const order = { sensorId: ids[0], points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }] };
   const started = await request(app)
     .post('/api/runs')
     .send({ ...order, school: 'statistical' });
   expect(started.status, JSON.stringify(started.body)).toBe(201);
-  expect(await atBench()).toEqual([true, true, false]);
+  expect(await atBench()).toEqual([true, true, false, true, false, false]);
   // After it has come back, as long as the sensor itself.
   const { runId } = started.body as RunView;
   await request(app)

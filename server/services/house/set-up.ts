@@ -1,4 +1,5 @@
 import {
+  conditionsFor,
   familyOf,
   judge,
   limitsOf,
@@ -10,6 +11,7 @@ import {
   type LoopId,
   type RunEvent,
   type SensorId,
+  type Settings,
   type SiteId,
 } from '@frustum/core';
 import type {
@@ -29,6 +31,7 @@ import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { SensorRecord } from '../../store/commands/life.ts';
 import type { SetUpChange } from '../../store/commands/set-up.ts';
+import { requireBackup, requireGivers } from '../loops/neighbours.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from './read-house.ts';
 import { shelvedRow } from './shelved-row.ts';
@@ -97,14 +100,59 @@ export async function changeLoop(
 ): Promise<{ version: number }> {
   const { store } = context;
   const { archived: is, ...figures } = to;
-  const known = (await store.readSetUp()).loops.find((l) => l.loop.id === loopId);
+  const setUp = await store.readSetUp();
+  const known = setUp.loops.find((l) => l.loop.id === loopId);
   if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
-  await requireFit(context, { ...known.loop, ...said(figures) });
+  const asked = toOf(figures);
+  await requireFit(context, { ...known.loop, ...asked });
+  if (asked.settings) requireUnrested(known, asked.settings);
+  const siteName = setUp.sites.find((s) => s.id === known.loop.siteId)!.name;
+  requireNeighbours(await store.readFittedLoops(), siteName, { ...known.loop, ...asked }, asked);
   const change = changeBy(context, by, why);
-  const kept = await store.changeLoop(loopId, { version, to: { ...said(figures), ...archived(context, is) }, change });
+  const kept = await store.changeLoop(loopId, { version, to: { ...asked, ...archived(context, is) }, change });
   await followChannels(context, is);
   context.changed();
   return { version: kept.version };
+}
+
+/** Figures of a loop as they are kept: only what was said, and no backup where that was said. */
+function toOf(figures: Omit<ChangeLoop['to'], 'archived'>) {
+  const { backupOf, takes, settings, ...rest } = figures;
+  return {
+    ...said(rest),
+    ...(takes ? { takes: said(takes) } : {}),
+    ...(settings ? { settings: settings as Settings } : {}),
+    ...(backupOf === undefined ? {} : { backupOf }),
+  };
+}
+
+/** What the loop would lean on must fit it, as far as that was said. @throws Refusal `giver-unfit`, `backup-unfit` */
+function requireNeighbours(
+  all: readonly FittedLoop[],
+  siteName: string,
+  loop: FittedLoop['loop'],
+  asked: Pick<ReturnType<typeof toOf>, 'takes' | 'backupOf'>,
+): void {
+  if (asked.takes) requireGivers(all, siteName, loop.takes, conditionsFor(familyOf(loop.family), loop.settings));
+  if (asked.backupOf !== undefined) requireBackup(all, siteName, loop);
+}
+
+/**
+ * Coefficients of past runs are read by what the loop's arithmetic knew of its sensor: that stays. What surrounds the sensor may
+ * become another.
+ *
+ * @throws Refusal `runs-rest-on-it`
+ */
+function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Settings): void {
+  if (!hasRuns) return;
+  const of = familyOf(loop.family);
+  for (const [key, field] of Object.entries(of.settings))
+    if ((settings[key] ?? field.usual) !== (loop.settings[key] ?? field.usual))
+      throw new Refusal(
+        'runs-rest-on-it',
+        `Runs of ${loop.name} rest on its ${field.name}. Add another loop like this one with the other ${field.name}, and archive this one.`,
+        { setting: key },
+      );
 }
 
 /** A figure that its family has, and standards that there are. @throws Refusal `out-of-range`, `unknown-standard` */
@@ -207,7 +255,7 @@ export async function wouldBe(
   const house = await readHouse(context);
   const fitted = house.all.find((f) => f.loop.id === loopId);
   if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
-  const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...said(to) } };
+  const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...toOf(to) } };
   await requireFit(context, other.loop);
   const nowMs = context.now();
   const past = house.pastOf(fitted);

@@ -1,8 +1,6 @@
 import {
-  CONDITIONS,
   conditionsFor,
   familyOf,
-  showsCondition,
   modelOf,
   Refusal,
   requireReadsAs,
@@ -11,7 +9,6 @@ import {
   type Model,
   type Settings,
   type ChannelId,
-  type ConditionName,
   type LoopId,
   type LotId,
   type SensorId,
@@ -34,6 +31,7 @@ import {
 import type { Context } from '../../context.ts';
 import type { FittedLoop, Schedule } from '../../store/commands/places.ts';
 import { changeBy } from '../house/set-up.ts';
+import { requireBackup, requireGivers } from './neighbours.ts';
 import { fittedOf } from '../runs/runs.ts';
 import type { LotRecord } from '../../store/commands/shelf.ts';
 
@@ -123,7 +121,9 @@ export async function addSensor(
   requireReadsAs(family, model, unitOf(channel));
   const { low, high } = model.range;
   requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
-  requireGivers(await store.readFittedLoops(), input, conditionsFor(family, settings));
+  const all = await store.readFittedLoops();
+  requireGivers(all, input.siteName, given(input.takes), conditionsFor(family, settings));
+  requireBackup(all, input.siteName, { id: null, family: family.id, backupOf: input.backupOf });
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(workingValue, { temperatureC: workingC });
   const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId(), event: newId() };
@@ -148,6 +148,9 @@ export async function addSensor(
       holdMinutes: input.holdMinutes,
       controlAction: input.controlAction,
       referenceGroup: input.referenceGroup,
+      body: input.body,
+      water: input.water,
+      backupOf: input.backupOf,
       surroundings: input.surroundings,
       limits: given(input.limits),
       pointSet,
@@ -164,25 +167,6 @@ export async function addSensor(
 /** Only what was said: a limit that is not there is the family's. */
 const given = <T extends object>(said: T): { [K in keyof T]?: NonNullable<T[K]> } =>
   Object.fromEntries(Object.entries(said).filter(([, value]) => value !== undefined)) as { [K in keyof T]?: NonNullable<T[K]> }; // prettier-ignore
-
-/** A condition comes from a loop of the same house that shows it. @throws Refusal `giver-unfit` */
-function requireGivers(
-  all: readonly FittedLoop[],
-  { siteName, takes }: NewSensor,
-  asked: readonly ConditionName[],
-): void {
-  for (const [key, loopId] of Object.entries(given(takes))) {
-    const name = key as ConditionName;
-    const giver = all.find((f) => f.loop.id === loopId);
-    const fits = giver?.siteName === siteName && showsCondition(giver.loop, name);
-    if (fits && asked.includes(name)) continue;
-    throw new Refusal(
-      'giver-unfit',
-      `The ${CONDITIONS[name].name} cannot come from ${giver ? giver.loop.name : 'there'}: pick a loop of ${siteName} that shows it, or type the figure.`,
-      { condition: name },
-    );
-  }
-}
 
 export async function readShelf({ store }: Context): Promise<ShelfView> {
   const [standards, lots] = await Promise.all([store.readStandards(), store.readLots()]);

@@ -10,6 +10,7 @@ import {
   MS_PER_DAY,
   triggeredBy,
   type Cone,
+  bodyOf,
   bySensor,
   coneOf,
   learnedFrom,
@@ -17,6 +18,7 @@ import {
   observationsOf,
   ofSensor,
   type Past,
+  waterOf,
 } from '@frustum/core';
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
 import type { MadeCone } from '../../caches/cone-cache.ts';
@@ -119,13 +121,47 @@ function basisOf(
 export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): DrawnRow =>
   rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
 
+/** What was set up. */
+const setUpIn = ({ loop, sensor, channel, siteName }: FittedLoop) => ({
+  loopId: loop.id,
+  sensorId: sensor.id,
+  loopName: loop.name,
+  place: loop.place,
+  siteName,
+  family: loop.family,
+  settings: loop.settings,
+  takes: loop.takes,
+  sensorName: sensor.name,
+  serial: sensor.serial,
+  fittedOn: sensor.fittedOn,
+  workingValue: loop.workingValue,
+  workingC: loop.workingC,
+  tolerance: loop.tolerance,
+  controls: loop.controls,
+  controlAction: loop.controlAction,
+  referenceGroup: loop.referenceGroup,
+  body: bodyOf(loop),
+  water: waterOf(loop),
+  backupOf: loop.backupOf,
+  surroundings: loop.surroundings,
+  limits: limitsOf(loop),
+  pointSet: loop.pointSet,
+  position: loop.position,
+  channelId: channel.id,
+  channel: channel.config,
+  channelVersion: channel.version,
+  dueBy: loop.dueBy,
+  intervalDays: loop.intervalDays,
+});
+
 function rowFrom(
-  { loop, sensor, channel, siteName }: FittedLoop,
+  fitted: FittedLoop,
   past: Past,
   openRunId: string | null,
   nowMs: number,
   make: (untilMs: number) => MadeCone,
 ): DrawnRow {
+  const { loop } = fitted;
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
   const calendar = fixedInterval(lastRunMs, loop.intervalDays);
@@ -139,38 +175,13 @@ function rowFrom(
     past,
   );
   return {
-    loopId: loop.id,
-    sensorId: sensor.id,
-    loopName: loop.name,
-    place: loop.place,
-    siteName,
-    family: loop.family,
-    settings: loop.settings,
-    takes: loop.takes,
-    sensorName: sensor.name,
-    serial: sensor.serial,
-    fittedOn: sensor.fittedOn,
-    workingValue: loop.workingValue,
-    workingC: loop.workingC,
-    tolerance: loop.tolerance,
-    controls: loop.controls,
-    controlAction: loop.controlAction,
-    referenceGroup: loop.referenceGroup,
-    surroundings: loop.surroundings,
-    limits: limitsOf(loop),
-    pointSet: loop.pointSet,
-    position: loop.position,
-    channelId: channel.id,
-    channel: channel.config,
-    channelVersion: channel.version,
+    ...setUpIn(fitted),
     inForce: believed.inForce,
     inForceKnown: believed.known,
     margin,
     hasCone: view.segments.length > 0,
     cone: view,
     due: dueWhenOutside(dated, margin.state, nowMs),
-    dueBy: loop.dueBy,
-    intervalDays: loop.intervalDays,
     forecast,
     learnedFrom: learnedFrom(past),
     beside: past.together ? { loops: past.together.withLoops, times: past.together.times } : null,

@@ -41,7 +41,7 @@ export async function readingsSay(
   const nowMs = now();
   const from = new Date(nowMs - USUAL_DAYS * MS_PER_DAY).toISOString();
   const to = new Date(nowMs).toISOString();
-  const beside = [fitted, ...house.all.filter((f) => inSameWater(fitted, f))].map((f) => ({
+  const beside = [fitted, ...house.all.filter((f) => inSameWater(fitted.loop, f.loop))].map((f) => ({
     f,
     past: house.pastOf(f),
   }));

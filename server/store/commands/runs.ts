@@ -1,5 +1,5 @@
-import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/pg-core';
+import { and, asc, count, desc, eq, gte, inArray, isNotNull, max, ne, or, sql } from 'drizzle-orm';
+import { alias, type PgColumn } from 'drizzle-orm/pg-core';
 import {
   EVENT_VERSION,
   lifted,
@@ -57,13 +57,17 @@ export async function readOpenRuns(db: Reader): Promise<RunRecord[]> {
     .orderBy(asc(runs.startedAt));
 }
 
-/** A time in which a sensor was at the bench: for its own run, or because a run of a sensor on its reference went on. */
+/** A time in which a sensor was at the bench: for its own run, or because a run of a sensor on its body went on. */
 interface BenchTime {
   readonly sensorId: SensorId;
   readonly fromAt: string;
   /** null while it lasts */
   readonly toAt: string | null;
 }
+
+/** What a loop’s sensor hangs on, as the core has it (`bodyOf`). */
+const bodyIn = (of: { readonly body: PgColumn; readonly referenceGroup: PgColumn }) =>
+  sql<string>`coalesce(nullif(${of.body}, ''), ${of.referenceGroup})`;
 
 /** Times at the bench that had not ended by a moment, of every sensor. */
 export async function readBenchTimes(db: Reader, since: string): Promise<BenchTime[]> {
@@ -74,7 +78,7 @@ export async function readBenchTimes(db: Reader, since: string): Promise<BenchTi
     .select({ sensorId: runs.sensorId, otherId: others.id, ...columns })
     .from(runs)
     .innerJoin(loops, eq(runs.loopId, loops.id))
-    .leftJoin(mates, and(ne(loops.referenceGroup, ''), eq(mates.referenceGroup, loops.referenceGroup)))
+    .leftJoin(mates, and(ne(bodyIn(loops), ''), eq(mates.siteId, loops.siteId), eq(bodyIn(mates), bodyIn(loops))))
     .leftJoin(others, eq(others.loopId, mates.id))
     .where(or(eq(runs.status, 'open'), gte(runs.endedAt, since)));
   return rows
@@ -88,8 +92,8 @@ export async function readBenchTimes(db: Reader, since: string): Promise<BenchTi
 
 /**
  * Sensors that are at the bench, and those that came from there since a moment, with when they did: of a sensor's runs the latest
- * end, or “now”. A grab sample leaves the probe in its water. Sensors that share a reference are on one body: they leave the
- * water together.
+ * end, or “now”. A grab sample leaves the probe in its water. Sensors on one body leave the water
+ * together.
  */
 export async function readBenchedSince(db: Reader, since: string): Promise<ReadonlyMap<string, string>> {
   const rows = await db
@@ -102,10 +106,10 @@ export async function readBenchedSince(db: Reader, since: string): Promise<Reado
     if (outcome?.kind !== 'grab-sample' && benched.get(sensorId) !== 'now') benched.set(sensorId, endedAt ?? 'now');
   if (!benched.size) return benched;
   const grouped = await db
-    .select({ sensorId: sensors.id, group: loops.referenceGroup })
+    .select({ sensorId: sensors.id, group: sql<string>`${loops.siteId} || ${bodyIn(loops)}` })
     .from(sensors)
     .innerJoin(loops, eq(sensors.loopId, loops.id))
-    .where(ne(loops.referenceGroup, ''));
+    .where(ne(bodyIn(loops), ''));
   const later = (a: string | undefined, b: string) =>
     a === undefined || (a !== 'now' && (b === 'now' || b > a)) ? b : a;
   const ofGroup = new Map<string, string>();

@@ -1,6 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
-import { doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
+import { type AnyPgColumn, doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
 import type { ControlAction, DueBy, LoopId, SiteId, SensorLimits, Surrounding, Takes } from '@frustum/core';
 import { sites } from './sites.ts';
 
@@ -33,6 +33,14 @@ export const loops = pgTable(
     controlAction: text('control_action').$type<ControlAction>().notNull().default(''),
     /** loops of one name here share a reference electrode; '' = its own */
     referenceGroup: text('reference_group').notNull().default(''),
+    /** loops of one name here hang on one body; '' = with those on its reference */
+    body: text('body').notNull().default(''),
+    /** loops of one name here hang in the same water; '' = with those of its place and working value */
+    water: text('water').notNull().default(''),
+    /** the loop that this one stands in for when it fails; null = none */
+    backupOf: uuid('backup_of')
+      .$type<LoopId>()
+      .references((): AnyPgColumn => loops.id),
     /** what a procedure must mind around it */
     surroundings: jsonb('surroundings').$type<Surrounding[]>().notNull().default([]),
     /** limits of its own, where they differ from the family's */

@@ -9,15 +9,20 @@ import { SaveFigure } from '../../ui/save-figure.tsx';
 
 const MAX_DAYS = 400;
 
-/** Others of its kind: those on the same reference first, then those at the same place and value. */
+const WHYS: readonly (readonly [words: string, holds: (mine: LoopRow, other: LoopRow) => boolean])[] = [
+  ['its backup', (mine, other) => other.backupOf === mine.loopId],
+  ['it is the backup of this one', (mine, other) => mine.backupOf === other.loopId],
+  ['same water', (mine, other) => mine.water !== null && mine.water === other.water],
+  ['same reference', (mine, other) => mine.referenceGroup !== '' && sharesWith(mine, other, 'referenceGroup')],
+  ['same body', (mine, other) => mine.body !== '' && sharesWith(mine, other, 'body')],
+];
+const sharesWith = (mine: LoopRow, other: LoopRow, key: 'referenceGroup' | 'body') =>
+  mine.siteName === other.siteName && mine[key] === other[key];
+
+/** Others of its kind: what backs it up first, then those in the same water, then those on the same reference. */
 function othersOf(row: LoopRow, rows: readonly LoopRow[]): readonly { readonly row: LoopRow; readonly why: string }[] {
-  const whyOf = (o: LoopRow) =>
-    row.referenceGroup && o.referenceGroup === row.referenceGroup
-      ? 'same reference'
-      : o.family === row.family && o.place === row.place && o.workingValue === row.workingValue
-        ? 'same place and value'
-        : '';
-  const rank = (why: string) => ['same place and value', 'same reference', ''].indexOf(why);
+  const whyOf = (o: LoopRow) => WHYS.find(([, holds]) => holds(row, o))?.[0] ?? '';
+  const rank = (why: string) => (why ? WHYS.findIndex(([words]) => words === why) : WHYS.length);
   return rows
     .filter((o) => o.sensorId !== row.sensorId && (o.family === row.family || whyOf(o) !== ''))
     .map((o) => ({ row: o, why: whyOf(o) }))

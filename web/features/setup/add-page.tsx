@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { newSensorSchema, type LoopRow, type SetUpLoop } from '@frustum/contract';
+import { newSensorSchema, type LoopRow, type SetUpLoop, type SetUpSite } from '@frustum/contract';
 import { useAddSensorMutation, useMarginsQuery, useSetUpQuery, useShelfQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
@@ -12,7 +12,7 @@ import { ChannelFields } from '../../wires/channel-fields.tsx';
 import { WIDE } from '../../wires/wire-form.ts';
 import { ControlFields } from './control-fields.tsx';
 import { FamilyFields, MoreFamilyFields } from './family-fields.tsx';
-import { LimitFields, SurroundingFields } from './part-fields.tsx';
+import { LimitFields, LinkFields, SurroundingFields } from './part-fields.tsx';
 import { likeOf, resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 export function Page() {
@@ -22,18 +22,11 @@ export function Page() {
   const site = data.sites.find((s) => s.loops.some((l) => l.loopId === asked.get('like')));
   const like = site?.loops.find((l) => l.loopId === asked.get('like'));
   const first = site ?? data.sites.find((s) => s.archivedAt === null);
-  return (
-    <AddLoop key={like?.loopId ?? ''} siteName={first?.name ?? ''} like={like ?? null} names={namesIn(data.sites)} />
-  );
+  return <AddLoop key={like?.loopId ?? ''} siteName={first?.name ?? ''} like={like ?? null} sites={data.sites} />;
 }
 
-/** Names that are taken, by site. */
-const namesIn = (sites: readonly { readonly name: string; readonly loops: readonly SetUpLoop[] }[]) =>
-  new Map(sites.map((s) => [s.name, new Set(s.loops.map((l) => l.name))]));
-type Names = ReturnType<typeof namesIn>;
-
 /** A loop in under a minute: its name, what it measures and where it works; the rest is as usual, or as another has it. */
-function AddLoop({ siteName, like, names }: { siteName: string; like: SetUpLoop | null; names: Names }) {
+function AddLoop({ siteName, like, sites }: { siteName: string; like: SetUpLoop | null; sites: readonly SetUpSite[] }) {
   const navigate = useNavigate();
   const { data } = useMarginsQuery();
   const { data: shelf } = useShelfQuery();
@@ -61,9 +54,9 @@ function AddLoop({ siteName, like, names }: { siteName: string; like: SetUpLoop 
           onSubmit={(e) => void submit(e)}
           className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 mt-3"
         >
-          <Where names={names} />
+          <Where sites={sites} />
           <FamilyFields />
-          <Rest standards={shelf?.standards ?? []} rows={data?.rows ?? []} />
+          <Rest standards={shelf?.standards ?? []} rows={data?.rows ?? []} sites={sites} />
           <ChannelFields />
           {error && (
             <div className={WIDE}>
@@ -84,16 +77,18 @@ function AddLoop({ siteName, like, names }: { siteName: string; like: SetUpLoop 
   );
 }
 
+const loopsOf = (sites: readonly SetUpSite[], name: string) => sites.find((s) => s.name === name.trim())?.loops ?? [];
+
 /** Site and name; a name that is taken is said while it is typed. */
-function Where({ names }: { names: Names }) {
+function Where({ sites }: { sites: readonly SetUpSite[] }) {
   const [site, loop] = useFormContext<SensorForm>().watch(['siteName', 'loopName']);
-  const taken = names.get(site.trim())?.has(loop.trim()) ?? false;
+  const taken = loopsOf(sites, site).some((l) => l.name === loop.trim());
   return (
     <>
       <Text<SensorForm> name="siteName" label="Site" hint="a tank room, a grow room, a plant" list="known-sites" />
       <datalist id="known-sites">
-        {[...names.keys()].map((s) => (
-          <option key={s} value={s} />
+        {sites.map((s) => (
+          <option key={s.siteId} value={s.name} />
         ))}
       </datalist>
       <div>
@@ -112,11 +107,14 @@ function Where({ names }: { names: Names }) {
 function Rest({
   standards,
   rows,
+  sites,
 }: {
   standards: Parameters<typeof MoreFamilyFields>[0]['standards'];
   rows: readonly LoopRow[];
+  sites: readonly SetUpSite[];
 }) {
-  const { errors } = useFormContext<SensorForm>().formState;
+  const { formState, watch } = useFormContext<SensorForm>();
+  const { errors } = formState;
   const [open, setOpen] = useState(false);
   const { siteName: _, loopName: __, workingValue: ___, channel: ____, ...inside } = errors;
   return (
@@ -136,6 +134,7 @@ function Rest({
         <Text<SensorForm> name="sensorName" label="Sensor" hint="optional; named after the loop" />
         <Text<SensorForm> name="serial" label="Serial" hint="optional" />
         <Text<SensorForm> name="fittedOn" label="Fitted on" type="date" />
+        <LinkFields others={loopsOf(sites, watch('siteName')).filter((l) => l.archivedAt === null)} self={null} />
         <SurroundingFields />
         <LimitFields />
       </div>

@@ -1,22 +1,12 @@
 import { useEffect } from 'react';
 import { useFormContext } from 'react-hook-form';
-import {
-  CONDITIONS,
-  conditionsFor,
-  FAMILIES,
-  familyOf,
-  modelOf,
-  showsCondition,
-  usualSets,
-  type ConditionName,
-  type Family,
-  type Settings,
-  type Standard,
-} from '@frustum/core';
+import { FAMILIES, familyOf, modelOf, usualSets, type Settings, type Standard } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
-import { unlessRefused, upper } from '../../format/in-family.ts';
+import { unlessRefused } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
-import { settingsOf, type SensorForm } from './sensor-form.ts';
+import type { SensorForm } from './sensor-form.ts';
+import { ConditionFields, SettingFields } from './setting-fields.tsx';
+import { askedBy, settingsOf } from './settings-typed.ts';
 import { Pick, Text } from '../../ui/text-field.tsx';
 
 /** The family in the form, with the settings that were typed. */
@@ -55,7 +45,7 @@ export function MoreFamilyFields({
   const { watch, setValue, getFieldState } = useFormContext<SensorForm>();
   const { family, settings, model } = useFamily();
   const { id } = family;
-  const [points, workingValue] = watch(['points', 'workingValue']);
+  const [points, workingValue, site] = watch(['points', 'workingValue', 'siteName']);
   const sets = usualSets(id, settings).map((set) => set.join(' '));
   const nearest = setAround(sets, standards, Number(typedNumber(workingValue)));
   useEffect(() => {
@@ -69,8 +59,8 @@ export function MoreFamilyFields({
     <>
       <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
       <SettingFields family={family} />
-      {(unlessRefused(() => conditionsFor(family, settings)) ?? []).map((name) => (
-        <ConditionFields key={`${id}.${name}`} name={name} rows={rows} />
+      {askedBy(family, settings).map((name) => (
+        <ConditionFields key={`${id}.${name}`} name={name} site={site.trim()} rows={rows} />
       ))}
       {sets.length > 0 && (
         <Pick<SensorForm>
@@ -91,53 +81,4 @@ function setAround(sets: readonly string[], standards: readonly Standard[], valu
   };
   const usual = sets[0] ?? '';
   return usual.includes(' ') ? (sets.find(isAround) ?? usual) : usual;
-}
-
-/** What a family's arithmetic must know beside its value. */
-function SettingFields({ family }: { family: Family }) {
-  const { id } = family;
-  return (
-    <>
-      {Object.entries(family.settings).map(([key, field]) =>
-        field.kind === 'choice' ? (
-          <Pick<SensorForm>
-            key={`${id}.${key}`}
-            name={`settings.${key}`}
-            label={upper(field.name)}
-            options={[
-              ...field.choices.filter((c) => c.id === field.usual),
-              ...field.choices.filter((c) => c.id !== field.usual),
-            ].map((c) => [c.id, c.name] as const)}
-          />
-        ) : (
-          <Text<SensorForm>
-            key={`${id}.${key}`}
-            name={`settings.${key}`}
-            label={`${upper(field.name)}, ${field.unit}`}
-            hint={String(field.usual)}
-            decimal
-          />
-        ),
-      )}
-    </>
-  );
-}
-
-/** A condition: typed, or shown by another loop of the same site. */
-function ConditionFields({ name, rows }: { name: ConditionName; rows: readonly LoopRow[] }) {
-  const site = useFormContext<SensorForm>().watch('siteName').trim();
-  const { name: words, unit, usual } = CONDITIONS[name];
-  const givers = rows.filter((r) => r.siteName === site && showsCondition(r, name));
-  return (
-    <>
-      <Text<SensorForm> name={`settings.${name}`} label={`${upper(words)}, ${unit}`} hint={String(usual)} />
-      {givers.length > 0 && (
-        <Pick<SensorForm>
-          name={`takes.${name}`}
-          label={`${upper(words)}, from`}
-          options={[['', 'what is typed here'] as const, ...givers.map((r) => [r.loopId, r.loopName] as const)]}
-        />
-      )}
-    </>
-  );
 }

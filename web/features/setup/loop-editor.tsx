@@ -1,11 +1,11 @@
 import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
-import { usualSets } from '@frustum/core';
+import { familyOf, usualSets } from '@frustum/core';
 import type { ChangeLoop, SetUpLoop } from '@frustum/contract';
-import { useChangeFittedSensorMutation, useChangeLoopMutation, useShelfQuery } from '../../app/api.ts';
+import { useChangeFittedSensorMutation, useChangeLoopMutation, useMarginsQuery, useShelfQuery } from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
-import { inFamily } from '../../format/in-family.ts';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Pick, Text } from '../../ui/text-field.tsx';
@@ -13,19 +13,22 @@ import { WIDE } from '../../wires/wire-form.ts';
 import { ChangeHistory } from './change-history.tsx';
 import { Consequences } from './consequences.tsx';
 import { ControlFields } from './control-fields.tsx';
-import { LimitFields, SurroundingFields } from './part-fields.tsx';
+import { LimitFields, LinkFields, SurroundingFields } from './part-fields.tsx';
+import { ConditionFields, SettingFields } from './setting-fields.tsx';
+import { askedBy, settingsOf } from './settings-typed.ts';
 import { formOfLoop, loopChange, resolverFor, sensorChange, type LoopForm } from './loop-form.ts';
 
 interface LoopEditorProps {
   readonly loop: SetUpLoop;
-  /** of the other loops of its site */
-  readonly names: readonly string[];
+  /** the other loops of its site, also those that are archived */
+  readonly others: readonly SetUpLoop[];
+  readonly siteName: string;
   readonly openRunId: string | null;
   readonly onDone: () => void;
 }
 
 /** Everything of a loop that can become another, with what that would mean, before it is kept. */
-export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) {
+export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEditorProps) {
   const form = useForm<LoopForm>({ resolver: resolverFor(loop), values: formOfLoop(loop) });
   const { keep, undo, before, error, isLoading } = useLoopChanges(loop);
   const typed = useDeferredValue(form.watch());
@@ -40,13 +43,15 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
       >
         {/* A field of the form, so that it is still there once the kept figures come back. */}
         <input type="hidden" {...form.register('family')} />
-        <Figures loop={loop} names={names} />
+        <Figures loop={loop} names={others.map((l) => l.name)} />
         <div className={WIDE}>
           <Consequences loop={loop} to={loopChange(typed, loop)} />
         </div>
         <UsualPoints loop={loop} />
         <ControlFields />
         {loop.sensor && <SensorFields />}
+        <Knows loop={loop} siteName={siteName} />
+        <LinkFields others={others.filter((l) => l.archivedAt === null)} self={loop} />
         <SurroundingFields />
         <LimitFields />
         <Text<LoopForm> name="why" label="Why" hint="kept with the change" />
@@ -57,16 +62,7 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
             </Notice>
           </div>
         )}
-        {before && (
-          <div className={WIDE} role="status">
-            <Notice kind="plain">
-              Kept. Past verdicts keep the figures that they were made with.{' '}
-              <button type="button" className="btn btn-sm h-11 ml-2" disabled={isLoading} onClick={() => void undo()}>
-                Undo
-              </button>
-            </Notice>
-          </div>
-        )}
+        {before && <Kept isLoading={isLoading} undo={() => void undo()} />}
         <div className={`flex flex-wrap gap-2 ${WIDE}`}>
           <button className="btn btn-primary h-12" disabled={isLoading}>
             Keep the change
@@ -84,6 +80,17 @@ export function LoopEditor({ loop, names, openRunId, onDone }: LoopEditorProps) 
     </FormProvider>
   );
 }
+
+const Kept = ({ isLoading, undo }: { isLoading: boolean; undo: () => void }) => (
+  <div className={WIDE} role="status">
+    <Notice kind="plain">
+      Kept. Past verdicts keep the figures that they were made with.{' '}
+      <button type="button" className="btn btn-sm h-11 ml-2" disabled={isLoading} onClick={undo}>
+        Undo
+      </button>
+    </Notice>
+  </div>
+);
 
 /** Keeps what became another, and takes it back. */
 function useLoopChanges(loop: SetUpLoop) {
@@ -148,6 +155,36 @@ function UsualPoints({ loop: { family, settings, pointSet } }: { loop: SetUpLoop
   if (sets.length < 2) return <input type="hidden" {...register('points')} />;
   const options = sets.map((set) => [set, set.split(' ').map(nameOf).join(', then ') || 'none'] as const);
   return <Pick<LoopForm> name="points" label="Usual standards" options={options} />;
+}
+
+/** What its arithmetic must know beside its value; what runs rest on stays. */
+function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
+  const { data } = useMarginsQuery();
+  const family = familyOf(loop.family);
+  const typed = useFormContext<LoopForm>().watch('settings');
+  const asked = askedBy(family, settingsOf(family, typed));
+  const own = Object.entries(family.settings);
+  if (!own.length && !asked.length) return null;
+  return (
+    <details className={WIDE}>
+      <summary className="cursor-pointer py-3 sub">What its arithmetic knows</summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3">
+        {loop.hasRuns
+          ? own.length > 0 && (
+              <p className={`text-[15px] ${WIDE}`}>
+                {own
+                  .map(([key, field]) => `${upper(field.name)}: ${String(loop.settings[key] ?? field.usual)}`)
+                  .join('; ')}
+                . Its runs rest on that. With another one it is another loop: “Another like this”.
+              </p>
+            )
+          : own.length > 0 && <SettingFields family={family} />}
+        {asked.map((name) => (
+          <ConditionFields key={name} name={name} site={siteName} rows={data?.rows ?? []} />
+        ))}
+      </div>
+    </details>
+  );
 }
 
 /** The sensor that is fitted there. */

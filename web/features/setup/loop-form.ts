@@ -1,4 +1,5 @@
 import { yupResolver } from '@hookform/resolvers/yup';
+import { familyOf } from '@frustum/core';
 import type { FieldErrors, Resolver } from 'react-hook-form';
 import {
   changeFittedSensorSchema,
@@ -8,6 +9,7 @@ import {
   type SetUpLoop,
 } from '@frustum/contract';
 import { typedNumber } from '../../format/typed.ts';
+import { settingsOf, settingsTyped, takesOf } from './settings-typed.ts';
 import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
 
 /** A loop and its sensor as they are typed. */
@@ -30,7 +32,7 @@ export interface LoopForm extends PartsForm {
   readonly why: string;
 }
 
-const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup'] as const;
+const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup', 'body', 'water'] as const;
 const NUMBERS = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'holdMinutes'] as const;
 
 export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
@@ -38,7 +40,8 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
     (typeof TEXTS | typeof NUMBERS)[number],
     string
   >),
-  family: loop.family,
+  ...settingsTyped(loop.family, loop),
+  backupOf: loop.backupOf ?? '',
   limits: limitsTyped(loop.limits),
   ...surroundingsTyped(loop.surroundings),
   points: loop.pointSet.join(' '),
@@ -65,8 +68,17 @@ export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
     ['limits', limitsOf(form.limits)] as const,
     ['surroundings', surroundingsOf(form)] as const,
     ['pointSet', pointsOf(form.points)] as const,
+    ['backupOf', form.backupOf || null] as const,
   ];
-  return Object.fromEntries(typed.filter(([key, value]) => !isSame(value, loop[key]))) as ChangeLoop['to'];
+  const family = familyOf(loop.family);
+  const settings = settingsOf(family, form.settings);
+  const takes = takesOf(form, settings);
+  return {
+    ...(Object.fromEntries(typed.filter(([key, value]) => !isSame(value, loop[key]))) as ChangeLoop['to']),
+    // A loop that says less of its settings than there is to say has the usual in their place.
+    ...(isSame(settings, settingsOf(family, settingsTyped(loop.family, loop).settings)) ? {} : { settings }),
+    ...(isSame(takes, loop.takes) ? {} : { takes }),
+  };
 }
 
 /** What becomes another of its sensor. */

@@ -1,16 +1,21 @@
 import type { Surrounding } from '@frustum/core';
 import type { ChangeLoop } from '@frustum/contract';
+import type { SettingsForm } from './settings-typed.ts';
 import { typedNumber } from '../../format/typed.ts';
 
 /** Parts of a loop that two forms have alike: as they are typed, and as they are kept. */
-export interface PartsForm {
-  family: string;
+export interface PartsForm extends SettingsForm {
   /** limits of its own, as typed; sensitivities and share in % */
   limits: Record<string, string>;
   pressurised: boolean;
   stocked: boolean;
   highPurity: boolean;
   referenceGroup: string;
+  /** names that several loops carry; '' = as usual */
+  body: string;
+  water: string;
+  /** the loop that it stands in for; '' = none */
+  backupOf: string;
   /** ids of the usual standards in their order, with blanks between */
   points: string;
 }

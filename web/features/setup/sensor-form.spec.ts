@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { familyOf } from '@frustum/core';
 import { newSensorSchema } from '@frustum/contract';
-import { resolver, sensorOf, settingsOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
+import { settingsOf } from './settings-typed.ts';
+import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 const form: SensorForm = {
   ...USUAL_SENSOR,

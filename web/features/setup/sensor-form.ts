@@ -1,24 +1,20 @@
 import { yupResolver } from '@hookform/resolvers/yup';
 import type { FieldErrors, Resolver } from 'react-hook-form';
 import {
-  conditionsFor,
   familyOf,
   modelOf,
   Refusal,
   requireWithin,
-  typedCondition,
   USUAL_HOLD_MIN,
   usualSets,
-  type ConditionName,
   type ControlAction,
   type DueBy,
-  type Family,
-  type Settings,
 } from '@frustum/core';
 import { newSensorSchema, type NewSensor, type SetUpLoop } from '@frustum/contract';
-import { unlessRefused, upper } from '../../format/in-family.ts';
+import { upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
 import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
+import { settingsOf, settingsTyped, takesOf } from './settings-typed.ts';
 import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
 import { channelOf, formOf } from '../../wires/wire-forms.ts';
 
@@ -27,10 +23,6 @@ export interface SensorForm extends PartsForm {
   siteName: string;
   loopName: string;
   place: string;
-  /** by field of the family, as typed; a field that is not there is as usual */
-  settings: Record<string, string>;
-  /** by condition, the loop that shows it; '' = what is typed */
-  takes: Record<string, string>;
   workingValue: string;
   workingC: string;
   tolerance: string;
@@ -61,6 +53,9 @@ export const USUAL_SENSOR: SensorForm = {
   controlAction: '',
   holdMinutes: String(USUAL_HOLD_MIN),
   referenceGroup: '',
+  body: '',
+  water: '',
+  backupOf: '',
   limits: limitsTyped({}),
   pressurised: false,
   stocked: false,
@@ -74,12 +69,9 @@ export const USUAL_SENSOR: SensorForm = {
 
 /** As another loop is set up, with a name of its own still to come. */
 export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
-  const texts = (values: object) =>
-    Object.fromEntries(Object.entries(values).map(([key, value]) => [key, String(value)]));
-  const { family, settings, place, controls, controlAction, referenceGroup, dueBy, surroundings } = loop;
+  const { family, place, controls, controlAction, referenceGroup, dueBy, surroundings } = loop;
   return {
-    family,
-    settings: texts(settings),
+    ...settingsTyped(family, loop),
     place,
     controls,
     controlAction,
@@ -97,39 +89,16 @@ export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
   };
 }
 
-/** Settings as the core takes them: only those of this family, figures as figures, conditions in their unit. */
-export function settingsOf(family: Family, typed: Readonly<Record<string, string>>): Settings {
-  const own = Object.entries(family.settings).map(([key, field]): [string, number | string] => {
-    const text = typed[key];
-    if (text === undefined || text.trim() === '') return [key, field.usual];
-    return [key, field.kind === 'figure' ? (typedNumber(text) ?? field.usual) : text];
-  });
-  const settings = Object.fromEntries(own);
-  return { ...settings, ...surroundedOf(askedBy(family, settings), typed) };
-}
-
-/** The conditions that a family asks for; none while its settings are no settings yet. */
-const askedBy = (family: Family, settings: Settings) => unlessRefused(() => conditionsFor(family, settings)) ?? [];
-
-/** Conditions that were typed, in their units; what cannot be read stays as it is, so that the core can name it. */
-function surroundedOf(asked: readonly ConditionName[], typed: Readonly<Record<string, string>>): Settings {
-  const said = asked.flatMap((name): [string, number | string][] => {
-    const text = typed[name] ?? '';
-    const value = unlessRefused(() => typedCondition(text, name));
-    return text.trim() ? [[name, value ?? text]] : [];
-  });
-  return Object.fromEntries(said);
-}
-
 /** What the contract's schema is asked about. */
 export function sensorOf(form: SensorForm): unknown {
-  const { points, channel, settings, takes, limits, pressurised, stocked, highPurity, ...rest } = form;
+  const { points, channel, settings, limits, pressurised, stocked, highPurity, ...rest } = form;
   const family = familyOf(form.family);
   const set = settingsOf(family, settings);
   return {
     ...rest,
     settings: set,
-    takes: Object.fromEntries(askedBy(family, set).flatMap((name) => (takes[name] ? [[name, takes[name]]] : []))),
+    takes: takesOf(form, set),
+    backupOf: rest.backupOf || null,
     sensorName: rest.sensorName.trim() || `${rest.loopName.trim()} probe`,
     workingValue: typedNumber(rest.workingValue),
     workingC: typedNumber(rest.workingC),

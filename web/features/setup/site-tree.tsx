@@ -147,7 +147,8 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
       {isOpen && (
         <LoopEditor
           loop={loop}
-          names={site.loops.filter((l) => l.loopId !== loop.loopId).map((l) => l.name)}
+          others={site.loops.filter((l) => l.loopId !== loop.loopId)}
+          siteName={site.name}
           openRunId={row?.openRunId ?? null}
           onDone={() => onOpen(false)}
         />
