@@ -1,4 +1,4 @@
-/** A whole server on a database in memory, with a house of a thousand loops, in a process of its own. */
+/** A whole server on a database that passes, with a house of a thousand loops, in a process of its own. */
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';

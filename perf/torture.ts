@@ -19,7 +19,7 @@ import { numbers, TortureHouse } from './torture-house.ts';
 const root = join(import.meta.dirname, '..');
 const MIGRATIONS = join(root, 'server/store/migrations');
 const WORKER = new URL('../server/dist/store-worker.js', import.meta.url);
-const EMPTY = join(root, 'server/dist/empty-database.tar.gz');
+const EMPTY = join(root, 'server/dist/empty-database');
 const CLIENTS = 6;
 
 interface Torn {

@@ -25,7 +25,7 @@ export interface Context {
   readonly store: Store;
   /** whether what is sent can be kept */
   readonly wellBeing: WellBeing;
-  /** snapshots and restoring; null on a database in memory */
+  /** snapshots and restoring; null on a database that passes */
   readonly backups: Backups | null;
   /** aborted when this house closes: open streams end then */
   readonly over: AbortSignal;

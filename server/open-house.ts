@@ -40,7 +40,7 @@ const root = built ? join(here, '..') : here;
 
 export const STORE_WORKER = new URL(built ? './store-worker.js' : './store/worker.ts', import.meta.url);
 const BUILD_WORKER = new URL(built ? './build-worker.js' : './store/build-worker.ts', import.meta.url);
-export { EMPTY as EMPTY_DATABASE } from './store/opening.ts';
+export { EMPTY as EMPTY_DATABASE } from './store/empty-copy.ts';
 export const MIGRATIONS = join(root, 'store/migrations');
 
 export interface OpenHouse {

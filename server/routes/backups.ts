@@ -8,7 +8,7 @@ const NAME = /^\d{8}T\d{6}Z(-\d+)?$/;
 
 const backupsOf = ({ backups }: Context) => {
   if (backups) return backups;
-  throw new Refusal('route-unknown', 'This house is in memory only, and has no backups.');
+  throw new Refusal('route-unknown', 'This house is kept nowhere, and has no backups.');
 };
 
 const ON_A_DISK: readonly Route[] = [
@@ -128,5 +128,5 @@ const ON_A_DISK: readonly Route[] = [
   }),
 ];
 
-/** Snapshots, backup files, and restoring: a house in memory has none of them. */
+/** Snapshots, backup files, and restoring: a house that is kept nowhere has none of them. */
 export const BACKUPS: readonly Route[] = ON_A_DISK.map((r) => ({ ...r, refuses: [...r.refuses, 'route-unknown'] }));

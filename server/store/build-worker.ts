@@ -3,7 +3,7 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Refusal } from '@frustum/core';
 import { diskRefusal, failureWords } from './failures.ts';
 import { migrationsIn } from './migrations.ts';
-import { EMPTY } from './opening.ts';
+import { EMPTY } from './empty-copy.ts';
 import { build } from './rebuild.ts';
 
 export interface BuildOrder {

@@ -14,7 +14,7 @@ import { build, rebuild } from './rebuild.ts';
 
 const MIGRATIONS = join(import.meta.dirname, 'migrations');
 const WORKER = new URL('../dist/store-worker.js', import.meta.url);
-const EMPTY = join(import.meta.dirname, '../dist/empty-database.tar.gz');
+const EMPTY = join(import.meta.dirname, '../dist/empty-database');
 const making = { migrations: migrationsIn(MIGRATIONS), empty: EMPTY };
 
 let folder: string;

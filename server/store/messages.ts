@@ -2,7 +2,7 @@ import type { RefusalSaid } from '@frustum/core';
 import type { KeptSnapshot } from './snapshots-in.ts';
 
 export interface WorkerOptions {
-  /** the data folder; null: in memory, for tests */
+  /** the data folder; null: a database that passes, for tests */
   readonly dataFolder: string | null;
   readonly migrations: string;
   /** the holder’s file with our token in it: a process that finds another token there stops writing */

@@ -1,12 +1,13 @@
-import { existsSync, openAsBlob, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { PGlite } from '@electric-sql/pglite';
 import { Refusal } from '@frustum/core';
 import { watchChanges, type Change } from './changes.ts';
 import { bootId, noteState, readState, wentDown } from './database-state.ts';
 import { diskRefusal, errorOf } from './failures.ts';
+import { createIn, EMPTY } from './empty-copy.ts';
 import { begun, damaged, NOT_OPENED, wantsNew, wasCutShort } from './first-database.ts';
 import { Journal, readJournal, type ReadGeneration } from './journal.ts';
 import { knownGood, knownGoodWords, storeFolders, withKnownGood, type StoreFolders } from './known-good.ts';
@@ -19,13 +20,9 @@ import { removeUnfinished } from './snapshots-in.ts';
 import { beginsLine, finishSwitch, lineBegun } from './switch.ts';
 import { countAll, countedRows, tablesOf } from './tables.ts';
 
-// A new database begins as a copy of an empty one that the build has made (`empty-database.ts`): a third of the time. Whatever
-// migrations have come since are applied to it like to any other.
-export const EMPTY = fileURLToPath(new URL('./empty-database.tar.gz', import.meta.url));
-
 interface Opened {
   readonly client: PGlite;
-  /** null: in memory */
+  /** null: it passes */
   readonly kept: {
     readonly folders: StoreFolders;
     readonly journal: Journal;
@@ -45,12 +42,15 @@ function reasonOf(error: unknown): string {
 
 const firstLine = (error: unknown) => String(errorOf(error)).split('\n')[0]!.slice(0, 160);
 
-/** A database in memory, for tests: nothing of it is kept. */
-export async function openInMemory(migrations: readonly Migration[]): Promise<Opened> {
-  const client = await PGlite.create({
-    dataDir: 'memory://',
-    ...(existsSync(EMPTY) ? { loadDataDir: await openAsBlob(EMPTY) } : {}),
-  });
+/** A database that goes when it is closed, for tests: nothing of it is kept. */
+export async function openPassing(migrations: readonly Migration[], empty = EMPTY): Promise<Opened> {
+  const folder = mkdtempSync(join(tmpdir(), 'frustum-passing-'));
+  const client = await createIn(folder, empty);
+  const close = client.close.bind(client);
+  client.close = async () => {
+    await close();
+    rmSync(folder, { recursive: true, force: true });
+  };
   await watchChanges(client);
   await migrateTo(client, migrations);
   return { client, kept: null };
@@ -107,10 +107,7 @@ async function openWhole(
   const state = readState(database);
   // Until its opener says that it is finished.
   if (begins) begun(database);
-  const client = await PGlite.create({
-    dataDir: database,
-    ...(begins && existsSync(EMPTY) ? { loadDataDir: await openAsBlob(EMPTY) } : {}),
-  });
+  const client = await (begins ? createIn(database) : PGlite.create(database));
   try {
     const trouble = begins || state?.closed ? null : pagesTrouble(database, state?.sizes ?? {});
     if (trouble) throw damaged(database, trouble);

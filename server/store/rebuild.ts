@@ -1,8 +1,8 @@
 import { existsSync, readdirSync, renameSync, rmSync } from 'node:fs';
-import { openAsBlob } from 'node:fs';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { noteState, bootId } from './database-state.ts';
+import { createIn } from './empty-copy.ts';
 import { flushed } from './journal.ts';
 import type { KnownGood, StoreFolders } from './known-good.ts';
 import { goOn, load, type GoneOn } from './load.ts';
@@ -78,7 +78,7 @@ export async function build(
 /** A new database: the one that the build has made, unless it is further than a backup of before. */
 async function emptyDatabase(target: string, empty: string, most: number): Promise<PGlite> {
   if (existsSync(empty)) {
-    const client = await PGlite.create({ dataDir: target, loadDataDir: await openAsBlob(empty) });
+    const client = await createIn(target, empty);
     if ((await appliedTo(client)).length <= most) return client;
     await client.close();
     rmSync(target, { recursive: true, force: true });

@@ -3,7 +3,7 @@ import type { PGlite } from '@electric-sql/pglite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Change } from './changes.ts';
 import { migrationsIn } from './migrations.ts';
-import { openInMemory } from './opening.ts';
+import { openPassing } from './opening.ts';
 import { redo } from './redo.ts';
 import { countAll, countedRows, tablesOf } from './tables.ts';
 
@@ -12,7 +12,10 @@ const USER = { id: '00000000-0000-4000-8000-000000000001', name: 'Operator A', r
 describe('every table', () => {
   let client: PGlite;
   beforeAll(async () => {
-    ({ client } = await openInMemory(migrationsIn(join(import.meta.dirname, 'migrations'))));
+    ({ client } = await openPassing(
+      migrationsIn(join(import.meta.dirname, 'migrations')),
+      join(import.meta.dirname, '../dist/empty-database'),
+    ));
   });
   afterAll(() => client.close());
 

@@ -16,7 +16,7 @@ import { FOLDER_LOST, holds } from './folder-lock.ts';
 import * as schema from './schema/index.ts';
 import type { Answer, Request, ThreadCommands, WorkerOptions } from './messages.ts';
 import { migrationsIn } from './migrations.ts';
-import { openFolder, openInMemory } from './opening.ts';
+import { openFolder, openPassing } from './opening.ts';
 import { sizesOf } from './pages.ts';
 import { thinOut } from './retention.ts';
 import { takeSnapshot } from './snapshot.ts';
@@ -29,7 +29,7 @@ const tell = (answer: Answer) => port.postMessage(answer);
 
 const opening =
   options.dataFolder === null
-    ? openInMemory(migrationsIn(options.migrations))
+    ? openPassing(migrationsIn(options.migrations))
     : openFolder(options.dataFolder, options.migrations, (said) => tell({ said }), options.boot);
 const { client, kept } = await opening.catch((error: unknown) => {
   if (!(error instanceof Refusal)) throw error;
@@ -149,7 +149,7 @@ const THREAD: ThreadCommands = {
 };
 
 function mustKeep() {
-  if (!kept) throw new Error('a database in memory has no snapshots');
+  if (!kept) throw new Error('a database that passes has no snapshots');
   return kept;
 }
 

@@ -16,7 +16,7 @@ export interface TestApplication {
   readonly close: () => Promise<void>;
 }
 
-/** The whole server on a database in memory, without a port and without a wire. */
+/** The whole server on a database that passes, without a port and without a wire. */
 export async function testApplication(
   options: { readonly handsUrl?: string; readonly clock?: SystemClock } = {},
 ): Promise<TestApplication> {

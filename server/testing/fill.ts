@@ -51,6 +51,13 @@ async function writeSpare(store: Store, n: number | string, kept: Kept): Promise
   await kept('moveSensor', store.moveSensor(move));
 }
 
+/** Its site goes by another clock. */
+async function writeSite(store: Store, n: number | string, kept: Kept): Promise<void> {
+  const change = { id: randomUUID(), at: AT, by: 'Operator A', why: '' };
+  const site = (await store.readSetUp()).sites.find((s) => s.name === 'House')!;
+  await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change })); // prettier-ignore
+}
+
 /**
  * One write of every kind that there is, at a loop of its own; what is written is made anew with each number.
  *
@@ -101,8 +108,7 @@ export async function writeAll(
     'changeSensor',
     store.changeSensor(sensorId, { version: 1, to: { serial: `S-${n}` }, change: change(), eventId: randomUUID() }),
   );
-  const site = (await store.readSetUp()).sites.find((s) => s.name === 'House')!;
-  await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change: change() })); // prettier-ignore
+  await writeSite(store, n, kept);
   await writeSpare(store, n, kept);
   await kept('orderLoops', store.orderLoops([loopId]));
   const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
