@@ -12,18 +12,8 @@ import type {
 } from '@frustum/core';
 import { array, boolean, object, string, type InferType, type ObjectShape } from 'yup';
 import { day, readable, trimmed, whole, words } from './fields.ts';
-import { LOOP_FIGURES, placeName } from './set-up.ts';
+import { LOOP_FIGURES, placeName, timeZone } from './set-up.ts';
 import type { ChannelConfig } from './wires/kinds.ts';
-
-/** The zones that this engine knows, and UTC. */
-const isZone = (zone: string) => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return true;
-  } catch {
-    return false;
-  }
-};
 
 /** What becomes another, the version that was on screen, and why. */
 const changeOf = <S extends ObjectShape>(to: S) =>
@@ -46,14 +36,7 @@ export type WouldBe = InferType<typeof wouldBeSchema>;
 
 export const changeSiteSchema = changeOf({
   name: placeName('Site').optional(),
-  timeZone: string()
-    .max(60)
-    .test(
-      'zone',
-      'There is no such time zone. Type it like Europe/Paris, or UTC.',
-      (zone) => zone === undefined || isZone(zone),
-    )
-    .optional(),
+  timeZone: timeZone.optional(),
   archived: boolean().optional(),
 });
 export type ChangeSite = InferType<typeof changeSiteSchema>;

@@ -1,3 +1,4 @@
+export { dropLogInSchema, keepLogInSchema, type DropLogIn, type KeepLogIn, type LogInRow } from './log-ins.ts';
 export {
   logbookSchema,
   MAX_LOGBOOK_FAULTS,

@@ -53,6 +53,23 @@ const ownLimits = object({
 }).noUnknown();
 
 const TOLERANCE = 'A tolerance is above 0. Type how far off is still good, like 0.1.';
+/** The zones that this engine knows, and UTC. */
+const isZone = (zone: string) => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+    return true;
+  } catch {
+    return false;
+  }
+};
+export const timeZone = string()
+  .max(60)
+  .test(
+    'zone',
+    'There is no such time zone. Type it like Europe/Paris, or UTC.',
+    (zone) => zone === undefined || isZone(zone),
+  );
+
 const backupOf = string<LoopId>().uuid('Pick a loop from the list.').nullable();
 const surroundings = array(string<Surrounding>().oneOf(['pressurised', 'stocked', 'high-purity']).required()).max(3);
 
@@ -100,6 +117,8 @@ export const LOOP_FIGURES = {
 /** Site, loop, sensor and channel in one go: what it takes before a first run. */
 export const newSensorSchema = object({
   siteName: placeName('Site'),
+  /** for a site that is new */
+  timeZone: timeZone.default('UTC'),
   loopName: placeName('Loop'),
   place: optional(60),
   family: string()

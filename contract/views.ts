@@ -49,6 +49,8 @@ export interface LoopRow {
   readonly loopName: string;
   readonly place: string;
   readonly siteName: string;
+  /** of its site, IANA name: its days go by it */
+  readonly timeZone: string;
   readonly family: string;
   /** what the arithmetic must know of the sensor: cell constant, ion, reference and so on */
   readonly settings: Settings;

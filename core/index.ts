@@ -1,6 +1,7 @@
 // The whole public surface of the core, by heading: long because it is a list.
 
 // Quantities
+export { byWallClock, dayIn, daysFrom, daysLater } from './quantities/site-clock.ts';
 export { FARADAY, GAS_CONSTANT, MS_PER_DAY } from './quantities/constants.ts';
 export { figure } from './quantities/figure.ts';
 export type { ChannelId, LoopId, LotId, RunId, SensorId, SiteId } from './quantities/ids.ts';

@@ -1,5 +1,5 @@
 import type { AddressInfo } from 'node:net';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import request from 'supertest';
@@ -267,6 +267,32 @@ describe('log-ins', () => {
     file('[1]');
     expect(() => logIns('hall')).toThrow(/no list of log-ins by name/);
     rmSync(folder, { recursive: true });
+  });
+
+  it('are entered on a page: kept for their owner only, never shown, and sent elsewhere only with the password typed again', async () => {
+    const put = (part: object) => api().put('/api/log-ins').send({ name: 'tank', to: '127.0.0.1:1883', username: 'reader', ...part }); // prettier-ignore
+    expect((await put({})).body).toMatchObject({ code: 'password-wanted' });
+    const row = { name: 'tank', to: '127.0.0.1:1883', username: 'reader' };
+    expect((await put({ password: 'swordfish' })).body).toEqual([row]);
+    const file = join(subject.context.config.dataFolder, 'log-ins.json');
+    expect(statSync(file).mode & 0o077).toBe(0);
+    const stolen = await put({ to: '192.168.1.66:1883' });
+    expect(stolen.body).toMatchObject({ code: 'password-wanted', detail: 'The password of “tank” is kept for reader at 127.0.0.1:1883 only. Type it again.' }); // prettier-ignore
+    expect((await put({ username: 'admin' })).body).toMatchObject({ code: 'password-wanted' });
+    expect((await put({ to: '127.0.0.1:1884', password: 'tuna' })).body).toEqual([{ ...row, to: '127.0.0.1:1884' }]);
+    const logIns = logInsIn(subject.context.config.dataFolder);
+    expect(logIns('tank')).toEqual({ to: '127.0.0.1:1884', username: 'reader', password: 'tuna' });
+    // As it was typed already.
+    await put({ to: '127.0.0.1:1884' });
+    expect(logIns('tank')!.password).toBe('tuna');
+    expect((await api().get('/api/log-ins')).text).not.toContain('tuna');
+    for (const bad of [{ name: '../x' }, { to: 'reader@host:1' }, { to: 'host' }, { to: 'http://a/b' }])
+      expect((await put({ ...bad, password: 'x' })).status, JSON.stringify(bad)).toBe(422);
+    expect((await api().post('/api/log-ins/dropped').send({ name: 'tank' })).body).toEqual([]);
+    expect(logIns('tank')).toBeNull();
+    writeFileSync(file, '{ "tank": ');
+    expect((await put({ password: 'x' })).body).toMatchObject({ code: 'log-ins-broken' });
+    expect(readFileSync(file, 'utf8')).toBe('{ "tank": ');
   });
 
   it('never come back in an answer: the channel has the name only', async () => {

@@ -71,6 +71,7 @@ export const STATUS = {
   'formula-unreadable': 422,
   'gain-not-positive': 422,
   'giver-unfit': 422,
+  'password-wanted': 422,
   'backup-unfit': 422,
   'runs-rest-on-it': 409,
   'ids-wanted': 422,

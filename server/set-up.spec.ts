@@ -189,6 +189,18 @@ describe('what is set up', () => {
     expect((await change({ version: 1, to: { takes: { ph: loopId } } })).body).toMatchObject({ code: 'giver-unfit' });
   });
 
+  it('goes by the clock of its site: the next run is due at the same hour there, over a change of clocks', async () => {
+    await verified();
+    const { siteId, version } = await siteNow();
+    await api()
+      .put(`/api/sites/${siteId}`)
+      .send({ version, to: { timeZone: 'Europe/Paris' } });
+    await change({ version: (await only()).version, to: { intervalDays: 200, tolerance: 3, dueBy: 'calendar' } });
+    const [row] = await rows();
+    expect(row!.timeZone).toBe('Europe/Paris');
+    expect(new Date(row!.due.atMs!).toISOString()).toBe('2027-06-11T08:00:00.000Z');
+  });
+
   it('has an order of one’s own', async () => {
     const second = (
       await api()

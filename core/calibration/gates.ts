@@ -1,4 +1,4 @@
-import { MS_PER_DAY } from '../quantities/constants.ts';
+import { dayIn, daysFrom } from '../quantities/site-clock.ts';
 import { CONDITIONS, type ConditionName, type Surrounded } from '../sensor/conditions.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { familyOf } from '../families/registry.ts';
@@ -37,6 +37,8 @@ export const leaningWith = (typed: Surrounded, leansOn: readonly LeansOn[]): rea
 /** What the gates look at before a run. */
 export interface GateFacts {
   readonly nowMs: number;
+  /** of the site, IANA name: a bottle is good until the end of a day there */
+  readonly timeZone: string;
   readonly family: string;
   readonly lots: readonly LotFacts[];
   /** calibrated before this one */
@@ -53,21 +55,20 @@ export interface Gate {
   readonly reason: string;
 }
 
-const dayOf = (iso: string) => Date.parse(`${iso}T00:00:00Z`);
-
 /**
  * Everything that stands open before a run, worst first. What is asked of hands (soaked, dry, at temperature, on hold) is
  * a step of the run itself.
  *
- * @example gatesOf({ nowMs: Date.UTC(2026, 10, 24), family: 'ph', leansOn: [], lots: [{ label: 'K-1', standardName: '7.00', expiresOn: '2026-11-01', openedOn: null, usedUpOn: null }] })[0].id // 'lot-expired:7.00'
+ * @example gatesOf({ nowMs: Date.UTC(2026, 10, 24), timeZone: 'UTC', family: 'ph', leansOn: [], lots: [{ label: 'K-1', standardName: '7.00', expiresOn: '2026-11-01', openedOn: null, usedUpOn: null }] })[0].id // 'lot-expired:7.00'
  */
 export function gatesOf(facts: GateFacts): readonly Gate[] {
-  const { nowMs, family, lots, leansOn, poured } = facts;
+  const { nowMs, timeZone, family, lots, leansOn, poured } = facts;
   const { openedDays } = familyOf(family).standards;
+  const today = dayIn(timeZone, nowMs);
   const gates: Gate[] = poured ? [...farFromWork(poured.loop, poured.standards)] : [];
   for (const lot of lots) {
     const bottle = `Lot ${lot.label} of ${lot.standardName}`;
-    const since = lot.openedOn === null ? 0 : Math.floor((nowMs - dayOf(lot.openedOn)) / MS_PER_DAY);
+    const since = lot.openedOn === null ? 0 : daysFrom(lot.openedOn, today);
     const most = openedDays;
     if (lot.usedUpOn)
       gates.push({
@@ -75,7 +76,7 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
         text: `${bottle} was used up, or withdrawn, on ${lot.usedUpOn}.`,
         reason: 'What is poured now comes from somewhere else, or should not be used. Pick the bottle in your hand.',
       });
-    else if (lot.expiresOn && dayOf(lot.expiresOn) + MS_PER_DAY <= nowMs)
+    else if (lot.expiresOn && lot.expiresOn < today)
       gates.push({
         id: `lot-expired:${lot.standardName}`,
         text: `${bottle} was good until ${lot.expiresOn}.`,
@@ -96,7 +97,7 @@ export function gatesOf(facts: GateFacts): readonly Gate[] {
       ? 'is probably outside its tolerance'
       : dueMs === null
         ? 'was never calibrated'
-        : `has been due for ${Math.max(0, Math.floor((nowMs - dueMs) / MS_PER_DAY))} days`;
+        : `has been due for ${daysFrom(dayIn(timeZone, dueMs), today)} days`;
     gates.push({
       id: `${thermometer ? 'thermometer' : 'prerequisite'}:${loopName}`,
       text: `${loopName} ${what}.`,

@@ -67,7 +67,7 @@ describe('what if nothing is done', () => {
 
 describe('gates before a run', () => {
   const lot = { label: 'K-1', standardName: '7.00', expiresOn: '2027-01-01', openedOn: '2026-11-01', usedUpOn: null };
-  const facts: GateFacts = { nowMs: NOW, family: 'ph', lots: [lot], leansOn: [] };
+  const facts: GateFacts = { nowMs: NOW, timeZone: 'UTC', family: 'ph', lots: [lot], leansOn: [] };
   const ids = (part: Partial<GateFacts>) => gatesOf({ ...facts, ...part }).map((g) => g.id);
 
   it('stand shut when all is well', () => expect(ids({})).toEqual([]));
@@ -83,6 +83,15 @@ describe('gates before a run', () => {
     expect(gatesOf({ ...facts, lots: [{ ...lot, openedOn: '2026-08-20' }] })[0]!.text).toBe(
       'Lot K-1 of 7.00 has been open for 97 days; usual are 90 at most.',
     );
+  });
+
+  it('a lot is good until its last day has ended at the site', () => {
+    // 23:30 in Honolulu is the next morning elsewhere.
+    const nowMs = Date.parse('2026-11-25T09:30:00Z');
+    const lots = [{ ...lot, expiresOn: '2026-11-24' }];
+    expect(ids({ nowMs, lots, timeZone: 'Pacific/Honolulu' })).toEqual([]);
+    expect(ids({ nowMs, lots, timeZone: 'Europe/Paris' })).toEqual(['lot-expired:7.00']);
+    expect(ids({ nowMs: nowMs + 1_800_000, lots, timeZone: 'Pacific/Honolulu' })).toEqual(['lot-expired:7.00']);
   });
 
   it('an overdue thermometer, what comes first on a reference, and what shows a condition stand before it', () => {

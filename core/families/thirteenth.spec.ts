@@ -97,6 +97,7 @@ const THROWN_AWAY: Family = {
 };
 
 const fitted = {
+  timeZone: 'UTC',
   siteName: 'House',
   sensor: { id: 's', name: 'Probe', fittedMs: null },
   loop: { id: 'l', siteId: 'h', name: 'Iodine', place: '', family: 'thrown-away', settings: {}, takes: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: 'dosing', controlAction: '', referenceGroup: '', body: '', water: '', surroundings: [], limits: {} }, // prettier-ignore
@@ -148,8 +149,8 @@ describe('a thirteenth family, registered by one value', () => {
     const standards = points.map((p) => p.standard);
     expect(pointsTrouble(fitted.loop, 'calibrate', standards)).toBeNull();
     // The bottle is open for 24 days, and good for 20.
-    expect(() => passedGates(fitted.loop, true, points, [lot], [], NOW, [])).toThrow(/has been open for 24 days; usual are 20 at most/); // prettier-ignore
-    const gates = passedGates(fitted.loop, true, points, [lot], [], NOW, [{ id: 'lot-open-long:2 mg/L', because: 'the only one' }]); // prettier-ignore
+    expect(() => passedGates(fitted, true, points, [lot], [], NOW, [])).toThrow(/has been open for 24 days; usual are 20 at most/); // prettier-ignore
+    const gates = passedGates(fitted, true, points, [lot], [], NOW, [{ id: 'lot-open-long:2 mg/L', because: 'the only one' }]); // prettier-ignore
     expect(gates).toHaveLength(1);
 
     const empty = new HouseKnowledge([fitted], [], [], { of: () => NO_FLEET });

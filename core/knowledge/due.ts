@@ -18,13 +18,14 @@ export function standingOf(fitted: Fitted, past: Past, nowMs: number): Pick<Lean
 /** When the next run of a loop is due, and by what. */
 export function dueOfLoop(fitted: Fitted, past: Past): Due {
   const { dueBy, intervalDays, tolerance } = fitted.loop;
+  const { timeZone } = fitted;
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
   const forecast = () => forecastDue(coneOf(fitted, past, lastRunMs!).errorAt, lastRunMs, tolerance);
   const due =
     dueBy === 'calendar' || lastRunMs === null
-      ? fixedInterval(lastRunMs, intervalDays)
-      : dueOf(dueBy, lastRunMs, intervalDays, forecast());
+      ? fixedInterval(lastRunMs, intervalDays, timeZone)
+      : dueOf(dueBy, lastRunMs, intervalDays, forecast(), timeZone);
   return dueAtFit(triggeredBy(due, lastRunMs, past.services), past);
 }
 

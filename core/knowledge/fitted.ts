@@ -25,6 +25,8 @@ export type Takes = Readonly<Partial<Record<ConditionName, LoopId>>>;
 /** A loop with what is fitted at it, as far as anything is computed from it. */
 export interface Fitted {
   readonly siteName: string;
+  /** of the site, IANA name: its days and calendars go by it */
+  readonly timeZone: string;
   readonly loop: {
     readonly id: LoopId;
     readonly siteId: SiteId;

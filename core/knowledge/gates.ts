@@ -52,7 +52,7 @@ export const leansOn = (
  * @throws Refusal `gate-open` for one that nobody gave a reason for
  */
 export function passedGates(
-  loop: Fitted['loop'],
+  { loop, timeZone }: Pick<Fitted, 'loop' | 'timeZone'>,
   pours: boolean,
   points: readonly PlannedPoint[],
   lots: readonly Lot[],
@@ -67,7 +67,7 @@ export function passedGates(
     return [{ label, expiresOn, openedOn, usedUpOn, standardName: standard.name }];
   });
   const standards = points.map((p) => p.standard);
-  const facts = { nowMs, family: loop.family, lots: poured, leansOn: leaning };
+  const facts = { nowMs, timeZone, family: loop.family, lots: poured, leansOn: leaning };
   return gatesOf({ ...facts, ...(pours ? { poured: { loop, standards } } : {}) }).map((gate) => {
     const passed = overrides.find((o) => o.id === gate.id);
     if (passed) return { id: gate.id, text: gate.text, because: passed.because };

@@ -4,6 +4,7 @@ import { comesBefore } from './gates.ts';
 import { conditionsOf, conditionWords, typedCondition } from './surrounded.ts';
 
 const fitted = (name: string, family: string, more: Partial<Fitted['loop']> = {}): Fitted => ({
+  timeZone: 'UTC',
   siteName: 'House',
   sensor: { id: name, name } as Fitted['sensor'],
   loop: { id: name, siteId: 'h', name, place: '', family, settings: {}, takes: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: '', controlAction: '', referenceGroup: '', surroundings: [], limits: {}, ...more } as Fitted['loop'], // prettier-ignore

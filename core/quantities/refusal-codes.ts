@@ -34,6 +34,7 @@ export interface RefusalFactsOf {
   'gain-not-positive': { readonly value: number | null; readonly low: number; readonly high: number };
   'gate-open': { readonly gate: string };
   'giver-unfit': { readonly condition: string };
+  'password-wanted': { readonly name: string };
   'backup-unfit': { readonly loopId: string };
   'runs-rest-on-it': { readonly setting: string };
   'hands-refused': None;

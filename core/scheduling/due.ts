@@ -12,11 +12,12 @@ export type DueBy = (typeof DUE_BY)[number];
  * @param lastRunMs end of the last finished run, null when there was none
  * @param intervalDays above 0
  * @param forecast date of the drift forecast
+ * @param timeZone of the site, IANA name
  * @example dueOf('forecast', 0, 30, { atMs: 12 * day, reason: 'it drifts' }).reason // 'it drifts'
  * @see ILAC-G24 / OIML D 10, which name both methods and leave the choice to the laboratory
  */
-export function dueOf(by: DueBy, lastRunMs: number | null, intervalDays: number, forecast: Due): Due {
-  const calendar = fixedInterval(lastRunMs, intervalDays);
+export function dueOf(by: DueBy, lastRunMs: number | null, intervalDays: number, forecast: Due, timeZone = 'UTC'): Due {
+  const calendar = fixedInterval(lastRunMs, intervalDays, timeZone);
   if (by === 'calendar' || calendar.atMs === null) return calendar;
   if (forecast.atMs !== null && forecast.atMs < calendar.atMs) return forecast;
   return { atMs: calendar.atMs, reason: `${calendar.reason} at the latest; the forecast leaves it longer` };

@@ -1,4 +1,4 @@
-import { MS_PER_DAY } from '../quantities/constants.ts';
+import { daysLater } from '../quantities/site-clock.ts';
 
 /** When the next run is due, and the reason shown beside it. */
 export interface Due {
@@ -8,15 +8,16 @@ export interface Due {
 }
 
 /**
- * Due date of the fixed calendar: so many days after the last finished run.
+ * Due date of the fixed calendar: so many days after the last finished run, at the same hour by the clock of the site.
  *
  * @param lastRunMs end of the last finished run, null when there was none
  * @param intervalDays above 0
+ * @param timeZone of the site, IANA name
  * @example fixedInterval(0, 30) // { atMs: 2592000000, reason: 'every 30 days' }
  * @see ILAC-G24 / OIML D 10, method of the fixed calendar time
  */
-export function fixedInterval(lastRunMs: number | null, intervalDays: number): Due {
+export function fixedInterval(lastRunMs: number | null, intervalDays: number, timeZone = 'UTC'): Due {
   if (lastRunMs === null) return { atMs: null, reason: 'never calibrated' };
   const reason = intervalDays === 1 ? 'every day' : `every ${intervalDays} days`;
-  return { atMs: lastRunMs + intervalDays * MS_PER_DAY, reason };
+  return { atMs: daysLater(timeZone, lastRunMs, intervalDays), reason };
 }

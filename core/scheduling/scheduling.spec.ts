@@ -8,6 +8,10 @@ describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar tim
     const last = Date.UTC(2026, 1, 1);
     expect(new Date(fixedInterval(last, 28).atMs!).toISOString()).toBe('2026-03-01T00:00:00.000Z');
     expect(fixedInterval(last, 28).reason).toBe('every 28 days');
+    // Over the night in which clocks are put forward, and the one in which they are put back.
+    const paris = (iso: string) => new Date(fixedInterval(Date.parse(iso), 30, 'Europe/Paris').atMs!).toISOString();
+    expect(paris('2026-03-10T08:00:00Z')).toBe('2026-04-09T07:00:00.000Z');
+    expect(paris('2026-10-10T08:00:00Z')).toBe('2026-11-09T09:00:00.000Z');
     expect(fixedInterval(0, 1)).toEqual({ atMs: MS_PER_DAY, reason: 'every day' });
   });
 

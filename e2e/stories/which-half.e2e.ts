@@ -96,7 +96,7 @@ test('pictures can be taken away, and a sensor is held beside its backup', async
 
   await page.getByText('Compare.', { exact: true }).click();
   const compare = page.locator('details[aria-label="Compare"]');
-  await expect(compare.getByLabel('Compare with')).toContainText('Display pH, backup (same place and value)');
+  await expect(compare.getByLabel('Compare with')).toContainText('Display pH, backup (its backup)');
   await expect(compare.getByRole('img', { name: /Display pH, backup, broken/ })).toBeVisible();
   const cell = compare.getByRole('row').filter({ hasText: 'Slope in force' }).getByRole('cell');
   const backup = rows.find((r) => r.loopName === 'Display pH, backup')!;

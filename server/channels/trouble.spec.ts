@@ -326,11 +326,11 @@ describe('log-ins', () => {
     expect(seen).toEqual([`Basic ${Buffer.from('reader:not a real one').toString('base64')}`]);
     const unknown = await poller.test(http(port, 'attic'));
     expect(unknown).toMatchObject({ ok: false, stage: 'connect' });
-    expect(unknown.message).toMatch(/keeps no log-in “attic”. Add it to log-ins.json/);
+    expect(unknown.message).toMatch(/keeps no log-in “attic”. Enter it in Set-up, Log-ins of devices/);
     const elsewhere = await poller.test(http(port, 'hall elsewhere'));
     expect(elsewhere.message).toMatch(/belongs to another host or port, and is not sent here/);
     const nowhere = await poller.test(http(port, 'hall without a place'));
-    expect(nowhere.message).toContain(`Write "to": "${HOST}:${port}" beside its password in log-ins.json.`);
+    expect(nowhere.message).toContain(`Enter it anew in Set-up, Log-ins of devices, for ${HOST}:${port}.`);
     expect(seen).toHaveLength(1);
   });
 });

@@ -12,6 +12,7 @@ import { HOUSE } from './house.ts';
 import { live } from './live.ts';
 import { readDocument } from './openapi.ts';
 import { askedOf, route, type Route } from './route.ts';
+import { LOG_INS } from './log-ins.ts';
 import { LOGBOOK } from './logbook.ts';
 import { RUNS } from './runs.ts';
 import { SENSORS } from './sensors.ts';
@@ -28,6 +29,7 @@ export const ROUTES: readonly Route[] = [
   ...CHANNELS,
   ...SHELF,
   ...LOGBOOK,
+  ...LOG_INS,
   ...RUNS,
   ...BACKUPS,
   route({

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { PGlite } from '@electric-sql/pglite';
-import { CATALOGUE, NO_FLEET, type LoopId, type RunEvent } from '@frustum/core';
+import { CATALOGUE, NO_FLEET, type RunEvent } from '@frustum/core';
 import type { Store } from '../store/commands/index.ts';
 import type { AlarmRecord } from '../store/commands/alarms.ts';
 import type { SensorToAdd } from '../store/commands/places.ts';
@@ -96,13 +96,10 @@ export async function writeAll(
   const change = () => ({ id: randomUUID(), at: AT, by: 'Operator A', why: `because “${n}”` });
   await kept('changeChannel', store.changeChannel({ id: place.channelId, config: add.channel, resolution: 0.2, version: 1, change: change() })); // prettier-ignore
   const was = { intervalDays: 30, dueBy: 'calendar' as const };
-  await kept(
-    'changeSchedule',
-    store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was, change: change() }),
-  );
+  await kept('changeSchedule', store.changeSchedule({ loopId, intervalDays: 45, dueBy: 'calendar', was, change: change() })); // prettier-ignore
   await kept(
     'changeLoop',
-    store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08, backupOf: loopId as LoopId }, change: change() }),
+    store.changeLoop(loopId, { version: 2, to: { tolerance: 0.08, backupOf: loopId }, change: change() }),
   );
   await kept(
     'changeSensor',

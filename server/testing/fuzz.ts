@@ -182,6 +182,8 @@ const GOOD: Readonly<Record<string, unknown>> = {
     soaking: true,
   },
   '/set-up/order': { loops: [':loopId'] },
+  '/log-ins': { name: 'hall', to: '192.168.1.21:1883', username: 'reader', password: 'not a real one' },
+  '/log-ins/dropped': { name: 'hall' },
   '/people': { name: 'Operator C' },
   '/people/:personId': { left: true },
   '/lots': { standardId: 'technical-7.00', label: 'M-1', expiresOn: '2027-05-31', openedOn: null, table: null },

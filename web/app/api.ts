@@ -121,4 +121,7 @@ export const {
   usePeopleQuery,
   useAddPersonMutation,
   useChangePersonMutation,
+  useDropLogInMutation,
+  useKeepLogInMutation,
+  useLogInsQuery,
 } = api;

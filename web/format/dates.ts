@@ -1,14 +1,17 @@
+import { tz } from '@date-fns/tz';
 import { differenceInCalendarDays, format } from 'date-fns';
 
-/** "in 9 days, Thu 3 Dec", "Today", "overdue 6 days": in the viewer's zone. */
+/** "in 9 days, Thu 3 Dec", "Today", "overdue 6 days": by the days of a site; without its zone by the viewer's. */
 export function dueWords(
   atMs: number | null,
   nowMs: number,
+  timeZone?: string,
 ): { readonly main: string; readonly day: string; readonly overdue: boolean } {
   if (atMs === null) return { main: 'First run', day: '', overdue: false };
-  const days = differenceInCalendarDays(atMs, nowMs);
+  const there = timeZone === undefined ? {} : { in: tz(timeZone) };
+  const days = differenceInCalendarDays(atMs, nowMs, there);
   // Beyond half a year a day without its year may be this year's or the next one's.
-  const day = format(atMs, Math.abs(days) > 180 ? 'EEE d MMM yyyy' : 'EEE d MMM');
+  const day = format(atMs, Math.abs(days) > 180 ? 'EEE d MMM yyyy' : 'EEE d MMM', there);
   if (days === 0) return { main: 'Today', day, overdue: false };
   if (days === 1) return { main: 'Tomorrow', day, overdue: false };
   if (days > 0) return { main: `in ${days} days`, day, overdue: false };

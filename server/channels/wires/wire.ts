@@ -199,12 +199,12 @@ export function logInOf(where: string, logIns: LogIns, name: string): Pick<LogIn
     if (error instanceof Refusal) throw refuse(error.message.replace(/\. Mend .*$/, ''), 'Mend it in the data folder.');
     throw error;
   }
-  if (!known) throw refuse(`the server keeps no log-in “${name}”`, 'Add it to log-ins.json in its data folder.');
+  if (!known) throw refuse(`the server keeps no log-in “${name}”`, 'Enter it in Set-up, Log-ins of devices.');
   const { username, password, to } = known;
   if (to === undefined)
     throw refuse(
       `log-in “${name}” does not say where it belongs`,
-      `Write "to": "${where}" beside its password in log-ins.json.`,
+      `Enter it anew in Set-up, Log-ins of devices, for ${where}.`,
     );
   if (to.toLowerCase() !== where.toLowerCase())
     throw refuse(

@@ -1,4 +1,4 @@
-import { figure, Refusal, serves, type Ended, type SensorId, type Standard } from '@frustum/core';
+import { byWallClock, figure, Refusal, serves, type Ended, type SensorId, type Standard } from '@frustum/core';
 import { MAX_LOGBOOK_FAULTS, MAX_LOGBOOK_ROWS, type LogbookRun, type LogbookView } from '@frustum/contract';
 import { decodeLogbook, logbookSheet, type LogbookColumn, type LogbookRow } from '@frustum/formats';
 import type { Context } from '../../context.ts';
@@ -6,7 +6,6 @@ import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { RunRecord } from '../../store/commands/runs.ts';
 import { inTurn } from '../runs/in-turn.ts';
-import { byWallClock } from './wall-clock.ts';
 import { paperRun, type PaperRun } from './paper-run.ts';
 
 /** Runs of one sensor at once: each is judged by all before it. */

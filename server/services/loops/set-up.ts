@@ -132,7 +132,7 @@ export async function addSensor(
     by,
     at: new Date(context.now()).toISOString(),
     siteName: input.siteName,
-    timeZone: 'UTC',
+    timeZone: input.timeZone,
     loop: {
       name: input.loopName,
       place,

@@ -122,12 +122,13 @@ export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, 
   rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
 
 /** What was set up. */
-const setUpIn = ({ loop, sensor, channel, siteName }: FittedLoop) => ({
+const setUpIn = ({ loop, sensor, channel, siteName, timeZone }: FittedLoop) => ({
   loopId: loop.id,
   sensorId: sensor.id,
   loopName: loop.name,
   place: loop.place,
   siteName,
+  timeZone,
   family: loop.family,
   settings: loop.settings,
   takes: loop.takes,
@@ -164,14 +165,14 @@ function rowFrom(
   const { loop } = fitted;
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
-  const calendar = fixedInterval(lastRunMs, loop.intervalDays);
+  const calendar = fixedInterval(lastRunMs, loop.intervalDays, fitted.timeZone);
   const { errorAt, view, forecast } = make(
     Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
   );
   const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
   const believed = reckonsWith(past);
   const dated = dueAtFit(
-    triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast), lastRunMs, past.services),
+    triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast, fitted.timeZone), lastRunMs, past.services),
     past,
   );
   return {

@@ -1,6 +1,6 @@
 import {
+  daysLater,
   fitOf,
-  MS_PER_DAY,
   outlookOf,
   replay,
   type RunId,
@@ -39,7 +39,7 @@ export async function readOutlook(context: Context, runId: RunId): Promise<Outlo
     cleaned: false,
   };
   const services = eventsOf(await context.store.readServices(view.sensorId));
-  const nextMs = context.now() + fitted.loop.intervalDays * MS_PER_DAY;
+  const nextMs = daysLater(fitted.timeZone, context.now(), fitted.loop.intervalDays);
   const before = all[0]?.outcome.inForceBefore;
   return { outlook: outlookOf(observationsOf(all), found, prior, working, plan.tolerance, nextMs, before, services) };
 }

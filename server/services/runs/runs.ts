@@ -75,7 +75,7 @@ export async function startRun(context: Context, order: StartRun, by: string): P
       order.procedure,
       points.map((p) => p.standard),
     );
-  const gates = passedGates(fitted.loop, pours, points, lots, leaning, nowMs, order.overrides);
+  const gates = passedGates(fitted, pours, points, lots, leaning, nowMs, order.overrides);
   const { sensorState, limitPercent } = order;
   const conditions = await conditionsNow(context, fitted, house, order.conditions);
   const choice = { ...order, procedure, gates, sensorState, limitPercent, conditions };
@@ -123,8 +123,8 @@ export async function placeOf({ store }: Context, { loopId }: Pick<RunRecord, 'l
   if (inUse) return inUse;
   const { sites, loops } = await store.readSetUp();
   const kept = loops.find((l) => l.loop.id === loopId);
-  const siteName = sites.find((s) => s.id === kept?.loop.siteId)?.name;
-  if (kept && siteName !== undefined) return { siteName, loop: kept.loop, channel: kept.channel };
+  const site = sites.find((s) => s.id === kept?.loop.siteId);
+  if (kept && site) return { siteName: site.name, timeZone: site.timeZone, loop: kept.loop, channel: kept.channel };
   throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
 }
 

@@ -25,6 +25,7 @@ export async function readFittedLoops(db: Reader): Promise<FittedLoop[]> {
   return rows.map((r) => ({
     loop: r.loops,
     siteName: r.sites.name,
+    timeZone: r.sites.timeZone,
     sensor: { ...r.sensors, fittedMs: r.sensors.fittedAt === null ? null : Date.parse(r.sensors.fittedAt) },
     channel: channelOf(r.channels),
   }));

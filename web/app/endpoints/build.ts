@@ -14,6 +14,7 @@ export const EVERYTHING = [
   'backups',
   'set-up',
   'people',
+  'log-ins',
 ] as const;
 
 export const baseQuery = fetchBaseQuery({

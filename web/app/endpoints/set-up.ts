@@ -4,6 +4,8 @@ import type {
   ChangePerson,
   ChangeRow,
   ChangeSite,
+  KeepLogIn,
+  LogInRow,
   PersonRow,
   SetUpView,
   WouldBe,
@@ -56,6 +58,15 @@ export const setUpEndpoints = (build: Build) => ({
   }),
   wouldBe: build.query<WouldBeView, { loopId: string; to: WouldBe['to'] }>({
     query: ({ loopId, to }) => ({ url: `/loops/${loopId}/would-be`, method: 'POST', body: { to } }),
+  }),
+  logIns: build.query<LogInRow[], void>({ query: () => '/log-ins', providesTags: ['log-ins'] }),
+  keepLogIn: build.mutation<LogInRow[], KeepLogIn>({
+    query: (body) => ({ url: '/log-ins', method: 'PUT', body }),
+    invalidatesTags: ['log-ins'],
+  }),
+  dropLogIn: build.mutation<LogInRow[], string>({
+    query: (name) => ({ url: '/log-ins/dropped', method: 'POST', body: { name } }),
+    invalidatesTags: ['log-ins'],
   }),
   people: build.query<PersonRow[], void>({ query: () => '/people', providesTags: ['people'] }),
   addPerson: build.mutation<PersonRow, string>({

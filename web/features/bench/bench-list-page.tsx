@@ -46,7 +46,7 @@ export function Page() {
       )}
       <ul className="mt-2">
         {rows.map((r) => {
-          const due = dueWords(r.due.atMs, data.nowMs);
+          const due = dueWords(r.due.atMs, data.nowMs, r.timeZone);
           return <Free key={r.loopId} r={r} due={due} />;
         })}
       </ul>

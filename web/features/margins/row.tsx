@@ -38,7 +38,7 @@ export function Row({
   /** its cone is drawn; until then its place is kept */
   drawn: boolean;
 }) {
-  const due = dueWords(row.due.atMs, nowMs);
+  const due = dueWords(row.due.atMs, nowMs, row.timeZone);
   const { margin } = row;
   const figures = inFamily(row);
   return (
@@ -86,7 +86,7 @@ export function Row({
 /** Its cone, or why there is none. */
 function ConeCell({ row, drawn, nowMs }: { row: LoopRow; drawn: boolean; nowMs: number }) {
   const { data: cone } = useConeQuery(row.sensorId, { skip: !row.hasCone });
-  const due = dueWords(row.due.atMs, nowMs);
+  const due = dueWords(row.due.atMs, nowMs, row.timeZone);
   const figures = inFamily(row);
   const { margin } = row;
   return (
@@ -132,7 +132,7 @@ function DueCell({ due, row }: { due: ReturnType<typeof dueWords>; row: LoopRow 
 
 /** A sound loop on a phone: all is well in one line, and the rest is a tap away. */
 export function SlimRow({ row, nowMs, rowIndex }: { row: LoopRow; nowMs: number; rowIndex: number }) {
-  const due = dueWords(row.due.atMs, nowMs);
+  const due = dueWords(row.due.atMs, nowMs, row.timeZone);
   const figures = inFamily(row);
   const { state } = useLiveState(row.channelId);
   return (

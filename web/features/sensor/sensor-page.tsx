@@ -41,8 +41,8 @@ function Sensor({ view }: { view: SensorView }) {
   const { margin } = row;
   const figures = inFamily(row);
   const { family, unit } = figures;
-  const due = dueWords(row.due.atMs, nowMs);
-  const forecast = dueWords(row.forecast.atMs, nowMs);
+  const due = dueWords(row.due.atMs, nowMs, row.timeZone);
+  const forecast = dueWords(row.forecast.atMs, nowMs, row.timeZone);
   const navigate = useNavigate();
   const bench = row.openRunId ? `/bench/${row.openRunId}` : `/bench/start/${row.sensorId}`;
   const keys = useMemo((): Keys => ({ b: ['Bench for this sensor', () => void navigate(bench)] }), [navigate, bench]);

@@ -96,6 +96,8 @@ export function sensorOf(form: SensorForm): unknown {
   const set = settingsOf(family, settings);
   return {
     ...rest,
+    // The browser’s, for a site that is new.
+    timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
     settings: set,
     takes: takesOf(form, set),
     backupOf: rest.backupOf || null,

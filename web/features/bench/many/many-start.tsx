@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { leastCarryOver, poursStandards, type Gate } from '@frustum/core';
+import { dayIn, leastCarryOver, poursStandards, type Gate } from '@frustum/core';
 import type { LoopRow, MarginsView, SensorView, ShelfView } from '@frustum/contract';
 import { useLazySensorQuery, useMarginsQuery, useShelfQuery, useStartRunMutation } from '../../../app/api.ts';
 import { dueWords } from '../../../format/dates.ts';
@@ -45,11 +45,11 @@ function usePicked(shelf: ShelfView | undefined) {
 function useStartAll(setPicked: (left: readonly Planned[]) => void, onStarted: () => void) {
   const [start, { isLoading }] = useStartRunMutation();
   const [trouble, setTrouble] = useState<string | null>(null);
-  const go = async (planned: readonly Planned[], lots: ShelfView['lots'], today: string) => {
+  const go = async (planned: readonly Planned[], lots: ShelfView['lots'], nowMs: number) => {
     setTrouble(null);
     const left = new Set(planned);
     for (const one of planned) {
-      const answer = await start(orderOf(one.row, one.choice, lots, one.gates, today));
+      const answer = await start(orderOf(one.row, one.choice, lots, one.gates, dayIn(one.row.timeZone, nowMs)));
       if (answer.error) {
         setTrouble(`${one.row.loopName}: ${problemOf(answer.error).detail}`);
         setPicked([...left]);
@@ -76,7 +76,6 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
   };
   if (!data || !shelf) return <NotYet what="Reading the sensors" error={error ?? noShelf} />;
   const rows = data.rows.filter((r) => !r.openRunId && poursStandards(offersFor(r.family, [])[0]!.kind));
-  const today = new Date(data.nowMs).toISOString().slice(0, 10);
   const planned = picked.map(({ row, choice }): Planned => ({
     row,
     choice,
@@ -117,7 +116,7 @@ export function ManyStart({ running, onStarted }: { running: number; onStarted: 
         busy={isLoading || reading}
         unanswered={unanswered}
         unread={unread}
-        go={() => void go(planned, shelf.lots, today)}
+        go={() => void go(planned, shelf.lots, data.nowMs)}
         running={running}
         onStarted={onStarted}
       />
@@ -146,7 +145,9 @@ function PickOne({
       />
       <span className="min-w-0">
         <b className="font-[650]">{row.loopName}</b>
-        <span className="sub block text-sm">{besides(row.place, dueWords(row.due.atMs, data.nowMs).main)}</span>
+        <span className="sub block text-sm">
+          {besides(row.place, dueWords(row.due.atMs, data.nowMs, row.timeZone).main)}
+        </span>
       </span>
     </label>
   );

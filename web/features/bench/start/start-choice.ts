@@ -19,6 +19,7 @@ import {
   type ProcedureKind,
   type SensorState,
   type Standard,
+  dayIn,
 } from '@frustum/core';
 import { unitOf, type LeansOn, type LoopRow, type LotRow, type ProcedureRow, type StartRun } from '@frustum/contract';
 
@@ -151,7 +152,8 @@ export function openGates(
   leansOn: readonly LeansOn[],
   nowMs: number,
 ): readonly Gate[] {
-  const today = new Date(nowMs).toISOString().slice(0, 10);
+  const { timeZone } = row;
+  const today = dayIn(timeZone, nowMs);
   const from = pouredFrom(choice, shelf.lots, today);
   const standards = standardsOf(choice, shelf.standards);
   const lots = (poursStandards(choice.procedure) ? choice.points : []).flatMap((id) => {
@@ -160,7 +162,7 @@ export function openGates(
     return lot ? [{ ...lot, standardName }] : [];
   });
   const leaning = leaningWith(typedConditions(choice), leansOn);
-  return gatesOf({ nowMs, family: row.family, lots, leansOn: leaning, poured: { loop: row, standards } });
+  return gatesOf({ nowMs, timeZone, family: row.family, lots, leansOn: leaning, poured: { loop: row, standards } });
 }
 
 /** Conditions as they are typed; those that cannot be read are not there, and `conditionTrouble` says why. */

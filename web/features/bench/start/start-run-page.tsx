@@ -89,7 +89,7 @@ function Start(props: StartProps) {
 
 /** The loop, its sensor, where it works and when it is due. */
 function Whose({ row, nowMs }: { row: LoopRow; nowMs: number }) {
-  const due = dueWords(row.due.atMs, nowMs);
+  const due = dueWords(row.due.atMs, nowMs, row.timeZone);
   const figures = inFamily(row);
   return (
     <>

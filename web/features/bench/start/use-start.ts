@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { pointsTrouble, poursStandards } from '@frustum/core';
+import { dayIn, pointsTrouble, poursStandards } from '@frustum/core';
 import type { ProcedureRow, SensorView, ShelfView } from '@frustum/contract';
 import { useStartRunMutation } from '../../../app/api.ts';
 import { useKeys } from '../../../app/keys.ts';
@@ -25,7 +25,7 @@ export function useStart({ view, shelf, own }: StartProps) {
   const first = offers.find((o) => o.key === asked.get('procedure')) ?? offers[0]!;
   const [choice, setChoice] = useState<Choice>(() => firstChoice(row, first, shelf.standards));
   const [start, { isLoading, error }] = useStartRunMutation();
-  const today = new Date(nowMs).toISOString().slice(0, 10);
+  const today = dayIn(row.timeZone, nowMs);
   const gates = openGates(row, choice, shelf, leansOn, nowMs);
   const trouble = poursStandards(choice.procedure)
     ? pointsTrouble(row, choice.procedure, standardsOf(choice, shelf.standards))

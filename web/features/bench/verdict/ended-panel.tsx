@@ -22,7 +22,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
   const figures = inFamily(state.plan);
   const decided = state.decisions.at(-1);
   const electrical = outcome?.kind === 'electrical';
-  const due = data ? dueWords(data.row.due.atMs, data.nowMs) : null;
+  const due = data ? dueWords(data.row.due.atMs, data.nowMs, data.row.timeZone) : null;
   return (
     <div>
       <h2 className="text-[27px] leading-tight">

@@ -17,8 +17,9 @@ export function Page() {
   const { loopId = '' } = useParams();
   const { data, error } = useSetUpQuery();
   if (!data) return <NotYet what="Reading the set-up" error={error} />;
-  const loop = data.sites.flatMap((s) => s.loops).find((l) => l.loopId === loopId);
-  if (!loop)
+  const site = data.sites.find((s) => s.loops.some((l) => l.loopId === loopId));
+  const loop = site?.loops.find((l) => l.loopId === loopId);
+  if (!site || !loop)
     return (
       <main className="px-4 lg:px-7 py-5">
         <h1>There is no such loop</h1>
@@ -28,7 +29,7 @@ export function Page() {
       </main>
     );
   const spares = data.shelf.filter((s) => s.family === loop.family && s.retiredAt === null);
-  return <Fit loop={loop} spares={spares} />;
+  return <Fit loop={loop} spares={spares} timeZone={site.timeZone} />;
 }
 
 interface Typed {
@@ -42,8 +43,15 @@ interface Typed {
   readonly soaked: boolean;
 }
 
+interface FitProps {
+  readonly loop: SetUpLoop;
+  readonly spares: readonly ShelvedSensor[];
+  /** of the site */
+  readonly timeZone: string;
+}
+
 /** Puts the chosen sensor there; a new one is on the shelf first, and stays there if it cannot be fitted. */
-function useFit(loop: SetUpLoop, spares: readonly ShelvedSensor[]) {
+function useFit({ loop, spares, timeZone }: FitProps) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState<Typed>({
     chosen: spares[0]?.sensorId ?? NEW,
@@ -82,7 +90,7 @@ function useFit(loop: SetUpLoop, spares: readonly ShelvedSensor[]) {
       ...(loop.sensor ? { displaced: typed.displaced as 'wet', instead: loop.sensor.sensorId } : {}),
       soaked: typed.soaked,
       why: typed.why.trim(),
-      ...momentOf(typed.at),
+      ...momentOf(typed.at, timeZone),
     };
     const moved = await move({ sensorId, body });
     if (moved.data) void navigate(`/sensors/${sensorId}`);
@@ -92,8 +100,9 @@ function useFit(loop: SetUpLoop, spares: readonly ShelvedSensor[]) {
 }
 
 /** Which sensor comes, where the old one goes, and what the instrument then reckons with. */
-function Fit({ loop, spares }: { loop: SetUpLoop; spares: readonly ShelvedSensor[] }) {
-  const at = useFit(loop, spares);
+function Fit(props: FitProps) {
+  const { loop, spares, timeZone } = props;
+  const at = useFit(props);
   const { typed, put, error } = at;
   const old = loop.sensor;
   return (
@@ -114,7 +123,7 @@ function Fit({ loop, spares }: { loop: SetUpLoop; spares: readonly ShelvedSensor
         <Which loop={loop} spares={spares} typed={typed} put={put} />
         <div className="grid sm:grid-cols-3 gap-x-5 gap-y-3 mt-4">
           {old && <Displaced name={old.name} value={typed.displaced} onChange={(displaced) => put({ displaced })} />}
-          <Moment value={typed.at} onChange={(when) => put({ at: when })} />
+          <Moment timeZone={timeZone} value={typed.at} onChange={(when) => put({ at: when })} />
           <Why value={typed.why} onChange={(why) => put({ why })} />
         </div>
         <div className="mt-4">
@@ -225,9 +234,17 @@ export const Displaced = ({
   </label>
 );
 
-export const Moment = ({ value, onChange }: { value: string; onChange: (at: string) => void }) => (
+interface MomentProps {
+  readonly value: string;
+  /** of the site: said where it is not the clock of whoever types */
+  readonly timeZone: string;
+  readonly onChange: (at: string) => void;
+}
+
+export const Moment = ({ value, timeZone, onChange }: MomentProps) => (
   <label className="text-sm sub">
     When, if not just now
+    {timeZone !== Intl.DateTimeFormat().resolvedOptions().timeZone && `, by the clock of ${timeZone}`}
     <input
       type="datetime-local"
       className="input h-12 w-full text-base text-base-content"

@@ -17,6 +17,9 @@ export function MoveForm({ view, sites }: { view: LifeView; sites: readonly SetU
     .flatMap((s) => s.loops)
     .filter((l) => l.family === sensor.family && l.archivedAt === null && l.loopId !== loop?.loopId);
   const target = loops.find((l) => l.loopId === typed.to);
+  // Of the place that it comes to, or leaves.
+  const at = target?.loopId ?? loop?.loopId;
+  const timeZone = (sites.find((s) => s.loops.some((l) => l.loopId === at)) ?? sites[0])?.timeZone ?? 'UTC';
   const send = () => {
     const { to, displaced, at, why, soaked } = typed;
     const body: Partial<MoveSensor> = {
@@ -25,7 +28,7 @@ export function MoveForm({ view, sites }: { view: LifeView; sites: readonly SetU
       ...(target?.sensor ? { displaced: displaced as 'wet', instead: target.sensor.sensorId } : {}),
       soaked,
       why: why.trim(),
-      ...momentOf(at),
+      ...momentOf(at, timeZone),
     };
     void move({ sensorId: sensor.sensorId, body });
   };
@@ -44,7 +47,7 @@ export function MoveForm({ view, sites }: { view: LifeView; sites: readonly SetU
           {target?.sensor && (
             <Displaced name={target.sensor.name} value={typed.displaced} onChange={(to) => put({ displaced: to })} />
           )}
-          <Moment value={typed.at} onChange={(at) => put({ at })} />
+          <Moment timeZone={timeZone} value={typed.at} onChange={(at) => put({ at })} />
           <Why value={typed.why} onChange={(why) => put({ why })} />
         </div>
         <Against error={error} soaked={typed.soaked} onSoaked={(soaked) => put({ soaked })} />

@@ -1,3 +1,4 @@
+import { byWallClock } from '@frustum/core';
 import type { LifeRow, ShelvedSensor } from '@frustum/contract';
 import { dayOf, hourOf } from '../../../format/dates.ts';
 
@@ -24,5 +25,6 @@ export const shelfWords = ({ storage, retiredAt, readyAt, since }: ShelvedSensor
   return readyAt === null ? stored : `${stored}, soaks until ${hourOf(readyAt)}`;
 };
 
-/** A moment as a field of day and time gives it; nothing for just now. */
-export const momentOf = (typed: string): { at?: string } => (typed ? { at: new Date(typed).toISOString() } : {});
+/** A moment as a field of day and time gives it, by the clock of a site; nothing for just now. */
+export const momentOf = (typed: string, timeZone: string): { at?: string } =>
+  typed ? { at: byWallClock(typed, timeZone) } : {};
