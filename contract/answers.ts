@@ -4,6 +4,7 @@ import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts'
 import type { DosesView } from './doses.ts';
 import type { SurveyView } from './channels.ts';
 import type { LifeView } from './life.ts';
+import type { InventoryView } from './inventory.ts';
 import type { LogInRow } from './log-ins.ts';
 import type { LogbookView } from './logbook.ts';
 import type { ReadingAt, ReadingsView, SensorView, ServiceRow } from './sensor-views.ts';
@@ -49,6 +50,7 @@ export interface Answers {
   readonly Logbook: LogbookView;
   readonly Changes: readonly ChangeRow[];
   readonly WouldBe: WouldBeView;
+  readonly Inventory: InventoryView;
   readonly LogIns: readonly LogInRow[];
   readonly People: readonly PersonRow[];
   readonly Person: PersonRow;

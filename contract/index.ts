@@ -1,3 +1,10 @@
+export {
+  inventorySchema,
+  MAX_INVENTORY_ROWS,
+  type Inventory,
+  type InventoryStep,
+  type InventoryView,
+} from './inventory.ts';
 export { dropLogInSchema, keepLogInSchema, type DropLogIn, type KeepLogIn, type LogInRow } from './log-ins.ts';
 export {
   logbookSchema,

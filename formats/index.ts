@@ -1,6 +1,14 @@
 // The open bundle
 export { figuresIn, type FigureAt } from './wire/figures-in.ts';
 export {
+  decodeInventory,
+  INVENTORY_COLUMNS,
+  inventoryCsv,
+  inventoryJson,
+  type InventoryColumn,
+  type InventoryRow,
+} from './inventory/inventory.ts';
+export {
   decodeLogbook,
   LOGBOOK_COLUMNS,
   logbookSheet,

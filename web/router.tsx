@@ -54,6 +54,7 @@ export const router = createBrowserRouter([
           page('/set-up/backups', () => import('./features/backups/backups-page.tsx')),
           page('/set-up/add', () => import('./features/setup/add-page.tsx')),
           page('/set-up/logbook', () => import('./features/setup/logbook-page.tsx')),
+          page('/set-up/inventory', () => import('./features/setup/inventory-page.tsx')),
           page('/set-up/log-ins', () => import('./features/setup/log-ins-page.tsx')),
           page('/set-up/people', () => import('./features/setup/people-page.tsx')),
           page('/set-up', () => import('./features/setup/setup-page.tsx')),

@@ -12,6 +12,7 @@ import { HOUSE } from './house.ts';
 import { live } from './live.ts';
 import { readDocument } from './openapi.ts';
 import { askedOf, route, type Route } from './route.ts';
+import { INVENTORY } from './inventory.ts';
 import { LOG_INS } from './log-ins.ts';
 import { LOGBOOK } from './logbook.ts';
 import { RUNS } from './runs.ts';
@@ -30,6 +31,7 @@ export const ROUTES: readonly Route[] = [
   ...SHELF,
   ...LOGBOOK,
   ...LOG_INS,
+  ...INVENTORY,
   ...RUNS,
   ...BACKUPS,
   route({

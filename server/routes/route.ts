@@ -73,6 +73,7 @@ interface QueryWord {
 interface Content {
   readonly type:
     | 'text/csv'
+    | 'application/json'
     | 'application/pdf'
     | 'application/x-tar'
     | 'image/jpeg'

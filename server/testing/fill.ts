@@ -107,6 +107,7 @@ export async function writeAll(
   );
   await writeSite(store, n, kept);
   await writeSpare(store, n, kept);
+  await kept('takeInventory', store.takeInventory({ add: [placeToAdd(`${n} of a file`)], changeLoops: [], changeSensors: [], spares: [], backups: [] })); // prettier-ignore
   await kept('orderLoops', store.orderLoops([loopId]));
   const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
   await kept('changePerson', store.changePerson(person.id, { leftAt: AT }));

@@ -182,6 +182,8 @@ const GOOD: Readonly<Record<string, unknown>> = {
     soaking: true,
   },
   '/set-up/order': { loops: [':loopId'] },
+  '/inventory': { text: 'site,loop,measures,works at\nHall,Tank 9 pH,pH,8.1' },
+  '/inventory/rehearsal': { text: '[{"loop": "Tank 9 pH", "measures": "pH"}]' },
   '/log-ins': { name: 'hall', to: '192.168.1.21:1883', username: 'reader', password: 'not a real one' },
   '/log-ins/dropped': { name: 'hall' },
   '/people': { name: 'Operator C' },

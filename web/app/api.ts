@@ -4,6 +4,7 @@ import { backupEndpoints } from './endpoints/backups.ts';
 import { baseQuery, EVERYTHING, type Build } from './endpoints/build.ts';
 import { houseEndpoints } from './endpoints/house.ts';
 import { sensorEndpoints } from './endpoints/sensors.ts';
+import { fileEndpoints } from './endpoints/files.ts';
 import { setUpEndpoints } from './endpoints/set-up.ts';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
@@ -61,6 +62,7 @@ export const api = createApi({
     ...runEndpoints(build),
     ...backupEndpoints(build),
     ...setUpEndpoints(build),
+    ...fileEndpoints(build),
   }),
 });
 
@@ -124,4 +126,6 @@ export const {
   useDropLogInMutation,
   useKeepLogInMutation,
   useLogInsQuery,
+  useRehearseInventoryMutation,
+  useTakeInventoryMutation,
 } = api;

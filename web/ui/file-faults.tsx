@@ -23,3 +23,17 @@ export function FileFaults({ faults }: { faults: readonly Fault[] }) {
     </div>
   );
 }
+
+const MAX_SHOWN = 100;
+
+/** The first of many, and how many there are. */
+export const SomeFaults = ({ faults, count }: { faults: readonly Fault[]; count: number }) => (
+  <>
+    <FileFaults faults={faults.slice(0, MAX_SHOWN)} />
+    {count > MAX_SHOWN && (
+      <p className="sub mt-1">
+        {count} mistakes in all; these are the first {MAX_SHOWN}.
+      </p>
+    )}
+  </>
+);

@@ -13,6 +13,7 @@ import {
   type SensorId,
   type Settings,
   type SiteId,
+  type Standard,
 } from '@frustum/core';
 import type {
   ChangeFittedSensor,
@@ -31,7 +32,7 @@ import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { SensorRecord } from '../../store/commands/life.ts';
 import type { SetUpChange } from '../../store/commands/set-up.ts';
-import { requireBackup, requireGivers } from '../loops/neighbours.ts';
+import { requireBackup, requireGivers, type Neighbour } from '../loops/neighbours.ts';
 import { rowOf } from '../margins/margins.ts';
 import { readHouse } from './read-house.ts';
 import { shelvedRow } from './shelved-row.ts';
@@ -100,19 +101,44 @@ export async function changeLoop(
 ): Promise<{ version: number }> {
   const { store } = context;
   const { archived: is, ...figures } = to;
-  const setUp = await store.readSetUp();
+  const [setUp, all, standards] = await Promise.all([
+    store.readSetUp(),
+    store.readFittedLoops(),
+    store.readStandards(),
+  ]);
   const known = setUp.loops.find((l) => l.loop.id === loopId);
   if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
-  const asked = toOf(figures);
-  await requireFit(context, { ...known.loop, ...asked });
-  if (asked.settings) requireUnrested(known, asked.settings);
   const siteName = setUp.sites.find((s) => s.id === known.loop.siteId)!.name;
-  requireNeighbours(await store.readFittedLoops(), siteName, { ...known.loop, ...asked }, asked);
+  const asked = loopToChange(known, figures, { siteName, standards, all });
   const change = changeBy(context, by, why);
   const kept = await store.changeLoop(loopId, { version, to: { ...asked, ...archived(context, is) }, change });
   await followChannels(context, is);
   context.changed();
   return { version: kept.version };
+}
+
+interface Around {
+  readonly siteName: string;
+  readonly standards: readonly Pick<Standard, 'id'>[];
+  /** loops that it may lean on */
+  readonly all: readonly Neighbour[];
+}
+
+/**
+ * What becomes another of a loop, checked against its family, its runs and its neighbours; nothing is kept.
+ *
+ * @throws Refusal `out-of-range`, `unknown-standard`, `runs-rest-on-it`, `giver-unfit`, `backup-unfit`
+ */
+export function loopToChange(
+  known: Kept['loops'][number],
+  figures: Omit<ChangeLoop['to'], 'archived' | 'name'>,
+  { siteName, standards, all }: Around,
+) {
+  const asked = toOf(figures);
+  requireFit(standards, { ...known.loop, ...asked });
+  if (asked.settings) requireUnrested(known, asked.settings);
+  requireNeighbours(all, siteName, { ...known.loop, ...asked }, asked);
+  return asked;
 }
 
 /** Figures of a loop as they are kept: only what was said, and no backup where that was said. */
@@ -128,7 +154,7 @@ function toOf(figures: Omit<ChangeLoop['to'], 'archived'>) {
 
 /** What the loop would lean on must fit it, as far as that was said. @throws Refusal `giver-unfit`, `backup-unfit` */
 function requireNeighbours(
-  all: readonly FittedLoop[],
+  all: readonly Neighbour[],
   siteName: string,
   loop: FittedLoop['loop'],
   asked: Pick<ReturnType<typeof toOf>, 'takes' | 'backupOf'>,
@@ -156,8 +182,8 @@ function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Set
 }
 
 /** A figure that its family has, and standards that there are. @throws Refusal `out-of-range`, `unknown-standard` */
-async function requireFit(
-  { store }: Context,
+function requireFit(
+  standards: readonly Pick<Standard, 'id'>[],
   loop: Pick<FittedLoop['loop'], 'family' | 'settings' | 'workingValue' | 'workingC' | 'pointSet'>,
 ) {
   const model = modelOf(familyOf(loop.family), loop.settings);
@@ -165,7 +191,6 @@ async function requireFit(
   requireWithin(loop.workingValue, range.low, range.high, 'working value', valueUnit, 'Type where the loop is kept.');
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(loop.workingValue, { temperatureC: loop.workingC });
-  const standards = await store.readStandards();
   const unknown = loop.pointSet.find((id) => !standards.some((s) => s.id === id));
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
 }
@@ -256,7 +281,7 @@ export async function wouldBe(
   const fitted = house.all.find((f) => f.loop.id === loopId);
   if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
   const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...toOf(to) } };
-  await requireFit(context, other.loop);
+  requireFit(await context.store.readStandards(), other.loop);
   const nowMs = context.now();
   const past = house.pastOf(fitted);
   const [now, then] = [fitted, other].map((f) => {

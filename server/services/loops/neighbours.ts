@@ -2,7 +2,7 @@ import { CONDITIONS, Refusal, showsCondition, type ConditionName, type LoopId } 
 import type { FittedLoop } from '../../store/commands/places.ts';
 
 /** A loop that is in use, as far as another leans on it. */
-type Neighbour = Pick<FittedLoop, 'siteName'> & {
+export type Neighbour = Pick<FittedLoop, 'siteName'> & {
   readonly loop: Pick<FittedLoop['loop'], 'id' | 'name' | 'family' | 'settings'>;
 };
 

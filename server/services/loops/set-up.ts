@@ -8,6 +8,7 @@ import {
   withOwnTable,
   type Model,
   type Settings,
+  type Standard,
   type ChannelId,
   type LoopId,
   type LotId,
@@ -29,9 +30,9 @@ import {
   stepsOf,
 } from '@frustum/contract';
 import type { Context } from '../../context.ts';
-import type { FittedLoop, Schedule } from '../../store/commands/places.ts';
+import type { FittedLoop, Schedule, SensorToAdd } from '../../store/commands/places.ts';
 import { changeBy } from '../house/set-up.ts';
-import { requireBackup, requireGivers } from './neighbours.ts';
+import { requireBackup, requireGivers, type Neighbour } from './neighbours.ts';
 import { fittedOf } from '../runs/runs.ts';
 import type { LotRecord } from '../../store/commands/shelf.ts';
 
@@ -103,17 +104,42 @@ export async function changeSchedule(
   return { intervalDays, dueBy };
 }
 
-/** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, `unknown-standard` */
+/** Adds site, loop, sensor and channel. @throws Refusal `loop-exists`, and as `sensorToAdd` */
 export async function addSensor(
   context: Context,
   input: NewSensor,
   by: string,
 ): Promise<{ loopId: LoopId; sensorId: SensorId }> {
-  const { newId, store } = context;
-  const standards = await store.readStandards();
+  const { store } = context;
+  const [standards, all] = await Promise.all([store.readStandards(), store.readFittedLoops()]);
+  const add = sensorToAdd(context, input, by, { standards, all });
+  const added = await store.addSensor(add);
+  context.poller.add(add.ids.channel as ChannelId, add.channel, input.fittedOn);
+  context.changed();
+  return added;
+}
+
+interface Around {
+  readonly standards: readonly Pick<Standard, 'id'>[];
+  /** loops that it may lean on */
+  readonly all: readonly Neighbour[];
+}
+
+/**
+ * A loop with its sensor and channel as the store takes it, checked against its family; nothing is kept.
+ *
+ * @throws Refusal `unknown-standard`, `out-of-range`, `giver-unfit`, `backup-unfit`, and what its settings refuse
+ */
+export function sensorToAdd(
+  { newId, now }: Pick<Context, 'newId' | 'now'>,
+  input: NewSensor,
+  by: string,
+  { standards, all }: Around,
+): SensorToAdd {
   const unknown = input.pointSet.find((id) => !standards.some((s) => s.id === id));
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
-  const { workingValue, workingC, tolerance, intervalDays, dueBy, controls, pointSet, place } = input;
+  const { siteName, timeZone, loopName, sensorName, serial, fittedOn, ...figures } = input;
+  const { workingValue, workingC } = input;
   const settings = input.settings as Settings;
   const family = familyOf(input.family);
   const model = modelOf(family, settings);
@@ -121,47 +147,23 @@ export async function addSensor(
   requireReadsAs(family, model, unitOf(channel));
   const { low, high } = model.range;
   requireWithin(workingValue, low, high, 'working value', model.valueUnit, 'Type where the loop is kept.');
-  const all = await store.readFittedLoops();
-  requireGivers(all, input.siteName, given(input.takes), conditionsFor(family, settings));
-  requireBackup(all, input.siteName, { id: null, family: family.id, backupOf: input.backupOf });
+  const takes = given(input.takes);
+  requireGivers(all, siteName, takes, conditionsFor(family, settings));
+  requireBackup(all, siteName, { id: null, family: family.id, backupOf: input.backupOf });
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(workingValue, { temperatureC: workingC });
-  const ids = { site: newId(), loop: newId(), sensor: newId(), channel: newId(), event: newId() };
-  const added = await store.addSensor({
-    ids,
+  const { channel: _, ...loop } = figures;
+  return {
+    ids: { site: newId(), loop: newId(), sensor: newId(), channel: newId(), event: newId() },
     by,
-    at: new Date(context.now()).toISOString(),
-    siteName: input.siteName,
-    timeZone: input.timeZone,
-    loop: {
-      name: input.loopName,
-      place,
-      family: family.id,
-      settings,
-      takes: given(input.takes),
-      workingValue,
-      workingC,
-      tolerance,
-      intervalDays,
-      dueBy,
-      controls,
-      holdMinutes: input.holdMinutes,
-      controlAction: input.controlAction,
-      referenceGroup: input.referenceGroup,
-      body: input.body,
-      water: input.water,
-      backupOf: input.backupOf,
-      surroundings: input.surroundings,
-      limits: given(input.limits),
-      pointSet,
-    },
-    sensor: { name: input.sensorName, serial: input.serial, fittedOn: input.fittedOn },
+    at: new Date(now()).toISOString(),
+    siteName,
+    timeZone,
+    loop: { ...loop, name: loopName, settings, takes, limits: given(input.limits) },
+    sensor: { name: sensorName, serial, fittedOn },
     channel,
     resolution: channelStep(family, model, stepsOf(channel), { value: workingValue, temperatureC: workingC }),
-  });
-  context.poller.add(ids.channel, channel, input.fittedOn);
-  context.changed();
-  return added;
+  };
 }
 
 /** Only what was said: a limit that is not there is the family's. */

@@ -11,6 +11,7 @@ import { readNewest } from './newest.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
+import { takeInventory } from './inventory.ts';
 import { addSpare, moveSensor, readLife } from './life.ts';
 import { addSensor, changeSchedule, readEmptyLoops, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
@@ -80,6 +81,7 @@ export const WRITERS = {
   forgetGivenUp,
   addSensor,
   addSpare,
+  takeInventory,
   moveSensor,
   addLot,
   endLot,

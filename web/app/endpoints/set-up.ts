@@ -4,14 +4,11 @@ import type {
   ChangePerson,
   ChangeRow,
   ChangeSite,
-  KeepLogIn,
-  LogInRow,
   PersonRow,
   SetUpView,
   WouldBe,
   WouldBeView,
   LifeView,
-  LogbookView,
   MoveSensor,
   NewSpare,
 } from '@frustum/contract';
@@ -45,28 +42,12 @@ export const setUpEndpoints = (build: Build) => ({
     query: (sensorId) => `/sensors/${sensorId}/life`,
     providesTags: ['set-up', 'sensor'],
   }),
-  rehearseLogbook: build.mutation<LogbookView, string>({
-    query: (csv) => ({ url: '/logbook/rehearsal', method: 'POST', body: { csv } }),
-  }),
-  takeLogbook: build.mutation<LogbookView, string>({
-    query: (csv) => ({ url: '/logbook', method: 'POST', body: { csv } }),
-    invalidatesTags: ['margins', 'sensor', 'set-up'],
-  }),
   orderLoops: build.mutation<null, readonly string[]>({
     query: (loops) => ({ url: '/set-up/order', method: 'PUT', body: { loops } }),
     invalidatesTags: ['set-up', 'margins'],
   }),
   wouldBe: build.query<WouldBeView, { loopId: string; to: WouldBe['to'] }>({
     query: ({ loopId, to }) => ({ url: `/loops/${loopId}/would-be`, method: 'POST', body: { to } }),
-  }),
-  logIns: build.query<LogInRow[], void>({ query: () => '/log-ins', providesTags: ['log-ins'] }),
-  keepLogIn: build.mutation<LogInRow[], KeepLogIn>({
-    query: (body) => ({ url: '/log-ins', method: 'PUT', body }),
-    invalidatesTags: ['log-ins'],
-  }),
-  dropLogIn: build.mutation<LogInRow[], string>({
-    query: (name) => ({ url: '/log-ins/dropped', method: 'POST', body: { name } }),
-    invalidatesTags: ['log-ins'],
   }),
   people: build.query<PersonRow[], void>({ query: () => '/people', providesTags: ['people'] }),
   addPerson: build.mutation<PersonRow, string>({

@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import type { LogbookRun, LogbookView, LoopRow } from '@frustum/contract';
 import { useMarginsQuery, useRehearseLogbookMutation, useTakeLogbookMutation } from '../../app/api.ts';
@@ -6,36 +5,15 @@ import { dayOf } from '../../format/dates.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { problemOf } from '../../format/problem.ts';
-import { FileFaults } from '../../ui/file-faults.tsx';
+import { SomeFaults } from '../../ui/file-faults.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { PickFile } from '../../ui/pick-file.tsx';
+import { useTakenFile } from './use-taken-file.ts';
 
 /** More lines than this are counted, and not shown. */
 const MAX_SHOWN = 100;
 
-/** A file that is read, what it would give, and the taking in of it. */
-function useLogbook() {
-  const [file, setFile] = useState({ name: '', csv: '' });
-  const [rehearse, { data, error, isLoading, reset }] = useRehearseLogbookMutation();
-  const [take, taken] = useTakeLogbookMutation();
-  const load = async (picked: File | undefined) => {
-    if (!picked) return;
-    taken.reset();
-    reset();
-    const csv = await picked.text();
-    setFile({ name: picked.name, csv });
-    void rehearse(csv);
-  };
-  return {
-    name: file.name,
-    load: (picked: File | undefined) => void load(picked),
-    take: () => void take(file.csv),
-    rehearsing: isLoading,
-    taking: taken.isLoading,
-    error: error ?? taken.error,
-    kept: taken.data?.kept ? taken.data : null,
-    view: taken.data?.kept ? null : (taken.data ?? data ?? null),
-  };
-}
+const useLogbook = () => useTakenFile(useRehearseLogbookMutation(), useTakeLogbookMutation());
 type Taking = ReturnType<typeof useLogbook>;
 
 /** Past runs from paper: rehearsed first, then taken in as a whole or not at all. */
@@ -53,26 +31,14 @@ export function Page() {
         </Link>
       </p>
       <Columns />
-      <label className="flex items-center gap-3 flex-wrap mt-4">
-        <span>The logbook, as CSV</span>
-        <input
-          type="file"
-          accept=".csv,.txt,text/csv"
-          className="file-input h-12"
-          onChange={(e) => {
-            at.load(e.target.files?.[0]);
-            // The same file, corrected, counts as a new file.
-            e.target.value = '';
-          }}
-        />
-      </label>
+      <PickFile label="The logbook, as CSV" accept=".csv,.txt,text/csv" load={at.load} />
       <Progress at={at} />
       {error !== undefined && (
         <Notice kind="trouble" role="alert">
           {problemOf(error).detail}
         </Notice>
       )}
-      {view && <Faults view={view} />}
+      {view && <SomeFaults faults={view.faults} count={view.faultCount} />}
       {view?.faultCount === 0 && (
         <>
           <Rehearsed view={view} />
@@ -113,19 +79,6 @@ const Columns = () => (
     </a>
   </p>
 );
-
-function Faults({ view: { faults, faultCount } }: { view: LogbookView }) {
-  return (
-    <>
-      <FileFaults faults={faults.slice(0, MAX_SHOWN)} />
-      {faultCount > MAX_SHOWN && (
-        <p className="sub mt-1">
-          {faultCount} mistakes in all; these are the first {MAX_SHOWN}.
-        </p>
-      )}
-    </>
-  );
-}
 
 /** What would be kept, run by run. */
 function Rehearsed({ view: { runs } }: { view: LogbookView }) {

@@ -34,6 +34,10 @@ export function Page() {
           Past runs from paper
         </Link>
         <span aria-hidden="true"> · </span>
+        <Link className="underline" to="/set-up/inventory">
+          Inventory, in and out
+        </Link>
+        <span aria-hidden="true"> · </span>
         <Link className="underline" to="/set-up/log-ins">
           Log-ins of devices
         </Link>
