@@ -30,8 +30,30 @@ export const changeLoopSchema = changeOf({
 });
 export type ChangeLoop = InferType<typeof changeLoopSchema>;
 
-/** Figures that somebody thinks of: nothing is kept. */
-export const wouldBeSchema = object({ to: object(LOOP_FIGURES).noUnknown().required() }).noUnknown();
+/** What several loops of a kind may have alike. */
+const ALIKE = ['tolerance', 'intervalDays', 'dueBy', 'limits', 'holdMinutes'] as const;
+/** The part of a change that goes for others of its kind, too. */
+export const alikeIn = (to: ChangeLoop['to']): Pick<ChangeLoop['to'], (typeof ALIKE)[number]> =>
+  Object.fromEntries(ALIKE.flatMap((key) => (to[key] === undefined ? [] : [[key, to[key]]])));
+
+const several = array(string<LoopId>().uuid('Pick loops from the list.').required()).max(
+  200,
+  'At most 200 loops at once.',
+);
+
+/** One figure for several loops of a kind: all of them, or none. */
+export const changeAlikeSchema = object({
+  loops: array(object({ loopId: string<LoopId>().uuid('Pick loops from the list.').required(), version: whole('Version', 1, 1_000_000) }).noUnknown()).min(1, 'Pick a loop.').max(200, 'At most 200 loops at once.').required(), // prettier-ignore
+  to: object(Object.fromEntries(ALIKE.map((key) => [key, LOOP_FIGURES[key]])) as Pick<typeof LOOP_FIGURES, (typeof ALIKE)[number]>).noUnknown().required('Say what becomes another.'), // prettier-ignore
+  why: words(300).default(''),
+}).noUnknown();
+export type ChangeAlike = InferType<typeof changeAlikeSchema>;
+
+/** Figures that somebody thinks of, for one loop and maybe for others of its kind: nothing is kept. */
+export const wouldBeSchema = object({
+  to: object(LOOP_FIGURES).noUnknown().required(),
+  also: several.default([]),
+}).noUnknown();
 export type WouldBe = InferType<typeof wouldBeSchema>;
 
 export const changeSiteSchema = changeOf({
@@ -160,6 +182,9 @@ export interface ChangeRow {
 
 /** What a loop's margin would be with other figures, and how its last verdicts would have come out. */
 export interface WouldBeView {
+  /** of how many loops that is said, and how many of them are outside now, and would be */
+  readonly loops: number;
+  readonly outside: { readonly now: number; readonly then: number };
   readonly now: { readonly state: string; readonly chanceOutside: number | null; readonly dueMs: number | null };
   readonly then: { readonly state: string; readonly chanceOutside: number | null; readonly dueMs: number | null };
   /** of the last runs that were judged: how many there are, and how many would have come out as what */

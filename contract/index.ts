@@ -80,12 +80,15 @@ export {
 } from './life.ts';
 export {
   changeFittedSensorSchema,
+  alikeIn,
+  changeAlikeSchema,
   changeLoopSchema,
   changePersonSchema,
   changeSiteSchema,
   newPersonSchema,
   orderSchema,
   wouldBeSchema,
+  type ChangeAlike,
   type ChangeFittedSensor,
   type ChangeLoop,
   type ChangePerson,

@@ -101,7 +101,7 @@ describe('an inventory', () => {
     const has = (line: number, column: number, words: string) =>
       expect(at).toContainEqual([line, column, expect.stringContaining(words)]);
     has(3, 0, 'names neither a loop nor a sensor');
-    has(4, 4, 'not a figure');
+    has(4, 4, 'works at “high”: Working value is not a figure');
     has(4, 5, 'A tolerance is above 0');
     has(4, 12, 'There is no such time zone');
     has(5, 3, 'Pick one of the families');

@@ -201,6 +201,27 @@ describe('what is set up', () => {
     expect(new Date(row!.due.atMs!).toISOString()).toBe('2027-06-11T08:00:00.000Z');
   });
 
+  it('one figure goes for several loops of a kind, weighed before: all of them, or none', async () => {
+    await verified();
+    const second = (
+      await api()
+        .post('/api/sensors')
+        .send({ ...mine(), loopName: 'Reservoir 2 pH' })
+    ).body as typeof ids;
+    const also = [second.loopId];
+    const weighed = (await api().post(`/api/loops/${ids.loopId}/would-be`).send({ to: { tolerance: 0.001 }, also })).body as WouldBeView; // prettier-ignore
+    // The second one has no run: it is not known to be outside.
+    expect(weighed).toMatchObject({ loops: 2, verdicts: 1, outside: { then: 1 } });
+    const loops = async () => (await siteNow()).loops.map(({ loopId, version }) => ({ loopId, version }));
+    const put = async (body: object) => (await api().put('/api/set-up/alike').send(body)).body as { code?: string };
+    const stale = (await loops()).map((l) => (l.loopId === second.loopId ? { ...l, version: 7 } : l));
+    expect(await put({ loops: stale, to: { tolerance: 0.05 } })).toMatchObject({ code: 'set-up-moved' });
+    expect((await siteNow()).loops.map((l) => l.tolerance)).toEqual([RESERVOIR.tolerance, RESERVOIR.tolerance]);
+    await put({ loops: await loops(), to: { tolerance: 0.05 }, why: 'seedlings' });
+    expect((await siteNow()).loops.map((l) => l.tolerance)).toEqual([0.05, 0.05]);
+    expect((await changesOf(second.loopId))[0]).toMatchObject({ why: 'seedlings', fields: [{ field: 'tolerance', to: 0.05 }] }); // prettier-ignore
+  });
+
   it('has an order of one’s own', async () => {
     const second = (
       await api()

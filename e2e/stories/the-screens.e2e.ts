@@ -22,6 +22,8 @@ test('every view, in daylight at 1280 and at night at 390: nothing for axe, noth
     '/set-up/people',
     '/set-up/procedures',
     '/set-up/logbook',
+    '/set-up/inventory',
+    '/set-up/log-ins',
     `/sensors/${sensor}/life`,
     `/sensors/${sensor}`,
     `/bench/start/${sensor}`,

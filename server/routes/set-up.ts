@@ -7,12 +7,14 @@ import {
   newPersonSchema,
   newSpareSchema,
   orderSchema,
+  changeAlikeSchema,
   wouldBeSchema,
 } from '@frustum/contract';
 import { Refusal } from '@frustum/core';
 import { addSpare, moveSensor, readLife } from '../services/house/life.ts';
 import { addPerson, changePerson, readPeople } from '../services/house/people.ts';
-import { changeFittedSensor, changeLoop, changeSite, orderLoops, readChanges, readSetUp, wouldBe } from '../services/house/set-up.ts'; // prettier-ignore
+import { changeAlike, changeFittedSensor, changeLoop, changeSite, orderLoops, readChanges, readSetUp } from '../services/house/set-up.ts'; // prettier-ignore
+import { wouldBe } from '../services/house/would-be.ts';
 import { isUuid, route, type Route } from './route.ts';
 
 /** Sites, loops and sensors as they are set up, and what became another of them; and the names of people. */
@@ -54,6 +56,15 @@ export const SET_UP: readonly Route[] = [
     gives: 'SetUpVersion',
     refuses: ['loop-exists', 'set-up-moved', 'run-open', 'out-of-range', 'unknown-standard'],
     work: (context, { ids, body, by }) => changeLoop(context, ids.loopId, body, by),
+  }),
+  route({
+    method: 'put',
+    path: '/set-up/alike',
+    says: 'Gives several loops of a kind one figure: all of them, or none.',
+    takes: changeAlikeSchema,
+    gives: 'Nothing',
+    refuses: ['set-up-moved', 'loop-unknown'],
+    work: (context, { body, by }) => changeAlike(context, body, by),
   }),
   route({
     method: 'post',

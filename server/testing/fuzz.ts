@@ -166,6 +166,7 @@ const GOOD: Readonly<Record<string, unknown>> = {
   },
   '/channels/:channelId': { channel: { kind: 'hand' }, version: 1 },
   '/loops/:loopId': { version: 1, to: { name: 'Reservoir 2', tolerance: 0.08, limits: { zero: 20 } }, why: 'tighter' },
+  '/set-up/alike': { loops: [{ loopId: ':loopId', version: 1 }], to: { tolerance: 0.09 }, why: 'all' },
   '/loops/:loopId/would-be': { to: { tolerance: 0.08, workingValue: 6 } },
   '/sites/:siteId': { version: 1, to: { name: 'Hall', timeZone: 'Europe/Paris' }, why: '' },
   '/sensors/:sensorId': { version: 1, to: { name: 'Probe', serial: '1', fittedOn: '2026-01-02' }, why: '' },

@@ -122,6 +122,7 @@ export const {
   useWouldBeQuery,
   usePeopleQuery,
   useAddPersonMutation,
+  useChangeAlikeMutation,
   useChangePersonMutation,
   useDropLogInMutation,
   useKeepLogInMutation,

@@ -97,6 +97,12 @@ class Reading {
   private wrong = (row: InventoryRow, column: InventoryColumn | undefined, message: string) =>
     void this.faults.push({ line: row.line, column: column ? this.columnOf(column) : 0, message });
 
+  /** The same, with what stands there. */
+  private wrongIn(row: InventoryRow, column: InventoryColumn | undefined, message: string): void {
+    const cell = column ? row.cells[column] : '';
+    this.wrong(row, column, column && cell ? `${column} “${cell.slice(0, 40)}”: ${message}` : message);
+  }
+
   /** Runs a check of contract or core; what it refuses becomes a fault at its column. */
   private within<T>(row: InventoryRow, check: () => T): T | null {
     try {
@@ -104,8 +110,8 @@ class Reading {
     } catch (error) {
       if (error instanceof ValidationError)
         for (const e of error.inner.length ? error.inner : [error])
-          this.wrong(row, COLUMN_OF[(e.path ?? '').replace(/^to\./, '').split(/[.[]/)[0]!], e.errors[0] ?? e.message);
-      else if (error instanceof Refusal) this.wrong(row, COLUMN_OF_REFUSAL[error.code], error.message);
+          this.wrongIn(row, COLUMN_OF[(e.path ?? '').replace(/^to\./, '').split(/[.[]/)[0]!], e.errors[0] ?? e.message);
+      else if (error instanceof Refusal) this.wrongIn(row, COLUMN_OF_REFUSAL[error.code], error.message);
       else throw error;
       return null;
     }

@@ -1,21 +1,18 @@
 import {
   conditionsFor,
   familyOf,
-  judge,
-  limitsOf,
   modelOf,
   MS_PER_DAY,
   Refusal,
-  replay,
   requireWithin,
   type LoopId,
-  type RunEvent,
   type SensorId,
   type Settings,
   type SiteId,
   type Standard,
 } from '@frustum/core';
 import type {
+  ChangeAlike,
   ChangeFittedSensor,
   ChangeLoop,
   ChangeRow,
@@ -24,17 +21,12 @@ import type {
   SetUpLoop,
   SetUpSensor,
   SetUpView,
-  WouldBe,
-  WouldBeView,
 } from '@frustum/contract';
 import type { Context } from '../../context.ts';
-import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import type { SensorRecord } from '../../store/commands/life.ts';
 import type { SetUpChange } from '../../store/commands/set-up.ts';
 import { requireBackup, requireGivers, type Neighbour } from '../loops/neighbours.ts';
-import { rowOf } from '../margins/margins.ts';
-import { readHouse } from './read-house.ts';
 import { shelvedRow } from './shelved-row.ts';
 
 type Kept = Awaited<ReturnType<Context['store']['readSetUp']>>;
@@ -142,7 +134,7 @@ export function loopToChange(
 }
 
 /** Figures of a loop as they are kept: only what was said, and no backup where that was said. */
-function toOf(figures: Omit<ChangeLoop['to'], 'archived'>) {
+export function toOf(figures: Omit<ChangeLoop['to'], 'archived'>) {
   const { backupOf, takes, settings, ...rest } = figures;
   return {
     ...said(rest),
@@ -182,7 +174,7 @@ function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Set
 }
 
 /** A figure that its family has, and standards that there are. @throws Refusal `out-of-range`, `unknown-standard` */
-function requireFit(
+export function requireFit(
   standards: readonly Pick<Standard, 'id'>[],
   loop: Pick<FittedLoop['loop'], 'family' | 'settings' | 'workingValue' | 'workingC' | 'pointSet'>,
 ) {
@@ -262,61 +254,27 @@ export async function orderLoops(context: Context, { loops }: Order): Promise<nu
 export const readChanges = async ({ store }: Context, subjectId: string): Promise<ChangeRow[]> =>
   (await store.readChanges(subjectId)).map(({ id, seq: _, subjectId: __, ...change }) => ({ changeId: id, ...change }));
 
-/** So many verdicts are looked at again. */
-const MAX_VERDICTS = 40;
-
 /**
- * What other figures would make of a loop: its margin now, its due date, and how its last verdicts would have come out. Nothing is
- * kept.
+ * One figure for several loops of a kind, in one: all of them, or none.
  *
- * @throws Refusal `loop-unknown`, `out-of-range`
+ * @throws Refusal as `changeLoop`
  */
-export async function wouldBe(
-  context: Context,
-  loopId: LoopId,
-  { to }: WouldBe,
-  gone: () => boolean,
-): Promise<WouldBeView> {
-  const house = await readHouse(context);
-  const fitted = house.all.find((f) => f.loop.id === loopId);
-  if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
-  const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...toOf(to) } };
-  requireFit(await context.store.readStandards(), other.loop);
-  const nowMs = context.now();
-  const past = house.pastOf(fitted);
-  const [now, then] = [fitted, other].map((f) => {
-    const { margin, due } = rowOf(f, past, null, nowMs);
-    return { state: margin.state, chanceOutside: margin.chanceOutside, dueMs: due.atMs };
+export async function changeAlike(context: Context, { loops, to, why }: ChangeAlike, by: string): Promise<null> {
+  const { store } = context;
+  const [setUp, all, standards] = await Promise.all([
+    store.readSetUp(),
+    store.readFittedLoops(),
+    store.readStandards(),
+  ]);
+  const changeLoops = loops.map(({ loopId, version }) => {
+    const known = setUp.loops.find((l) => l.loop.id === loopId);
+    if (!known) throw new Refusal('loop-unknown', 'There is no such loop. Look at Set-up again.', { loopId });
+    const siteName = setUp.sites.find((s) => s.id === known.loop.siteId)!.name;
+    const asked = loopToChange(known, to, { siteName, standards, all });
+    return { loopId, asked: { version, to: asked, change: changeBy(context, by, why) } };
   });
-  const { verdicts, otherwise } = await verdictsUnder(context, other, gone);
-  return { now: now!, then: then!, verdicts, otherwise };
+  // As the rows of a file would.
+  await store.takeInventory({ add: [], changeLoops, changeSensors: [], spares: [], backups: [] });
+  context.changed();
+  return null;
 }
-
-/** How the last verdicts of a loop would have come out under other figures: those that would have been another action, by it. */
-async function verdictsUnder({ store }: Context, { sensor, loop }: FittedLoop, gone: () => boolean) {
-  const { tolerance, workingValue, workingC } = loop;
-  const limits = limitsOf(loop);
-  const closed = (await store.readRunsOf(sensor.id)).filter((r) => r.status === 'closed').slice(0, MAX_VERDICTS);
-  const otherwise: Record<string, number> = {};
-  let verdicts = 0;
-  const slices = new Slices();
-  for (const run of closed) {
-    if (slices.isOver) {
-      await slices.next();
-      if (gone()) break;
-    }
-    const events = await store.readEvents([run.id]);
-    const was = judge(replay(events))?.action;
-    const would = judge(replay(events.map((e) => under(e, { tolerance, workingValue, workingC, limits }))))?.action;
-    if (was === undefined || would === undefined) continue;
-    verdicts++;
-    if (would !== was) otherwise[would] = (otherwise[would] ?? 0) + 1;
-  }
-  return { verdicts, otherwise };
-}
-
-/** A run's beginning with other figures in its plan. */
-const under = (event: RunEvent, figures: object): RunEvent =>
-  event.body.type === 'started'
-    ? { ...event, body: { ...event.body, plan: { ...event.body.plan, ...figures } } }
-    : event;

@@ -1,4 +1,5 @@
 import type {
+  ChangeAlike,
   ChangeFittedSensor,
   ChangeLoop,
   ChangePerson,
@@ -20,6 +21,10 @@ export const setUpEndpoints = (build: Build) => ({
   changes: build.query<ChangeRow[], string>({ query: (of) => `/changes?of=${of}`, providesTags: ['set-up'] }),
   changeLoop: build.mutation<{ version: number }, { loopId: string; body: ChangeLoop }>({
     query: ({ loopId, body }) => ({ url: `/loops/${loopId}`, method: 'PUT', body }),
+    invalidatesTags: ['set-up', 'margins', 'sensor'],
+  }),
+  changeAlike: build.mutation<null, ChangeAlike>({
+    query: (body) => ({ url: '/set-up/alike', method: 'PUT', body }),
     invalidatesTags: ['set-up', 'margins', 'sensor'],
   }),
   changeSite: build.mutation<{ version: number }, { siteId: string; body: ChangeSite }>({
@@ -46,8 +51,8 @@ export const setUpEndpoints = (build: Build) => ({
     query: (loops) => ({ url: '/set-up/order', method: 'PUT', body: { loops } }),
     invalidatesTags: ['set-up', 'margins'],
   }),
-  wouldBe: build.query<WouldBeView, { loopId: string; to: WouldBe['to'] }>({
-    query: ({ loopId, to }) => ({ url: `/loops/${loopId}/would-be`, method: 'POST', body: { to } }),
+  wouldBe: build.query<WouldBeView, { loopId: string } & WouldBe>({
+    query: ({ loopId, ...body }) => ({ url: `/loops/${loopId}/would-be`, method: 'POST', body }),
   }),
   people: build.query<PersonRow[], void>({ query: () => '/people', providesTags: ['people'] }),
   addPerson: build.mutation<PersonRow, string>({

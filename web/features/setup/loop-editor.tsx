@@ -2,13 +2,19 @@ import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
 import { familyOf, usualSets } from '@frustum/core';
-import type { ChangeLoop, SetUpLoop } from '@frustum/contract';
-import { useChangeFittedSensorMutation, useChangeLoopMutation, useMarginsQuery, useShelfQuery } from '../../app/api.ts';
+import { alikeIn, type ChangeAlike, type ChangeLoop, type SetUpLoop } from '@frustum/contract';
+import {
+  useChangeAlikeMutation,
+  useChangeFittedSensorMutation,
+  useChangeLoopMutation,
+  useMarginsQuery,
+  useShelfQuery,
+} from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
 import { Notice } from '../../ui/notice.tsx';
-import { Pick, Text } from '../../ui/text-field.tsx';
+import { Pick, Text, Tick } from '../../ui/text-field.tsx';
 import { WIDE } from '../../wires/wire-form.ts';
 import { ChangeHistory } from './change-history.tsx';
 import { Consequences } from './consequences.tsx';
@@ -30,7 +36,7 @@ interface LoopEditorProps {
 /** Everything of a loop that can become another, with what that would mean, before it is kept. */
 export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEditorProps) {
   const form = useForm<LoopForm>({ resolver: resolverFor(loop), values: formOfLoop(loop) });
-  const { keep, undo, before, error, isLoading } = useLoopChanges(loop);
+  const { keep, undo, before, error, isLoading } = useLoopChanges(loop, others);
   const typed = useDeferredValue(form.watch());
   const submit = form.handleSubmit((filled) => keep(filled));
   return (
@@ -45,7 +51,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
         <input type="hidden" {...form.register('family')} />
         <Figures loop={loop} names={others.map((l) => l.name)} />
         <div className={WIDE}>
-          <Consequences loop={loop} to={loopChange(typed, loop)} />
+          <Weighed loop={loop} others={others} typed={typed} />
         </div>
         <UsualPoints loop={loop} />
         <ControlFields />
@@ -93,7 +99,9 @@ const Kept = ({ isLoading, undo }: { isLoading: boolean; undo: () => void }) => 
 );
 
 /** Keeps what became another, and takes it back. */
-function useLoopChanges(loop: SetUpLoop) {
+function useLoopChanges(loop: SetUpLoop, others: readonly SetUpLoop[]) {
+  const [changeAlike, ofAlike] = useChangeAlikeMutation();
+  const [fellowsBefore, setFellowsBefore] = useState<readonly SetUpLoop[]>([]);
   const [changeLoop, ofLoop] = useChangeLoopMutation();
   const [changeSensor, ofSensor] = useChangeFittedSensorMutation();
   const [before, setBefore] = useState<LoopForm | null>(null);
@@ -111,15 +119,53 @@ function useLoopChanges(loop: SetUpLoop) {
       const answer = await changeSensor({ sensorId, body: { version, to: sensorTo, why } });
       if (!answer.data) return;
     }
+    const alike = alikeIn(to);
+    const fellows = form.forAll && !isUndo && Object.keys(alike).length ? fellowsOf(loop, others) : [];
+    if (fellows.length) {
+      const loops = fellows.map(({ loopId, version }) => ({ loopId, version }));
+      const answer = await changeAlike({ loops, to: alike, why });
+      if (answer.error) return;
+    }
+    if (isUndo) await fellowsBack(to, why);
+    setFellowsBefore(fellows);
     if (Object.keys({ ...to, ...sensorTo }).length) setBefore(isUndo ? null : was);
+  };
+  // Each of them to what it had itself.
+  const fellowsBack = async (to: ChangeLoop['to'], why: string) => {
+    for (const was of fellowsBefore) {
+      const version = others.find((l) => l.loopId === was.loopId)?.version ?? was.version;
+      const own = Object.fromEntries(Object.keys(alikeIn(to)).map((key) => [key, was[key as keyof SetUpLoop]]));
+      await changeAlike({ loops: [{ loopId: was.loopId, version }], to: own as ChangeAlike['to'], why });
+    }
   };
   return {
     keep,
     undo: () => before && keep(before, true),
     before,
-    error: ofLoop.error ?? ofSensor.error,
-    isLoading: ofLoop.isLoading || ofSensor.isLoading,
+    error: ofLoop.error ?? ofSensor.error ?? ofAlike.error,
+    isLoading: ofLoop.isLoading || ofSensor.isLoading || ofAlike.isLoading,
   };
+}
+
+/** Others of its kind at its site: a figure may go for all of them. */
+const fellowsOf = (loop: SetUpLoop, others: readonly SetUpLoop[]) =>
+  others.filter((l) => l.family === loop.family && l.archivedAt === null);
+
+/** What the typed figures would mean, for this loop or for all of its kind. */
+function Weighed({ loop, others, typed }: { loop: SetUpLoop; others: readonly SetUpLoop[]; typed: LoopForm }) {
+  const fellows = fellowsOf(loop, others);
+  const to = loopChange(typed, loop);
+  return (
+    <>
+      {fellows.length > 0 && Object.keys(alikeIn(to)).length > 0 && (
+        <Tick<LoopForm>
+          name="forAll"
+          label={`The same for ${fellows.length === 1 ? fellows[0]!.name : `the ${fellows.length} others`} of ${familyOf(loop.family).name} here`}
+        />
+      )}
+      <Consequences loop={loop} to={to} also={typed.forAll ? fellows : []} />
+    </>
+  );
 }
 
 /** What it is, and what its margin and its dates follow from. */

@@ -29,6 +29,8 @@ export interface LoopForm extends PartsForm {
   readonly fittedOn: string;
   readonly model: string;
   readonly boughtOn: string;
+  /** what goes for others of its kind goes for them, too */
+  readonly forAll: boolean;
   readonly why: string;
 }
 
@@ -50,6 +52,7 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
   model: loop.sensor?.model ?? '',
   boughtOn: loop.sensor?.boughtOn ?? '',
   fittedOn: loop.sensor?.fittedOn ?? '',
+  forAll: false,
   why: '',
 });
 

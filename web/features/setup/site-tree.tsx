@@ -130,7 +130,7 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
           </span>
           <span className="block sub text-sm [overflow-wrap:anywhere]">
             {sensor ? besides(sensor.name, sensor.serial, `fitted ${dayOf(sensor.fittedOn)}`) : 'nothing is fitted'} ·{' '}
-            {channel.off ? 'switched off' : wayOf(channel)}
+            {besides(channel.off ? 'switched off' : wayOf(channel), ...linkWords(loop, site))}
           </span>
         </span>
         <OrderButtons name={loop.name} order={order} />
@@ -155,6 +155,17 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
       )}
     </li>
   );
+}
+
+/** What hangs together with it, as far as somebody has said so. */
+function linkWords({ backupOf, water, body, referenceGroup }: SetUpLoop, { loops }: SetUpSite): string[] {
+  const main = loops.find((l) => l.loopId === backupOf);
+  return [
+    main ? `backup of ${main.name}` : '',
+    water && `in the water ${water}`,
+    body && `on the body ${body}`,
+    referenceGroup && `on the reference ${referenceGroup}`,
+  ].filter(Boolean);
 }
 
 /** An order of one's own: one place up or down. */
