@@ -97,9 +97,39 @@ describe('a sensor that is replaced', () => {
     expect((await lifeOf(second.sensorId)).services).toMatchObject([{ kind: 'stored dry' }]);
     await move(second.sensorId, { version: 2, to: 'loop', loopId: ids.loopId });
     expect((await row())!.sensorId).toBe(second.sensorId);
-    // Readings of the channel from before are another sensor's.
-    const { buckets } = (await api().get(`/api/sensors/${second.sensorId}/readings?days=7`)).body as ReadingsView;
-    expect(buckets).toEqual([]);
+  });
+
+  it('what the channel gave before it came is another sensor’s: in its readings, at a sample, and as a condition of others', async () => {
+    const post = async (part: object) =>
+      (
+        await api()
+          .post('/api/sensors')
+          .send({ ...RESERVOIR, siteName: site, ...part })
+      ).body as typeof ids;
+    const chlorine = await post({ loopName: 'Chlorine', family: 'chlorine', settings: { senses: 'acid', ph: 7 }, takes: { ph: ids.loopId }, workingValue: 0.5, tolerance: 0.1, pointSet: [], channel: { kind: 'hand', quantity: 'nA' } }); // prettier-ignore
+    const channelOf = async (loopId: string) => (await row(loopId))!.channelId;
+    const [ph, mg] = [await channelOf(ids.loopId), await channelOf(chlorine.loopId)];
+    const minute = (channelId: string, at: string, mean: number) => ({ channelId, minute: `2026-11-24T${at}:00.000Z`, count: 60, mean, low: mean, high: mean, temperatureC: 25, onBench: false }); // prettier-ignore
+    const inWater = (value: number) => -59.159 * (value - 7);
+    await subject.context.store.keepMinutes([
+      minute(ph, '08:50', inWater(8)),
+      minute(ph, '09:10', inWater(7.4)),
+      minute(mg, '08:50', 50),
+      minute(mg, '09:10', 50),
+    ]);
+    subject.setNow('2026-11-24T09:00:00Z');
+    const spareId = await spare();
+    await move(spareId, { to: 'loop', loopId: ids.loopId, displaced: 'dry' });
+    subject.setNow('2026-11-24T10:00:00Z');
+    const shown = async (sensorId: string) =>
+      ((await api().get(`/api/sensors/${sensorId}/readings?days=7`)).body as ReadingsView).buckets.map((b) => b.mean);
+    expect(await shown(spareId)).toEqual([expect.closeTo(7.4, 2)]);
+    const at = async (time: string) => (await api().get(`/api/sensors/${spareId}/reading?at=2026-11-24T${time}:00Z`)).body as { code?: string; at?: string }; // prettier-ignore
+    expect(await at('08:52')).toMatchObject({ code: 'no-reading-then' });
+    expect(await at('09:02')).toMatchObject({ at: '2026-11-24T09:10:00.000Z' });
+    // The share of the acid at 25 °C, by its pK of 7.5366: before, the pH that was typed; then what the spare shows.
+    const per = (value: number) => (0.5 * (1 + 10 ** (value - 7.5366))) / (1 + 10 ** (7 - 7.5366));
+    expect(await shown(chlorine.sensorId)).toEqual([expect.closeTo(per(7), 3), expect.closeTo(per(7.4), 3)]);
   });
 
   it('whose head keeps its figures takes them along, with its date', async () => {

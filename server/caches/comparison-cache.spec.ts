@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { MS_PER_DAY, coneOf } from '@frustum/core';
+import { moveSensor } from '../services/house/life.ts';
 import { historyOf } from '../../sim/fleets/history.ts';
 import { TIDEWATER, truthOf } from '../../sim/fleets/tidewater.ts';
 import { testApplication, type TestApplication } from '../testing/application.ts';
@@ -74,5 +75,20 @@ describe('two sensors in the same water', () => {
     expect(second.map((d) => d.atMs)).toEqual(first.map((d) => d.atMs));
     second.forEach((d, i) => expect(d.given[1]!.mean).toBeCloseTo(first[i]!.given[1]!.mean, 9));
     expect(Date.parse(asked[1]!) - Date.parse(asked[0]!)).toBeGreaterThan(100 * MS_PER_DAY);
+  });
+
+  it('one that was out for a night is held beside the other only since it is back', async () => {
+    const { context } = application;
+    const fitted = (await readHouse(context)).all.find((f) => f.loop.name === BACKUP!.name)!;
+    const move = (version: number, ms: number, to: 'wet' | 'loop') =>
+      moveSensor(context, fitted.sensor.id, { version, to, ...(to === 'loop' ? { loopId: fitted.loop.id } : {}), soaked: true, at: new Date(ms).toISOString(), why: '' }, ''); // prettier-ignore
+    const before = (await marginRows(context)).find((r) => r.loopName === MAIN!.name)!.beside!.times;
+    await move(fitted.sensor.version, TODAY - 20 * MS_PER_DAY, 'wet');
+    await move(fitted.sensor.version + 1, TODAY - 19.5 * MS_PER_DAY, 'loop');
+    const { beside } = (await marginRows(context)).find((r) => r.loopName === MAIN!.name)!;
+    expect(before).toBeGreaterThan(8);
+    // Nineteen days touch four weeks at most.
+    expect(beside!.times).toBeLessThanOrEqual(4);
+    expect(beside!.times).toBeGreaterThan(0);
   });
 });
