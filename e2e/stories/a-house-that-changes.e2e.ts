@@ -150,4 +150,30 @@ test('three loops from nothing in under three minutes; one is run, its probe mov
   await expect(page.getByRole('status').filter({ hasText: '1 run taken in from book.csv.' })).toBeVisible();
   await operator.opensSensor('Tank 1 salinity');
   await expect(page.getByRole('region', { name: 'Runs' })).toContainText('from paper, adjusted');
+
+  // The next room comes from a spreadsheet, and one figure goes for all of a kind.
+  await operator.opens('/set-up/inventory');
+  const room = 'loop;measures;works at;backup of\nTank 3 pH;pH;8,2;Tank 2 pH\nTank 1 ORP;;340;';
+  await page
+    .getByLabel('The inventory, as CSV or JSON')
+    .setInputFiles({ name: 'room.csv', mimeType: 'text/csv', buffer: Buffer.from(room) });
+  await expect(page.getByRole('heading', { name: '1 added, 1 changed, 0 as they were' })).toBeVisible();
+  await nothingForAxe(page, 'an inventory that is rehearsed');
+  await page.getByRole('button', { name: 'Take in these 2 rows' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status').filter({ hasText: 'Taken in from room.csv' })).toBeVisible();
+  await operator.opens('/set-up');
+  await expect(page.locator('[data-loop="Tank 3 pH"]')).toContainText('backup of Tank 2 pH');
+  await expect(page.locator('[data-loop="Tank 1 ORP"]')).toContainText('at 340 mV');
+  await page.getByRole('button', { name: 'Change Tank 3 pH' }).click();
+  const third = page.getByRole('form', { name: 'Change Tank 3 pH' });
+  await third.getByLabel('Tolerance, ± pH').fill('0.05');
+  await third.getByLabel('The same for the 2 others of pH here').check();
+  await expect(third.getByRole('status', { name: 'What it would mean' })).toContainText('Of the 3 loops');
+  await third.getByRole('button', { name: 'Keep the change' }).click();
+  for (const loop of ['Seahorses pH', 'Tank 2 pH', 'Tank 3 pH'])
+    await expect(page.locator(`[data-loop="${loop}"]`)).toContainText('±0.05');
+  await third.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('[data-loop="Seahorses pH"]')).toContainText('±0.02');
+  await expect(page.locator('[data-loop="Tank 2 pH"]')).toContainText('±0.10');
 });
