@@ -182,7 +182,7 @@ export interface ChangeRow {
 
 /** What a loop's margin would be with other figures, and how its last verdicts would have come out. */
 export interface WouldBeView {
-  /** of how many loops that is said, and how many of them are outside now, and would be */
+  /** how many loops were weighed, and how many of them are outside now, and would be */
   readonly loops: number;
   readonly outside: { readonly now: number; readonly then: number };
   readonly now: { readonly state: string; readonly chanceOutside: number | null; readonly dueMs: number | null };

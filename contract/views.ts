@@ -92,7 +92,13 @@ export interface LoopRow {
   /** the first day on which the chance of being outside exceeds what is borne */
   readonly forecast: Due;
   /** what the drift engine knew: its version, and how many sensors and runs of this house it has learned from */
-  readonly learnedFrom: { readonly version: number; readonly sensors: number; readonly runs: number };
+  readonly learnedFrom: {
+    readonly version: number;
+    readonly sensors: number;
+    readonly runs: number;
+    /** sensors of its model, where they have taught something on top; 0 = nothing */
+    readonly ofModel: number;
+  };
   /** others in the same water that it was held beside, and how often; null = none */
   readonly beside: { readonly loops: readonly string[]; readonly times: number } | null;
   readonly lastRunMs: number | null;

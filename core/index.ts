@@ -285,6 +285,7 @@ export { usualPrior, type FamilyPrior } from './sensor/prior.ts';
 export { proceduresFor } from './families/procedures.ts';
 export { filteredTogether, weekly, type Comparison, type CoLocatedSensor } from './drift/together.ts';
 export { around, pastOf, type Around, type Change, type PastRun } from './drift/past.ts';
+export { poolingModel, within as fleetWithin } from './drift/model-fleet.ts';
 export { NO_FLEET, ofFleet, pooling, poolOf, type Fleet, type Member, type PoolProgress } from './drift/pool.ts';
 export { marginOf, type Margin, type MarginState } from './drift/margin.ts';
 

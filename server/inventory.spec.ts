@@ -22,8 +22,8 @@ const house = async () => {
 let first: Awaited<ReturnType<typeof house>>;
 beforeAll(async () => {
   first = await house();
-  const { body } = await first.api().post('/api/sensors').send({ ...RESERVOIR, loopName: 'Main pH', place: '=cmd', limits: { zero: 25 }, water: 'Reef' }); // prettier-ignore
-  const { loopId } = body as { loopId: string };
+  const main = await first.api().post('/api/sensors').send({ ...RESERVOIR, loopName: 'Main pH', place: '=cmd', limits: { zero: 25 }, water: 'Reef' }); // prettier-ignore
+  const { loopId } = main.body as { loopId: string };
   const second = await first.api().post('/api/sensors').send({ ...RESERVOIR, loopName: 'Backup pH', sensorName: 'Second', serial: 'B-2', backupOf: loopId, channel: { kind: 'mqtt', host: '127.0.0.1', port: 1883, topic: 'a/b', unit: 'mV', fixedC: 25, logIn: 'hall' } }); // prettier-ignore
   expect(second.status, second.text).toBe(201);
   const third = await first.api().post('/api/sensors').send({ ...RESERVOIR, loopName: 'Chlorine', sensorName: 'Amp', serial: '', family: 'chlorine', settings: { senses: 'acid' }, takes: { ph: loopId }, workingValue: 1, tolerance: 0.1, pointSet: [] }); // prettier-ignore

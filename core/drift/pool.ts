@@ -40,6 +40,8 @@ export interface Fleet {
   /** how many sensors with two runs or more it was learned from */
   readonly sensors: number;
   readonly runs: number;
+  /** where those of its own model have taught something on top: how many they are */
+  readonly ofModel?: { readonly sensors: number; readonly runs: number };
 }
 
 const AS_KNOWN: FigureFleet = {
@@ -82,6 +84,10 @@ const logLikelihood = ({ prior, history, services }: Member): number =>
       filtered(history, pace.prior, services).reduce((sum, k) => sum + k.logLikelihood, Math.log(pace.chance)),
     ),
   );
+
+/** How little likely all was that was found in some histories, before it was: the smaller, the better it was foretold. */
+export const unlikelihood = (members: readonly Member[]): number =>
+  -members.reduce((sum, m) => sum + logLikelihood(m), 0);
 
 /**
  * What is learned, each with how far a house may differ from the family: the standard deviation of its logarithm, or of
@@ -158,8 +164,7 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
       const log = v * SPREADS[i]!;
       return sum + 0.5 * v * v + (i < NOISES ? NOISE_ASKED_FOR * Math.exp(log) - AWAY_FROM_NOTHING * log : 0);
     }, 0);
-    const found = taken.reduce((sum, m) => sum + logLikelihood({ ...m, prior: ofFleet(m.prior, fleet) }), 0);
-    return beforehand - found;
+    return beforehand + unlikelihood(taken.map((m) => ({ ...m, prior: ofFleet(m.prior, fleet) })));
   };
   const search = minimiseInSteps(unlikely, new Array<number>(SPREADS.length).fill(0), TOLERANCE, MAX_EVALUATIONS);
   for (;;) {

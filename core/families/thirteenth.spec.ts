@@ -99,7 +99,7 @@ const THROWN_AWAY: Family = {
 const fitted = {
   timeZone: 'UTC',
   siteName: 'House',
-  sensor: { id: 's', name: 'Probe', fittedMs: null },
+  sensor: { id: 's', name: 'Probe', model: '', fittedMs: null },
   loop: { id: 'l', siteId: 'h', name: 'Iodine', place: '', family: 'thrown-away', settings: {}, takes: {}, workingValue: 1, workingC: 22, tolerance: 0.1, intervalDays: 30, dueBy: 'calendar', controls: 'dosing', controlAction: '', referenceGroup: '', body: '', water: '', surroundings: [], limits: {} }, // prettier-ignore
   channel: {
     id: 'c',

@@ -56,6 +56,8 @@ export interface Fitted {
   readonly sensor: {
     readonly id: SensorId;
     readonly name: string;
+    /** the house's own name for its kind; '' = not said */
+    readonly model: string;
     /** when it came to this loop, epoch ms; null for a sensor that has been here since the loop was set up */
     readonly fittedMs: number | null;
   };

@@ -40,10 +40,11 @@ export const ofSensor = <T extends { readonly outcome: RunOutcome }>(list: reado
   list.filter((o) => o.outcome.kind !== 'electrical');
 
 /** Who says what is expected of a sensor: the version of the engine, and of how many it has learned. */
-export const learnedFrom = ({ fleet: { sensors, runs } }: Pick<Past, 'fleet'>) => ({
+export const learnedFrom = ({ fleet: { sensors, runs, ofModel } }: Pick<Past, 'fleet'>) => ({
   version: DRIFT_VERSION,
   sensors,
   runs,
+  ofModel: ofModel?.sensors ?? 0,
 });
 
 /** Services as the drift engine takes them, oldest first. */

@@ -16,9 +16,10 @@ export interface Compared {
   readonly days: readonly DayBeside[];
 }
 
-/** How sensors of a family drift in this house. */
+/** How sensors of a family, and of a model, drift in this house. */
 export interface Fleets {
-  of(family: string): Fleet;
+  /** @param model the house's own name for a kind of sensor; '' = not said */
+  of(family: string, model: string): Fleet;
 }
 
 /** All sensors that are fitted, with what they have been through. */
@@ -66,7 +67,7 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
       ...(atFit ? { atFit } : {}),
       finished: this.finishedOf(sensor.id),
       services: this.servicesOf.get(sensor.id) ?? [],
-      fleet: this.fleets.of(loop.family),
+      fleet: this.fleets.of(loop.family, sensor.model),
     };
   }
 

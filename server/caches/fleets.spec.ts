@@ -7,12 +7,11 @@ import { Fleets } from './fleets.ts';
 const DAY_MS = 86_400_000;
 
 /** Two probes whose zeros fall by 3 mV a month, by a store that only tells. */
-function storeOf(runs: number, kept: FleetRecord[] = []): Store {
-  const sensors = ['a', 'b'];
-  const outcomeAt = (i: number) =>
+function storeOf(runs: number, kept: FleetRecord[] = [], sensors = ['a', 'b'], calm: readonly string[] = []): Store {
+  const outcomeAt = (i: number, id: string) =>
     ({
       kind: 'calibration',
-      coefficients: { zero: -3 * i + (i % 2) * 0.4, sensitivity: 0.97 },
+      coefficients: { zero: (calm.includes(id) ? 0 : -3 * i) + (i % 2) * 0.4, sensitivity: 0.97 },
       covariance: [
         [0.2, 0],
         [0, 1e-5],
@@ -23,7 +22,7 @@ function storeOf(runs: number, kept: FleetRecord[] = []): Store {
   const told = {
     readSetUp: () =>
       Promise.resolve({
-        loops: sensors.map((id) => ({ loop: { id, family: 'ph', settings: {}, workingValue: 6, workingC: 22 }, sensor: { id } })), // prettier-ignore
+        loops: sensors.map((id) => ({ loop: { id, family: 'ph', settings: {}, workingValue: 6, workingC: 22 }, sensor: { id, model: calm.includes(id) ? 'calm' : '' } })), // prettier-ignore
         shelved: [],
       }),
     readOutcomes: () =>
@@ -33,7 +32,7 @@ function storeOf(runs: number, kept: FleetRecord[] = []): Store {
             sensorId,
             loopId: sensorId,
             endedAt: new Date(i * 30 * DAY_MS).toISOString(),
-            outcome: outcomeAt(i),
+            outcome: outcomeAt(i, sensorId),
           })),
         ),
       ),
@@ -68,7 +67,7 @@ describe('what a house teaches', () => {
     const now = Date.parse('2026-11-23T09:00:00Z');
     const before = new Fleets(() => now);
     await before.learn(storeOf(12, kept));
-    expect(kept).toMatchObject([{ family: 'ph', houseRuns: 24, learnedAt: '2026-11-23T09:00:00.000Z' }]);
+    expect(kept).toMatchObject([{ family: 'ph', model: '', houseRuns: 24, learnedAt: '2026-11-23T09:00:00.000Z' }]);
     const after = new Fleets();
     await after.recall(storeOf(12, kept));
     expect(after.of('ph')).toEqual(before.of('ph'));
@@ -82,6 +81,20 @@ describe('what a house teaches', () => {
     );
     expect(other.of('ph')).toEqual(NO_FLEET);
     expect(await other.learn(storeOf(12, kept))).toBe(true);
+  });
+
+  it('a model that lives otherwise has a fleet of its own, also after a stop; others have their family’s', async () => {
+    const calm = ['c1', 'c2', 'c3', 'c4', 'c5', 'c6'];
+    const kept: FleetRecord[] = [];
+    const store = storeOf(10, kept, ['a', 'b', 'd', 'e', 'f', 'g', ...calm], calm);
+    const fleets = new Fleets();
+    await fleets.learn(store);
+    expect(fleets.of('ph', 'calm').ofModel).toEqual({ sensors: 6, runs: 60 });
+    expect(fleets.of('ph', 'calm').zero).not.toEqual(fleets.of('ph').zero);
+    expect(fleets.of('ph', 'never seen')).toEqual(fleets.of('ph', ''));
+    const after = new Fleets();
+    await after.recall(store);
+    expect(after.of('ph', 'calm')).toEqual(fleets.of('ph', 'calm'));
   });
 
   it('asked twice at once it learns once', async () => {

@@ -2,6 +2,7 @@ import {
   DRIFT_VERSION,
   NO_FLEET,
   pooling,
+  poolingModel,
   type Finished,
   type Fitted,
   type Fleet,
@@ -19,6 +20,12 @@ const REFRESH_SHARE = 0.1;
 /** Shorter slices than usual: one step of the search takes some ms. */
 const SLICE_MS = 8;
 
+const keyOf = (family: string, model: string) => `${family}\n${model}`;
+const ofKey = (key: string) => {
+  const [family = '', model = ''] = key.split('\n');
+  return { family, model };
+};
+
 /**
  * What this house's own sensors say of how sensors of a family drift. Learned rarely and in slices, so that no request
  * waits for it, and kept for the next start; until then a family is taken as it is known.
@@ -34,14 +41,15 @@ export class Fleets {
     this.now = now;
   }
 
-  of(family: string): Fleet {
-    return this.learned.get(family) ?? NO_FLEET;
+  /** Of its model, where that has taught something; else of its family. */
+  of(family: string, model = ''): Fleet {
+    return this.learned.get(keyOf(family, model)) ?? this.learned.get(keyOf(family, '')) ?? NO_FLEET;
   }
 
   /** Takes up what was learned before the last stop; what another engine has learned means something else. */
   async recall(store: Pick<Store, 'readFleets'>): Promise<void> {
     const kept = (await store.readFleets()).filter((f) => f.version === DRIFT_VERSION);
-    for (const { family, fleet } of kept) this.learned.set(family, fleet);
+    for (const { family, model, fleet } of kept) this.learned.set(keyOf(family, model), fleet);
     this.runs = Math.max(0, ...kept.map((f) => f.houseRuns));
   }
 
@@ -64,7 +72,7 @@ export class Fleets {
     if (outcomes.length <= this.runs * (1 + REFRESH_SHARE)) return false;
     const runsOf = bySensor(outcomes);
     const servicesOf = bySensor(services);
-    const families = new Map<string, Member[]>();
+    const families = new Map<string, (Member & { readonly model: string })[]>();
     // Also sensors that are on the shelf, retired or archived: what they have lived tells as much.
     for (const { sensor, loop } of everySensor(setUp, outcomes)) {
       const mine = ofSensor(runsOf.get(sensor.id) ?? []);
@@ -72,14 +80,32 @@ export class Fleets {
         prior: driftOf({ loop }, NO_FLEET).prior,
         history: observationsOf(mine),
         services: servicesOf.get(sensor.id) ?? [],
+        model: sensor.model,
       };
       families.set(loop.family, [...(families.get(loop.family) ?? []), member]);
     }
-    for (const [family, members] of families) this.learned.set(family, await inSlices(pooling(members)));
+    this.learned.clear();
+    for (const [family, members] of families) {
+      const house = await inSlices(pooling(members));
+      this.learned.set(keyOf(family, ''), house);
+      // A model that all of them are of has nothing on top.
+      const models = new Set(members.map((m) => m.model));
+      for (const model of models.size > 1 ? models : []) {
+        const own =
+          model &&
+          (await inSlices(
+            poolingModel(
+              members.filter((m) => m.model === model),
+              house,
+            ),
+          ));
+        if (own) this.learned.set(keyOf(family, model), own);
+      }
+    }
     this.runs = outcomes.length;
     await store.keepFleets(
-      [...this.learned].map(([family, fleet]) => ({
-        family,
+      [...this.learned].map(([key, fleet]) => ({
+        ...ofKey(key),
         version: DRIFT_VERSION,
         fleet,
         houseRuns: this.runs,
@@ -94,7 +120,7 @@ export class Fleets {
 function everySensor(
   { loops, shelved }: Awaited<ReturnType<Store['readSetUp']>>,
   outcomes: readonly Finished[],
-): { readonly sensor: { readonly id: string }; readonly loop: Fitted['loop'] }[] {
+): { readonly sensor: { readonly id: string; readonly model: string }; readonly loop: Fitted['loop'] }[] {
   const byId = new Map(loops.map(({ loop }) => [loop.id, loop]));
   const lastLoop = new Map(outcomes.map((o) => [o.sensorId, o.loopId]));
   return [
@@ -107,7 +133,7 @@ function everySensor(
 }
 
 /** Runs a search to its end, and lets everybody else have the thread in between. */
-async function inSlices(search: ReturnType<typeof pooling>): Promise<Fleet> {
+async function inSlices<F extends Fleet | null>(search: Generator<unknown, F>): Promise<F> {
   const slices = new Slices(SLICE_MS);
   for (;;) {
     const { done, value } = search.next();

@@ -58,6 +58,19 @@ async function writeSite(store: Store, n: number | string, kept: Kept): Promise<
   await kept('changeSite', store.changeSite(site.id, { version: site.version, to: { timeZone: `Etc/GMT+${String(n).length}` }, change })); // prettier-ignore
 }
 
+/** A name, and that its bearer has left. */
+async function writePerson(store: Store, n: number | string, kept: Kept): Promise<void> {
+  const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
+  await kept('changePerson', store.changePerson(person.id, { leftAt: AT }));
+}
+
+/** Minutes of its channel; one of them comes twice. */
+async function writeReadings(store: Store, channelId: Place['channelId'], kept: Kept): Promise<void> {
+  const minute = (m: number) => ({ channelId: channelId, minute: minuteAt(m), count: 60, mean: 0.1 + m / 7, low: -1e-300, high: 1e300, temperatureC: 22.1, onBench: false }); // prettier-ignore
+  await kept('keepMinutes', store.keepMinutes([minute(0), minute(1)]));
+  await kept('keepMinutes', store.keepMinutes([minute(1), minute(2)]));
+}
+
 /**
  * One write of every kind that there is, at a loop of its own; what is written is made anew with each number.
  *
@@ -109,18 +122,18 @@ export async function writeAll(
   await writeSpare(store, n, kept);
   await kept('takeInventory', store.takeInventory({ add: [placeToAdd(`${n} of a file`)], changeLoops: [], changeSensors: [], spares: [], backups: [] })); // prettier-ignore
   await kept('orderLoops', store.orderLoops([loopId]));
-  const person = await kept('addPerson', store.addPerson({ id: randomUUID(), name: `Operator of ${n}` }));
-  await kept('changePerson', store.changePerson(person.id, { leftAt: AT }));
-  const minute = (m: number) => ({ channelId: place.channelId, minute: minuteAt(m), count: 60, mean: 0.1 + m / 7, low: -1e-300, high: 1e300, temperatureC: 22.1, onBench: false }); // prettier-ignore
-  await kept('keepMinutes', store.keepMinutes([minute(0), minute(1)]));
-  await kept('keepMinutes', store.keepMinutes([minute(1), minute(2)]));
+  await writePerson(store, n, kept);
+  await writeReadings(store, place.channelId, kept);
   const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null }; // prettier-ignore
   const message = { id: randomUUID(), way: 'mqtt' as const, at: AT, body: { event: 'raised' as const, at: AT, id: alarm.id, kind: 'silent', text: 't', by: '' } }; // prettier-ignore
   await kept('changeAlarms', store.changeAlarms([alarm], [], AT, [message]));
   await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
   await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));
   const fleet = { ...NO_FLEET, sensors: 2, runs: typeof n === 'number' ? n : 9 };
-  await kept('keepFleets', store.keepFleets([{ family: 'ph', version: 1, fleet, houseRuns: 9, learnedAt: AT }]));
+  await kept(
+    'keepFleets',
+    store.keepFleets([{ family: 'ph', model: 'gel', version: 1, fleet, houseRuns: 9, learnedAt: AT }]),
+  );
   return place;
 }
 

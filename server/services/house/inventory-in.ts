@@ -5,7 +5,6 @@ import {
   MAX_INVENTORY_ROWS,
   newSensorSchema,
   newSpareSchema,
-  type ChangeLoop,
   type InventoryStep,
   type InventoryView,
   type NewSensor,
@@ -38,8 +37,7 @@ export const takeInventory = (context: Context, text: string, by: string): Promi
     const { view, taken } = await read(context, text, by);
     if (view.faultCount || !view.steps.some((s) => s.what !== 'same')) return view;
     await context.store.takeInventory(taken);
-    for (const { ids, channel, sensor } of taken.add)
-      context.poller.add(ids.channel as Parameters<Context['poller']['add']>[0], channel, sensor.fittedOn);
+    for (const { ids, channel, sensor } of taken.add) context.poller.add(ids.channel, channel, sensor.fittedOn);
     context.changed();
     return { ...view, kept: true };
   });
@@ -143,7 +141,7 @@ class Reading {
     const known = this.setUp.loops.find((l) => l.loop.siteId === home?.id && l.loop.name === loop) ?? null;
     if (known?.loop.archivedAt || home?.archivedAt)
       return this.wrong(row, 'loop', `${loop} is archived. Bring it back in Set-up first, or leave the row out.`);
-    const loopId = known?.loop.id ?? (this.context.newId() as LoopId);
+    const loopId = known?.loop.id ?? this.context.newId();
     const input = known ? null : this.within(row, () => newSensorSchema.validateSync(inputOf(row.cells, siteName, json, this.today()), { abortEarly: false })); // prettier-ignore
     if (known || input) this.named.push({ row, siteName, loopId, known, input });
   }
@@ -180,7 +178,7 @@ class Reading {
     if (!spare) return;
     const { soaking: _, ...kept } = spare;
     const noted = { eventId: this.context.newId(), by: this.by, at: new Date(this.context.now()).toISOString() };
-    this.taken.spares.push({ spare: { ...kept, id: this.context.newId() as never, soakingSince: null }, noted });
+    this.taken.spares.push({ spare: { ...kept, id: this.context.newId(), soakingSince: null }, noted });
     this.step(row, name, 'added', 'sensor');
   }
 
@@ -204,7 +202,7 @@ class Reading {
         .map(({ loop }) => ({ siteName: this.setUp.sites.find((s) => s.id === loop.siteId)!.name, loop })),
       ...this.named.map(({ siteName, loopId, known, input }) => ({
         siteName,
-        loop: known?.loop ?? { id: loopId, name: input!.loopName, family: input!.family, settings: input!.settings as Neighbour['loop']['settings'] }, // prettier-ignore
+        loop: known?.loop ?? { id: loopId, name: input!.loopName, family: input!.family, settings: input!.settings }, // prettier-ignore
       })),
     ];
     for (const named of this.named) {
@@ -266,7 +264,7 @@ class Reading {
     const change = () => changeBy(this.context, this.by, 'from an inventory');
     const asked = this.within(row, () => {
       const checked = changeLoopSchema.validateSync({ version: known.loop.version, to }, { abortEarly: false });
-      const { archived: _, name: __, ...figures } = checked.to as ChangeLoop['to'];
+      const { archived: _, name: __, ...figures } = checked.to;
       return loopToChange(known, figures, { siteName, standards: this.standards, all });
     });
     if (!asked) return;

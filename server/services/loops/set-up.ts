@@ -114,7 +114,7 @@ export async function addSensor(
   const [standards, all] = await Promise.all([store.readStandards(), store.readFittedLoops()]);
   const add = sensorToAdd(context, input, by, { standards, all });
   const added = await store.addSensor(add);
-  context.poller.add(add.ids.channel as ChannelId, add.channel, input.fittedOn);
+  context.poller.add(add.ids.channel, add.channel, input.fittedOn);
   context.changed();
   return added;
 }

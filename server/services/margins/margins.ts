@@ -114,7 +114,17 @@ function basisOf(
   fromMs: number,
 ) {
   const runs = [finished.length, finished.at(-1)?.endedAt, services.length, services.at(-1)?.atMs];
-  return JSON.stringify([loop, runs, fleet.runs, fleet.sensors, together?.basis, atFit, untilMs, fromMs]);
+  return JSON.stringify([
+    loop,
+    runs,
+    fleet.runs,
+    fleet.sensors,
+    fleet.ofModel,
+    together?.basis,
+    atFit,
+    untilMs,
+    fromMs,
+  ]);
 }
 
 /** One row with the whole of its cone: margin now, cone, due date. */

@@ -29,7 +29,8 @@ export async function readOutlook(context: Context, runId: RunId): Promise<Outlo
   const all = ofSensor(await context.store.readOutcomes()).filter(
     (o) => o.sensorId === view.sensorId && o.endedAt < state.startedAt,
   );
-  const { prior, working } = driftOf(fitted, context.fleets.of(fitted.loop.family));
+  const model = 'sensor' in fitted ? fitted.sensor.model : '';
+  const { prior, working } = driftOf(fitted, context.fleets.of(fitted.loop.family, model));
   const found = {
     atMs: context.now(),
     kind: 'verification' as const,

@@ -78,7 +78,7 @@ function WhatIsDrawn({ services, jumps, row }: { services: readonly ServiceRow[]
       across: limits of practice{services.length ? ', services' : ''}
       {jumps.length ? `, and dashed a jump (${jumps.map((p) => dayOf(p.atMs)).join(', ')})` : ''}.{' '}
       {row.learnedFrom.sensors
-        ? `How such sensors drift was learned from ${row.learnedFrom.runs} runs of ${row.learnedFrom.sensors} sensors of this house.`
+        ? `How such sensors drift was learned from ${row.learnedFrom.runs} runs of ${row.learnedFrom.sensors} sensors of this house${row.learnedFrom.ofModel ? `, and on top of that from the ${row.learnedFrom.ofModel} of its model` : ''}.`
         : 'How such sensors drift is taken from practice: this house has too few runs to learn from.'}
     </p>
   );

@@ -2,7 +2,7 @@ import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
 import { familyOf, usualSets } from '@frustum/core';
-import { alikeIn, type ChangeAlike, type ChangeLoop, type SetUpLoop } from '@frustum/contract';
+import { alikeIn, type ChangeLoop, type SetUpLoop } from '@frustum/contract';
 import {
   useChangeAlikeMutation,
   useChangeFittedSensorMutation,
@@ -135,7 +135,7 @@ function useLoopChanges(loop: SetUpLoop, others: readonly SetUpLoop[]) {
     for (const was of fellowsBefore) {
       const version = others.find((l) => l.loopId === was.loopId)?.version ?? was.version;
       const own = Object.fromEntries(Object.keys(alikeIn(to)).map((key) => [key, was[key as keyof SetUpLoop]]));
-      await changeAlike({ loops: [{ loopId: was.loopId, version }], to: own as ChangeAlike['to'], why });
+      await changeAlike({ loops: [{ loopId: was.loopId, version }], to: own, why });
     }
   };
   return {
@@ -221,7 +221,7 @@ function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
                 {own
                   .map(([key, field]) => `${upper(field.name)}: ${String(loop.settings[key] ?? field.usual)}`)
                   .join('; ')}
-                . Its runs rest on that. With another one it is another loop: “Another like this”.
+                . Its runs rest on that. To have it otherwise takes a loop of its own: “Another like this”.
               </p>
             )
           : own.length > 0 && <SettingFields family={family} />}

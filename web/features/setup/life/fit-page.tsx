@@ -236,7 +236,7 @@ export const Displaced = ({
 
 interface MomentProps {
   readonly value: string;
-  /** of the site: said where it is not the clock of whoever types */
+  /** of the site: shown where the browser goes by another clock */
   readonly timeZone: string;
   readonly onChange: (at: string) => void;
 }
