@@ -1,37 +1,33 @@
 import { inventorySchema } from '@frustum/contract';
+import type { Context } from '../context.ts';
 import { rehearseInventory, takeInventory } from '../services/house/inventory-in.ts';
 import { inventoryAsCsv, inventoryAsJson } from '../services/house/inventory-out.ts';
 import { route, sends, type Route } from './route.ts';
 
 const SAYS = 'every loop in use with its sensor and channel, and every sensor on the shelf';
 
+const goesOut = (
+  type: 'text/csv' | 'application/json',
+  as: 'csv' | 'json',
+  work: (context: Context) => Promise<string>,
+) =>
+  // prettier-ignore
+  sends({
+    method: 'get',
+    path: `/inventory.${as}`,
+    says: `The inventory of the house as ${as.toUpperCase()}.`,
+    gives: { type, says: SAYS },
+    work: (context) => work(context),
+    send: (response, text) =>
+      response
+        .set({ 'content-type': `${type}; charset=utf-8`, 'content-disposition': `attachment; filename="inventory.${as}"` })
+        .send(text),
+  });
+
 /** Loops and sensors as a file, out and in. */
 export const INVENTORY: readonly Route[] = [
-  sends({
-    method: 'get',
-    path: '/inventory.csv',
-    says: 'The inventory of the house as CSV.',
-    gives: { type: 'text/csv', says: SAYS },
-    work: (context) => inventoryAsCsv(context),
-    send: (response, table) =>
-      response
-        .set({
-          'content-type': 'text/csv; charset=utf-8',
-          'content-disposition': 'attachment; filename="inventory.csv"',
-        })
-        .send(table),
-  }),
-  sends({
-    method: 'get',
-    path: '/inventory.json',
-    says: 'The inventory of the house as JSON.',
-    gives: { type: 'application/json', says: SAYS },
-    work: (context) => inventoryAsJson(context),
-    send: (response, json) =>
-      response
-        .set({ 'content-type': 'application/json', 'content-disposition': 'attachment; filename="inventory.json"' })
-        .send(json),
-  }),
+  goesOut('text/csv', 'csv', inventoryAsCsv),
+  goesOut('application/json', 'json', inventoryAsJson),
   route({
     method: 'post',
     path: '/inventory/rehearsal',

@@ -27,7 +27,7 @@ function sentencesOf(
     ...(loops === 1
       ? []
       : [
-          `Of the ${loops} loops ${outside.then} would be outside today; now ${outside.now} of them ${outside.now === 1 ? 'is' : 'are'}.`,
+          `Of the ${loops} loops ${outside.then} would be outside today; ${outside.now === 0 ? 'none is' : outside.now === 1 ? '1 is' : `${outside.now} are`} now.`,
         ]),
     ...(now.dueMs === then.dueMs ? [] : [`The next run would be due: ${dueWords(then.dueMs, nowMs).main}.`]),
     ...(verdicts === 0

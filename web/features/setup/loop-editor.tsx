@@ -160,7 +160,7 @@ function Weighed({ loop, others, typed }: { loop: SetUpLoop; others: readonly Se
       {fellows.length > 0 && Object.keys(alikeIn(to)).length > 0 && (
         <Tick<LoopForm>
           name="forAll"
-          label={`The same for ${fellows.length === 1 ? fellows[0]!.name : `the ${fellows.length} others`} of ${familyOf(loop.family).name} here`}
+          label={`The same for ${fellows.length === 1 ? fellows[0]!.name : `the ${fellows.length} others of ${familyOf(loop.family).name} here`}`}
         />
       )}
       <Consequences loop={loop} to={to} also={typed.forAll ? fellows : []} />
