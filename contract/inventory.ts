@@ -1,13 +1,14 @@
 import { object, string, type InferType } from 'yup';
 
 export const MAX_INVENTORY_ROWS = 2000;
-const MAX_CHARACTERS = 3_000_000;
+/** What one request may carry. */
+const MAX_CHARACTERS = 1_500_000;
 
 /** Loops and sensors as CSV or JSON: see `decodeInventory` for its columns. */
 export const inventorySchema = object({
   text: string()
     .required('The file is empty. Take the inventory of this house as an example.')
-    .max(MAX_CHARACTERS, 'The file has more than 3 million characters. Cut it into parts.'),
+    .max(MAX_CHARACTERS, 'The file has more than 1.5 million characters. Cut it into parts.'),
 }).noUnknown();
 export type Inventory = InferType<typeof inventorySchema>;
 

@@ -94,6 +94,7 @@ describe('an inventory', () => {
       `${site},Main pH,ORP,,,,,,,,,`,
       `${site},Main pH 2,pH,8.1,0.1,,,,,,wet,`,
       `${site},Backup pH,,,,,,,,Another,,`,
+      `${site},Good pH 2,pH,8.1,,,,,,,,Europe/Paris`,
     ];
     const view = await take(lines.join('\n'));
     expect(view).toMatchObject({ kept: false, steps: [] });
@@ -103,6 +104,7 @@ describe('an inventory', () => {
     has(3, 0, 'names neither a loop nor a sensor');
     has(4, 4, 'works at “high”: Working value is not a figure');
     has(4, 5, 'A tolerance is above 0');
+    has(4, 12, 'goes by UTC');
     has(4, 12, 'There is no such time zone');
     has(5, 3, 'Pick one of the families');
     has(6, 4, '81');
@@ -115,7 +117,8 @@ describe('an inventory', () => {
     has(13, 3, 'Main pH measures pH');
     has(14, 11, 'not on the shelf');
     has(15, 10, 'Second is fitted there');
-    expect(view.faultCount).toBe(15);
+    has(16, 12, 'goes by UTC');
+    expect(view.faultCount).toBe(17);
     expect(await setUp()).toEqual({ ...before, sites: [{ ...before.sites[0]!, loops: before.sites[0]!.loops.map((l) => (l.name === 'Main pH' ? { ...l, hasRuns: true } : l)) }] }); // prettier-ignore
   });
 

@@ -15,6 +15,7 @@ import type { InventoryTaken } from '../../store/commands/inventory.ts';
 import { changedFields } from '../../store/commands/set-up.ts';
 import type { Neighbour } from '../loops/neighbours.ts';
 import { sensorToAdd } from '../loops/set-up.ts';
+import { Slices } from '../../slices.ts';
 import { inTurn } from '../runs/in-turn.ts';
 import { changedIn, COLUMN_OF, COLUMN_OF_REFUSAL, familyIdOf, inputOf, ofSensorIn } from './inventory-cells.ts';
 import { changeBy, loopToChange } from './set-up.ts';
@@ -47,8 +48,9 @@ async function read(context: Context, text: string, by: string) {
   const [setUp, standards] = await Promise.all([context.store.readSetUp(), context.store.readStandards()]);
   const reading = new Reading(context, by, setUp, standards, columnOf);
   if (fault) reading.faults.push({ ...fault, column: 0 });
-  for (const row of rows) reading.first(row);
-  reading.second();
+  await inSlices(rows, (row) => reading.first(row));
+  const all = reading.neighbours();
+  await inSlices(reading.named, (named) => reading.second(named, all));
   const { faults, steps, taken } = reading;
   faults.sort((a, b) => a.line - b.line || a.column - b.column);
   steps.sort((a, b) => a.line - b.line);
@@ -59,6 +61,15 @@ async function read(context: Context, text: string, by: string) {
     kept: false,
   };
   return { view, taken };
+}
+
+/** One after the other, and lets everybody else have the thread in between. */
+async function inSlices<T>(list: readonly T[], work: (one: T) => void): Promise<void> {
+  const slices = new Slices();
+  for (const one of list) {
+    if (slices.isOver) await slices.next();
+    work(one);
+  }
 }
 
 /** A loop of the file, whether it is there already or not. */
@@ -81,7 +92,7 @@ class Reading {
     spares: [] as InventoryTaken['spares'][number][],
     backups: [] as InventoryTaken['backups'][number][],
   };
-  private readonly named: Named[] = [];
+  readonly named: Named[] = [];
   private readonly lines = new Map<string, number>();
 
   constructor(
@@ -141,6 +152,9 @@ class Reading {
     const known = this.setUp.loops.find((l) => l.loop.siteId === home?.id && l.loop.name === loop) ?? null;
     if (known?.loop.archivedAt || home?.archivedAt)
       return this.wrong(row, 'loop', `${loop} is archived. Bring it back in Set-up first, or leave the row out.`);
+    const zone = row.cells['time zone'];
+    if (home && zone !== '' && zone !== home.timeZone)
+      this.wrong(row, 'time zone', `${siteName} goes by ${home.timeZone}. Change that in Set-up, or leave the cell empty.`); // prettier-ignore
     const loopId = known?.loop.id ?? this.context.newId();
     const input = known ? null : this.within(row, () => newSensorSchema.validateSync(inputOf(row.cells, siteName, json, this.today()), { abortEarly: false })); // prettier-ignore
     if (known || input) this.named.push({ row, siteName, loopId, known, input });
@@ -193,24 +207,25 @@ class Reading {
     this.steps.push({ line: row.line, name, what, of, fields });
   }
 
-  /** Loops that are there, and those of the file. */
-  second(): void {
+  /** Loops that are in use, and those of the file. */
+  neighbours(): readonly Neighbour[] {
     const inFile = new Set(this.named.map((n) => n.loopId));
-    const all: (Neighbour & { readonly loop: { readonly id: LoopId } })[] = [
+    return [
       ...this.setUp.loops
-        .filter(({ loop }) => !inFile.has(loop.id))
+        .filter(({ loop }) => loop.archivedAt === null && !inFile.has(loop.id))
         .map(({ loop }) => ({ siteName: this.setUp.sites.find((s) => s.id === loop.siteId)!.name, loop })),
       ...this.named.map(({ siteName, loopId, known, input }) => ({
         siteName,
-        loop: known?.loop ?? { id: loopId, name: input!.loopName, family: input!.family, settings: input!.settings }, // prettier-ignore
+        loop: known?.loop ?? { id: loopId, name: input!.loopName, family: input!.family, settings: input!.settings },
       })),
     ];
-    for (const named of this.named) {
-      const links = this.linksOf(named, all);
-      if (!links) continue;
-      if (named.known) this.change(named, named.known, links, all);
-      else this.add(named, named.input!, links, all);
-    }
+  }
+
+  second(named: Named, all: readonly Neighbour[]): void {
+    const links = this.linksOf(named, all);
+    if (!links) return;
+    if (named.known) this.change(named, named.known, links, all);
+    else this.add(named, named.input!, links, all);
   }
 
   /** The loops that a row names, by their ids. */
