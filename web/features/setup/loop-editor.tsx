@@ -51,7 +51,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
         <input type="hidden" {...form.register('family')} />
         <Figures loop={loop} names={others.map((l) => l.name)} />
         <div className={WIDE}>
-          <Weighed loop={loop} others={others} typed={typed} />
+          <OtherFigures loop={loop} others={others} typed={typed} />
         </div>
         <UsualPoints loop={loop} />
         <ControlFields />
@@ -68,7 +68,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
             </Notice>
           </div>
         )}
-        {before && <Kept isLoading={isLoading} undo={() => void undo()} />}
+        {before && <ChangeKept isLoading={isLoading} undo={() => void undo()} />}
         <div className={`flex flex-wrap gap-2 ${WIDE}`}>
           <button className="btn btn-primary h-12" disabled={isLoading}>
             Keep the change
@@ -87,7 +87,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
   );
 }
 
-const Kept = ({ isLoading, undo }: { isLoading: boolean; undo: () => void }) => (
+const ChangeKept = ({ isLoading, undo }: { isLoading: boolean; undo: () => void }) => (
   <div className={WIDE} role="status">
     <Notice kind="plain">
       Kept. Past verdicts keep the figures that they were made with.{' '}
@@ -152,7 +152,7 @@ const fellowsOf = (loop: SetUpLoop, others: readonly SetUpLoop[]) =>
   others.filter((l) => l.family === loop.family && l.archivedAt === null);
 
 /** What the typed figures would mean, for this loop or for all of its kind. */
-function Weighed({ loop, others, typed }: { loop: SetUpLoop; others: readonly SetUpLoop[]; typed: LoopForm }) {
+function OtherFigures({ loop, others, typed }: { loop: SetUpLoop; others: readonly SetUpLoop[]; typed: LoopForm }) {
   const fellows = fellowsOf(loop, others);
   const to = loopChange(typed, loop);
   return (
