@@ -1,4 +1,4 @@
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
@@ -49,6 +49,12 @@ async function close(): Promise<void> {
 describe('a restore drill', () => {
   it('a house with every kind of record is built again from a snapshot that was made while it was written to, and the journal', async () => {
     const { store, thread } = await open();
+    // The empty database that was copied may be read by others than its builder; the house may not.
+    expect(statSync(EMPTY).mode & 0o777).toBe(0o755);
+    const modes = ['', 'PG_VERSION', 'base', 'base/1/PG_VERSION'].map(
+      (name) => statSync(join(database(), name)).mode & 0o777,
+    );
+    expect(modes).toEqual([0o700, 0o600, 0o700, 0o600]);
     const names = new Set<string>();
     await writeAll(store, 1, (name) => names.add(name));
     // Whatever can be written is part of the drill; the rest are the queue’s ends and what a file brings.

@@ -120,7 +120,7 @@ export async function writeAll(
   );
   await writeSite(store, n, kept);
   await writeSpare(store, n, kept);
-  await kept('takeInventory', store.takeInventory({ add: [placeToAdd(`${n} of a file`)], changeLoops: [], changeSensors: [], spares: [], backups: [] })); // prettier-ignore
+  await kept('changeAtOnce', store.changeAtOnce({ add: [placeToAdd(`${n} of a file`)], changeLoops: [], changeSensors: [], spares: [], backups: [] })); // prettier-ignore
   await kept('orderLoops', store.orderLoops([loopId]));
   await writePerson(store, n, kept);
   await writeReadings(store, place.channelId, kept);

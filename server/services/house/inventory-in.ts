@@ -11,7 +11,7 @@ import {
 } from '@frustum/contract';
 import { decodeInventory, type InventoryColumn, type InventoryRow } from '@frustum/formats';
 import type { Context } from '../../context.ts';
-import type { InventoryTaken } from '../../store/commands/inventory.ts';
+import type { ChangesAtOnce } from '../../store/commands/at-once.ts';
 import { changedFields } from '../../store/commands/set-up.ts';
 import type { Neighbour } from '../loops/neighbours.ts';
 import { sensorToAdd } from '../loops/set-up.ts';
@@ -37,7 +37,7 @@ export const takeInventory = (context: Context, text: string, by: string): Promi
   inTurn('inventory', async () => {
     const { view, taken } = await read(context, text, by);
     if (view.faultCount || !view.steps.some((s) => s.what !== 'same')) return view;
-    await context.store.takeInventory(taken);
+    await context.store.changeAtOnce(taken);
     for (const { ids, channel, sensor } of taken.add) context.poller.add(ids.channel, channel, sensor.fittedOn);
     context.changed();
     return { ...view, kept: true };
@@ -86,11 +86,11 @@ class Reading {
   readonly faults: { line: number; column: number; message: string }[] = [];
   readonly steps: InventoryStep[] = [];
   readonly taken = {
-    add: [] as InventoryTaken['add'][number][],
-    changeLoops: [] as InventoryTaken['changeLoops'][number][],
-    changeSensors: [] as InventoryTaken['changeSensors'][number][],
-    spares: [] as InventoryTaken['spares'][number][],
-    backups: [] as InventoryTaken['backups'][number][],
+    add: [] as ChangesAtOnce['add'][number][],
+    changeLoops: [] as ChangesAtOnce['changeLoops'][number][],
+    changeSensors: [] as ChangesAtOnce['changeSensors'][number][],
+    spares: [] as ChangesAtOnce['spares'][number][],
+    backups: [] as ChangesAtOnce['backups'][number][],
   };
   readonly named: Named[] = [];
   private readonly lines = new Map<string, number>();

@@ -273,8 +273,7 @@ export async function changeAlike(context: Context, { loops, to, why }: ChangeAl
     const asked = loopToChange(known, to, { siteName, standards, all });
     return { loopId, asked: { version, to: asked, change: changeBy(context, by, why) } };
   });
-  // As the rows of a file would.
-  await store.takeInventory({ add: [], changeLoops, changeSensors: [], spares: [], backups: [] });
+  await store.changeAtOnce({ add: [], changeLoops, changeSensors: [], spares: [], backups: [] });
   context.changed();
   return null;
 }

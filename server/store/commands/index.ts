@@ -11,7 +11,7 @@ import { readNewest } from './newest.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
 import { keepFleets, readFleets } from './fleets.ts';
-import { takeInventory } from './inventory.ts';
+import { changeAtOnce } from './at-once.ts';
 import { addSpare, moveSensor, readLife } from './life.ts';
 import { addSensor, changeSchedule, readEmptyLoops, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
@@ -81,7 +81,7 @@ export const WRITERS = {
   forgetGivenUp,
   addSensor,
   addSpare,
-  takeInventory,
+  changeAtOnce,
   moveSensor,
   addLot,
   endLot,

@@ -110,21 +110,24 @@ function useLoopChanges(loop: SetUpLoop, others: readonly SetUpLoop[]) {
     const to = loopChange(form, loop);
     const sensorTo = sensorChange(form, loop);
     const why = isUndo ? 'undone' : form.why;
-    if (Object.keys(to).length) {
-      const answer = await changeLoop({ loopId: loop.loopId, body: { version: loop.version, to, why } });
+    const alike = alikeIn(to);
+    const fellows = form.forAll && !isUndo && Object.keys(alike).length ? fellowsOf(loop, others) : [];
+    // What goes for all of them first, with this loop among them: all of them, or none.
+    if (fellows.length) {
+      const loops = [loop, ...fellows].map(({ loopId, version }) => ({ loopId, version }));
+      const answer = await changeAlike({ loops, to: alike, why });
+      if (answer.error) return;
+    }
+    const own = fellows.length ? Object.fromEntries(Object.entries(to).filter(([key]) => !(key in alike))) : to;
+    if (Object.keys(own).length) {
+      const version = loop.version + (fellows.length ? 1 : 0);
+      const answer = await changeLoop({ loopId: loop.loopId, body: { version, to: own, why } });
       if (!answer.data) return;
     }
     if (loop.sensor && Object.keys(sensorTo).length) {
       const { sensorId, version } = loop.sensor;
       const answer = await changeSensor({ sensorId, body: { version, to: sensorTo, why } });
       if (!answer.data) return;
-    }
-    const alike = alikeIn(to);
-    const fellows = form.forAll && !isUndo && Object.keys(alike).length ? fellowsOf(loop, others) : [];
-    if (fellows.length) {
-      const loops = fellows.map(({ loopId, version }) => ({ loopId, version }));
-      const answer = await changeAlike({ loops, to: alike, why });
-      if (answer.error) return;
     }
     if (isUndo) await fellowsBack(to, why);
     setFellowsBefore(fellows);

@@ -6,8 +6,8 @@ import { addSpare, type Spare } from './life.ts';
 import { addSensor, type SensorToAdd } from './places.ts';
 import { changeLoop, changeSensor } from './set-up.ts';
 
-/** What an inventory makes of the house, in its order. */
-export interface InventoryTaken {
+/** Several changes of the set-up, in their order. */
+export interface ChangesAtOnce {
   readonly add: readonly SensorToAdd[];
   readonly changeLoops: readonly { readonly loopId: LoopId; readonly asked: Parameters<typeof changeLoop>[2] }[];
   readonly changeSensors: readonly {
@@ -19,8 +19,8 @@ export interface InventoryTaken {
   readonly backups: readonly { readonly loopId: LoopId; readonly backupOf: LoopId }[];
 }
 
-/** Takes an inventory in: all of it, or nothing. @throws Refusal as its parts do */
-export async function takeInventory(tx: Transaction, taken: InventoryTaken): Promise<void> {
+/** Several changes in one: all of them, or none. @throws Refusal as its parts do */
+export async function changeAtOnce(tx: Transaction, taken: ChangesAtOnce): Promise<void> {
   for (const add of taken.add) await addSensor(tx, add);
   for (const { loopId, backupOf } of taken.backups)
     await tx.update(loops).set({ backupOf }).where(eq(loops.id, loopId));
