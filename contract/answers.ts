@@ -1,4 +1,8 @@
 import type { LoopId, SensorId } from '@frustum/core';
+import type { LimitsView } from './alarm-limits.ts';
+import type { AlarmWaysView } from './alarm-ways.ts';
+import type { NoticeRow } from './notices.ts';
+import type { WalkView } from './walks.ts';
 import type { BackupsView } from './backups.ts';
 import type { ChangeRow, PersonRow, SetUpView, WouldBeView } from './changes.ts';
 import type { DosesView } from './doses.ts';
@@ -36,6 +40,11 @@ export interface Answers {
   readonly Clock: { readonly nowMs: number };
   readonly Alarms: AlarmsView;
   readonly Alarm: AlarmRow;
+  readonly AlarmWays: AlarmWaysView;
+  readonly Limits: LimitsView;
+  readonly Notices: readonly NoticeRow[];
+  readonly Notice: NoticeRow;
+  readonly Walk: WalkView;
   readonly Sensor: SensorView;
   readonly AddedSensor: { readonly loopId: LoopId; readonly sensorId: SensorId };
   readonly Readings: ReadingsView;

@@ -1,10 +1,12 @@
 import type {
+  AlarmLimits,
   ControlAction,
   DueBy,
   LoopId,
   SensorId,
   SensorLimits,
   Settings,
+  ShownAs,
   SiteId,
   Storage,
   Surrounding,
@@ -133,6 +135,7 @@ export interface SetUpLoop {
   readonly workingValue: number;
   readonly workingC: number;
   readonly tolerance: number;
+  readonly shownAs: ShownAs;
   readonly intervalDays: number;
   readonly dueBy: DueBy;
   readonly controls: string;
@@ -145,6 +148,7 @@ export interface SetUpLoop {
   readonly takes: Takes;
   readonly surroundings: readonly Surrounding[];
   readonly limits: Partial<SensorLimits>;
+  readonly alarmLimits: Partial<AlarmLimits>;
   readonly pointSet: readonly string[];
   readonly version: number;
   readonly archivedAt: string | null;

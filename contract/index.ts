@@ -14,6 +14,17 @@ export {
   type LogbookRun,
   type LogbookView,
 } from './logbook.ts';
+export {
+  alarmWaysSchema,
+  snoozeSchema,
+  type AlarmWays,
+  type AlarmWaysView,
+  type KeptWays,
+  type Snooze,
+} from './alarm-ways.ts';
+export { keepLimitsSchema, type KeepLimits, type LimitsView } from './alarm-limits.ts';
+export { noticeSchema, takeBackNoticeSchema, type NewNotice, type NoticeRow, type TakeBackNotice } from './notices.ts';
+export { walkReadingSchema, type NewWalkReading, type WalkDone, type WalkStop, type WalkView } from './walks.ts';
 export { alternativesOf } from './alternatives.ts';
 export type { Answers } from './answers.ts';
 export {

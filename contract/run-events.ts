@@ -61,7 +61,7 @@ const ENTRIES = {
   sample: object({
     kind: is('sample', '“${value}” is nothing that can be entered.'),
     value: finite(),
-    unit: oneOf(UNITS),
+    unit: string().max(60, 'The unit is too long.').required('The unit is missing.'),
     plusMinus: finite().moreThan(0, 'The ± is above 0. Type what the lab or the kit states.'),
     temperatureC: finite().min(-5).max(110, '${value} °C is above 110 °C. Is it °F?'),
   }).noUnknown(),

@@ -1,4 +1,4 @@
-import { array, lazy, mixed, number, object, string, tuple, type InferType, type StringSchema } from 'yup';
+import { array, boolean, lazy, mixed, number, object, string, tuple, type InferType, type StringSchema } from 'yup';
 import {
   CONDITIONS,
   DUE_BY,
@@ -91,12 +91,52 @@ const takes = object(
   Object.fromEntries((Object.keys(CONDITIONS) as ConditionName[]).map((name) => [name, string<LoopId>().uuid('Pick a loop from the list.')])) as Record<ConditionName, StringSchema<LoopId | undefined>>, // prettier-ignore
 ).noUnknown();
 
+/** How its instrument writes its values: the core knows which scales its family has. */
+const shownAs = object({
+  scale: readable('The scale').max(60, 'The scale is too long.').default(''),
+  step: number()
+    .typeError('The step is not a figure. Type it like 0.01, or leave it empty.')
+    .moreThan(0, 'A step is above 0. Type it like 0.01, or leave it empty.')
+    .max(1e6, 'A step is at most 1 000 000.')
+    .nullable()
+    .default(null),
+}).noUnknown();
+
+const limit = (label: string) =>
+  number()
+    .typeError(`${label} is not a figure. Leave it empty for none.`)
+    .min(-1e9, `${label} is below any sensor.`)
+    .max(1e9, `${label} is above any sensor.`)
+    .nullable()
+    .optional();
+const minutes = (label: string, least = 1) =>
+  number()
+    .typeError(`${label} is not a figure of minutes.`)
+    .integer(`${label}: whole minutes.`)
+    .min(least, `${label} is ${least} min or more.`)
+    .max(10_080, `${label} is a week at most.`);
+
+/** Where the water of a loop should stay, in the family's own unit; what is not there is not watched. */
+export const alarmLimits = object({
+  warnLow: limit('The low warning'),
+  warnHigh: limit('The high warning'),
+  actLow: limit('The low limit to act'),
+  actHigh: limit('The high limit to act'),
+  forMinutes: minutes('Beyond for', 0).optional(),
+  daily: boolean().optional(),
+  perHour: limit('The change within an hour').moreThan(0, 'A change within an hour is above 0.'),
+  frozenMinutes: minutes('Without moving for', 5).nullable().optional(),
+  silentMinutes: minutes('Silent for').nullable().optional(),
+}).noUnknown();
+
 /** What of a loop may become another; what is not there stays. */
 export const LOOP_FIGURES = {
   place: readable('The text').transform(trimmed).max(60).optional(),
   workingValue: figure('Working value').optional(),
   workingC: within('Water temperature', -2, 120, '°C').optional(),
   tolerance: figure('Tolerance').moreThan(0, TOLERANCE).optional(),
+  shownAs: shownAs.optional().default(undefined),
+  alarmLimits: alarmLimits.optional().default(undefined),
   intervalDays: whole('Interval', 1, 730).optional(),
   dueBy: string<DueBy>().oneOf(DUE_BY, 'Due by the calendar or by the forecast: pick one.').optional(),
   controls: readable('The text').transform(trimmed).max(60).optional(),
@@ -132,6 +172,7 @@ export const newSensorSchema = object({
   workingValue: figure('Working value'),
   workingC: within('Water temperature', -2, 120, '°C'),
   tolerance: figure('Tolerance').moreThan(0, TOLERANCE),
+  shownAs: shownAs.default({ scale: '', step: null }),
   ...schedule,
   controls: optional(60),
   /** its output is held so long at most before somebody is told */

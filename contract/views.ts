@@ -15,6 +15,7 @@ import type {
   RunEvent,
   SensorLimits,
   Settings,
+  ShownAs,
   Standard,
   Surrounding,
   Takes,
@@ -62,6 +63,8 @@ export interface LoopRow {
   readonly workingValue: number;
   readonly workingC: number;
   readonly tolerance: number;
+  /** how its instrument writes its values; every figure here is in the own unit of the family */
+  readonly shownAs: ShownAs;
   readonly controls: string;
   readonly controlAction: ControlAction;
   readonly referenceGroup: string;

@@ -1,4 +1,4 @@
-import type { AlarmKind, Leaned, LookBack } from '@frustum/core';
+import type { AlarmKind, AlarmLevel, Leaned, LookBack, MessageWay } from '@frustum/core';
 
 /** A time in which a sensor was probably wrong, and what was decided on it. */
 export interface LookBackView extends LookBack {
@@ -9,12 +9,17 @@ export interface LookBackView extends LookBack {
 export interface AlarmRow {
   readonly id: string;
   readonly kind: AlarmKind;
+  readonly level: AlarmLevel;
   readonly sensorId: string | null;
   readonly text: string;
   readonly raisedAt: string;
   readonly acknowledgedAt: string | null;
   readonly acknowledgedBy: string | null;
   readonly clearedAt: string | null;
+  /** ways on which it has gone */
+  readonly told: readonly MessageWay[];
+  /** quiet until then; null = not snoozed */
+  readonly snoozedUntil: string | null;
   /** the run that wants hands, where it is about one */
   readonly runId: string | null;
 }
@@ -28,6 +33,7 @@ export interface AlarmsView {
   readonly told: {
     readonly webhook: string | null;
     readonly mqtt: string | null;
+    readonly mail: string | null;
     readonly trouble: string | null;
     /** messages that are still to be told there */
     readonly waiting: number;

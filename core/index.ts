@@ -37,6 +37,8 @@ export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { minimise, minimiseInSteps, type Minimum } from './statistics/descent.ts';
 export { chanceBeyond, halfWidth, sdOf, type Mixture } from './statistics/mixture.ts';
 export { unlessRefused } from './sensor/sources.ts';
+export { AS_OWN, ownOf, requireWritten, scaleOf, scalesOf, type Scale, type ShownAs } from './sensor/scale.ts';
+export { decimalsOf, digitsFor, writtenIn, type WorksAt, type Written } from './sensor/written.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';
 
@@ -206,7 +208,14 @@ export {
   type Refused,
 } from './calibration/events.ts';
 export { calibrationOf, type Calibration, type CalibrationResult } from './calibration/fit.ts';
-export { significantStep, digitsFor, familyOfPlan, responseIn, signalDigitsFor, stepIn } from './calibration/plan.ts';
+export {
+  significantStep,
+  familyOfPlan,
+  responseIn,
+  signalDigitsFor,
+  stepIn,
+  writtenOfPlan,
+} from './calibration/plan.ts';
 export { stepsOf, type Step, type StepKind } from './calibration/procedure.ts';
 export { boxStandard, spanOf, usualBoxes, type BoxPoint } from './calibration/electrical.ts';
 export { standardOf } from './calibration/entry.ts';
@@ -321,6 +330,7 @@ export { cupIn, takenByMistake } from './mistakes/cup.ts';
 export { weigh, type WeighedHypotheses } from './mistakes/engine.ts';
 export { factsOf, type Before, type Cup, type Facts } from './mistakes/facts.ts';
 export { oddOf, type Hypothesis, type Warning } from './mistakes/hypothesis.ts';
+export { walkDoubt, type Display } from './mistakes/walk-entry.ts';
 export { chasesNoise, type ToAdjust } from './mistakes/inside-noise.ts';
 export { aboutOf, ODD_IDS, type Odd, type OddFacts, type OddId } from './calibration/odd.ts';
 export { areFactsOf, oddRecord, oddWords, type OddWords } from './mistakes/sentences.ts';
@@ -332,11 +342,51 @@ export {
   alarmsByConsequence,
   causesNow,
   USUAL_HOLD_MIN,
-  type AlarmKind,
   type AlarmCause as AlarmCause,
   type HandsOn,
   type LoopNow,
 } from './alarms/alarms.ts';
+export {
+  ALARM_LEVELS,
+  isAtLeast,
+  isQuiet,
+  levelOf,
+  MESSAGE_WAYS,
+  USUAL_RULES,
+  waysNow,
+  type AlarmKind,
+  type AlarmLevel,
+  type MessageWay,
+  type QuietHours,
+  type Travelling,
+  type TravelRules,
+  type WayRule,
+} from './alarms/levels.ts';
+export { requireAlarmLimits } from './alarms/require-limits.ts';
+export {
+  callsOf,
+  courseAt,
+  withoutCourse,
+  dailyCourse,
+  NO_ALARM_LIMITS,
+  proposedLimits,
+  waterFindings,
+  type AlarmLimits,
+  type DailyCourse,
+  type ShownMinute,
+  type WaterFinding,
+} from './alarms/water.ts';
+export { waterWords, type WaterNow } from './alarms/water-words.ts';
+export {
+  isReason,
+  LOOK_REASONS,
+  NOTICE_KINDS,
+  WATER_EVENTS,
+  type LookReason,
+  type Notice,
+  type NoticeKind,
+  type WaterEvent,
+} from './alarms/notices.ts';
 export { electrolyteLeft, limitsAhead, type LimitAhead } from './health/limits-ahead.ts';
 
 // Knowledge: what is known of a sensor and of all of them together
@@ -387,7 +437,8 @@ export {
 } from './knowledge/surrounded.ts';
 export { comesBefore, leansOn, passedGates } from './knowledge/gates.ts';
 export { leanedOn, lookBacksOf, type Dose, type Leaned, type Raised } from './knowledge/look-back.ts';
-export { channelStep, type Steps } from './knowledge/channel-step.ts';
+export { figuresIn, figuresOut, shownAsIn } from './knowledge/written-figures.ts';
+export { channelStep, resolutionOf, type Steps } from './knowledge/channel-step.ts';
 export {
   LIFE_EVENT_KINDS,
   requireFittable,

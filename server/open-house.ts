@@ -8,7 +8,7 @@ import { makeApp } from './app.ts';
 import { Recorder } from './channels/recorder.ts';
 import type { Config } from './config/config.ts';
 import { makeContext, type Context } from './context.ts';
-import { AlarmWatch } from './services/alarms/alarms.ts';
+import { AlarmWatch } from './services/alarms/watch.ts';
 import { Backups } from './services/backups/backups.ts';
 import { readMargins } from './services/margins/margins.ts';
 import { loadBundle } from './services/house/load-bundle.ts';

@@ -80,7 +80,12 @@ describe('what somebody should know', () => {
   });
 
   it('what does harm now comes first, then what misleads; of two alike the loop that controls something', () => {
-    const of = (key: string, sensorId = 's1') => ({ key, kind: key.split(' ')[0] as 'margin', sensorId });
+    const of = (key: string, sensorId = 's1') => ({
+      key,
+      kind: key.split(' ')[0] as 'margin',
+      level: 'warn' as const,
+      sensorId,
+    });
     const list = [
       of('margin s1 near'),
       of('health s1 glass-aged'),

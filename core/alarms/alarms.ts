@@ -1,7 +1,7 @@
 import type { Margin } from '../drift/margin.ts';
+import { levelOf, type AlarmKind, type AlarmLevel } from './levels.ts';
+import { waterWords, type WaterNow } from './water-words.ts';
 import type { Diagnosis } from '../health/diagnose.ts';
-
-export type AlarmKind = 'hold' | 'in-cup' | 'margin' | 'health' | 'silent' | 'reference';
 
 /** What hands have left undone at a sensor. */
 export interface HandsOn {
@@ -21,6 +21,7 @@ export interface AlarmCause {
   /** the same cause has the same key: kind, whose it is, and what */
   readonly key: string;
   readonly kind: AlarmKind;
+  readonly level: AlarmLevel;
   /** whose page shows more; null for a reference of several */
   readonly sensorId: string | null;
   /** a sentence: what, and what to do */
@@ -40,6 +41,10 @@ export interface LoopNow {
   readonly silentSeconds: number;
   /** the run that it is in; absent = none */
   readonly hands?: HandsOn;
+  /** what its water does that somebody asked to know; absent = nothing, or it is not in its water */
+  readonly water?: WaterNow;
+  /** silence that is too long here, s; absent = as usual */
+  readonly silentLimitSeconds?: number;
 }
 
 /** Chance of being outside at which the margin is near its end, and below which an alarm of it is over again. */
@@ -57,10 +62,11 @@ const FORGOTTEN_S = 900;
 const SUSPECTED = 0.5;
 
 /** What comes first: what does harm now, what misleads, what nobody sees, and what can be planned. */
-const RANK: readonly ((alarm: Pick<AlarmCause, 'kind' | 'key'>) => boolean)[] = [
+const RANK: readonly ((alarm: Pick<AlarmCause, 'kind' | 'key' | 'level'>) => boolean)[] = [
   ({ kind }) => kind === 'hold' || kind === 'in-cup',
-  ({ kind, key }) => kind === 'margin' && key.endsWith(' outside'),
-  ({ kind }) => kind === 'silent' || kind === 'reference',
+  ({ kind, level }) => kind === 'water' && level === 'act',
+  ({ kind, key }) => kind === 'water' || (kind === 'margin' && key.endsWith(' outside')),
+  ({ kind }) => ['silent', 'frozen', 'rate', 'reference'].includes(kind),
   ({ kind }) => kind === 'health',
 ];
 
@@ -70,7 +76,7 @@ const RANK: readonly ((alarm: Pick<AlarmCause, 'kind' | 'key'>) => boolean)[] = 
  * @param controls what the loop of an alarm controls, '' for nothing
  */
 export const alarmsByConsequence =
-  <A extends Pick<AlarmCause, 'kind' | 'key' | 'sensorId'>>(controls: (sensorId: string | null) => string) =>
+  <A extends Pick<AlarmCause, 'kind' | 'key' | 'level' | 'sensorId'>>(controls: (sensorId: string | null) => string) =>
   (a: A, b: A): number => {
     const rank = (alarm: A) => {
       const at = RANK.findIndex((fits) => fits(alarm));
@@ -89,16 +95,23 @@ export const alarmsByConsequence =
 export function causesNow(loops: readonly LoopNow[], standing: ReadonlySet<string>): readonly AlarmCause[] {
   const suspected = suspectedReferences(loops);
   const shared = new Set([...suspected.values()].flat().map((l) => l.sensorId));
-  return [...loops.flatMap((loop) => ofLoop(loop, standing, shared.has(loop.sensorId))), ...ofReferences(suspected)];
+  const made = [
+    ...loops.flatMap((loop) => ofLoop(loop, standing, shared.has(loop.sensorId))),
+    ...ofReferences(suspected),
+  ];
+  return made.map((cause) => ({ level: levelOf(cause.kind), ...cause }));
 }
+
+/** A cause that is as urgent as its kind, unless it says so itself. */
+type Unranked = Omit<AlarmCause, 'level'> & { readonly level?: AlarmLevel };
 
 /** @param shared its reference is suspected as a whole: said once, of all that share it */
 function ofLoop(
-  { sensorId, loopName, margin, health, silentSeconds, hands }: LoopNow,
+  { sensorId, loopName, margin, health, silentSeconds, silentLimitSeconds = SILENT_S, hands, water }: LoopNow,
   standing: ReadonlySet<string>,
   shared: boolean,
-): AlarmCause[] {
-  const made: AlarmCause[] = [];
+): Unranked[] {
+  const made: Unranked[] = [];
   const key = (kind: AlarmKind, what = '') => [kind, sensorId, what].filter(Boolean).join(' ');
   if (hands && hands.heldSeconds > 60 * hands.holdMinutes)
     made.push({
@@ -145,7 +158,11 @@ function ofLoop(
       sensorId,
       text: `${loopName}: probably ${cause.name}. To do: ${cause.group}.`,
     });
-  if (silentSeconds >= SILENT_S)
+  for (const finding of water?.findings ?? []) {
+    const { kind, level, side } = finding;
+    made.push({ key: key(kind, side), kind, level, sensorId, text: waterWords(loopName, finding, water!, margin) });
+  }
+  if (silentSeconds >= silentLimitSeconds)
     made.push({
       key: key('silent'),
       kind: 'silent',
@@ -166,7 +183,7 @@ function suspectedReferences(loops: readonly LoopNow[]): ReadonlyMap<string, rea
   return new Map([...groups].filter(([, mine]) => mine.length >= 2));
 }
 
-const ofReferences = (suspected: ReadonlyMap<string, readonly LoopNow[]>): AlarmCause[] =>
+const ofReferences = (suspected: ReadonlyMap<string, readonly LoopNow[]>): Unranked[] =>
   [...suspected].map(([name, mine]) => ({
     key: `reference ${name}`,
     kind: 'reference',

@@ -2,7 +2,8 @@ import { shownValue } from '../sensor/sensor.ts';
 import type { RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { inputOf, type MeasuredPoint } from './measured.ts';
-import { digitsFor, familyOfPlan, stepIn } from './plan.ts';
+import { digitsFor } from '../sensor/written.ts';
+import { familyOfPlan, stepIn, writtenOfPlan } from './plan.ts';
 import { AGREEMENT_STEPS } from './extra-settlings.ts';
 import type { RunState } from './state.ts';
 
@@ -162,18 +163,20 @@ export function firstLooks(plan: RunPlan, points: readonly MeasuredPoint[]): Rea
     if (firstOff === null) return [];
     const { apart, most, unit } = disagreementOf(plan, { ...point, firstOff, disagreement: firstOff });
     if (apart <= most) return [];
-    const text = `The first look in ${point.standard.name} was ${apart.toFixed(digitsFor(plan.tolerance))} ${unit} away; the last two count.`;
+    const text = `The first look in ${point.standard.name} was ${apart.toFixed(writtenOfPlan(plan).digits)} ${unit} away; the last two count.`;
     return [{ code: 'first-look-away', value: apart, limit: most, text }];
   });
 }
 
-/** How far two settlings lie apart, in the unit of the value, and how far they may. */
+/** How far two settlings lie apart, as the loop is written, and how far they may. */
 function disagreementOf(plan: RunPlan, { standard, temperatureC, signal, disagreement }: MeasuredPoint) {
   const { model } = familyOfPlan(plan);
-  const shown = (s: number) => shownValue(model, s, { temperatureC }, plan.inForce);
+  const { unit, exact } = writtenOfPlan(plan);
+  const at = { temperatureC };
+  const shown = (s: number) => exact(shownValue(model, s, at, plan.inForce), at) ?? NaN;
   const half = Math.abs(disagreement ?? 0) / 2;
   const most = (AGREEMENT_STEPS * stepIn(plan, standard, temperatureC)) / 2;
   const width = (h: number) => Math.abs(shown(signal + h) - shown(signal - h));
   const limit = width(most);
-  return { apart: width(half), most: limit, unit: model.valueUnit, digits: digitsFor(limit) };
+  return { apart: width(half), most: limit, unit, digits: digitsFor(limit) };
 }

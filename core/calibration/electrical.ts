@@ -5,7 +5,8 @@ import { grabSample } from '../solutions/sample.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Reason } from './doubts.ts';
 import type { RunState } from './state.ts';
-import { digitsFor, familyOfPlan } from './plan.ts';
+import { digitsFor } from '../sensor/written.ts';
+import { familyOfPlan } from './plan.ts';
 
 /** A box of an electrical check as it is planned. */
 export interface BoxPoint {

@@ -1,6 +1,6 @@
 import { agree } from '../families/temperature/two-thermometers.ts';
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
-import { convertTo, type Unit } from '../quantities/units.ts';
+import { ownOf } from '../sensor/scale.ts';
 import { grabSample } from '../solutions/sample.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Entry, RunPlan } from './events.ts';
@@ -23,7 +23,8 @@ export function standardOf(plan: Pick<RunPlan, 'family' | 'settings' | 'workingC
   }
   const { model } = familyOfPlan(plan);
   const { value, unit, plusMinus, temperatureC } = entry;
-  const own = convertTo(value, unit, model.valueUnit);
+  const at = { temperatureC };
+  const own = ownOf(model, value, unit, at);
   if (own === null)
     throw new Refusal(
       'sample-of-another-kind',
@@ -37,8 +38,10 @@ export function standardOf(plan: Pick<RunPlan, 'family' | 'settings' | 'workingC
       `The sample was measured at ${temperatureC} °C, the water has ${plan.workingC} °C; more than ${SAMPLE_APART_C} °C apart it is another water. Measure it nearer to ${plan.workingC} °C.`,
       { value: temperatureC, limit: SAMPLE_APART_C },
     );
-  return grabSample(plan.family, own, model.valueUnit, ownSize(plusMinus, unit, model.valueUnit), temperatureC);
+  const half = plusMinus / 2;
+  const width =
+    unit === model.valueUnit
+      ? plusMinus
+      : Math.abs(ownOf(model, value + half, unit, at)! - ownOf(model, value - half, unit, at)!);
+  return grabSample(plan.family, own, model.valueUnit, width, temperatureC);
 }
-
-/** A difference in another unit: without the shift that °F and °C have. */
-const ownSize = (size: number, unit: Unit, to: Unit) => convertTo(size, unit, to)! - convertTo(0, unit, to)!;

@@ -1,9 +1,9 @@
 import type { Fleet } from '../drift/pool.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
+import type { ShownAs } from '../sensor/scale.ts';
 import type { ConditionName } from '../sensor/conditions.ts';
 import type { SensorLimits, Settings } from '../sensor/family.ts';
 import type { ThermometerReading } from '../families/temperature/two-thermometers.ts';
-import type { Unit } from '../quantities/units.ts';
 import type { Sample } from '../settling/trace.ts';
 import type { School } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
@@ -77,6 +77,8 @@ export interface RunPlan {
   readonly workingValue: number;
   readonly workingC: number;
   readonly tolerance: number;
+  /** how its figures are written, from beginning to end, whatever its loop is written in meanwhile; absent = as the family does */
+  readonly shownAs?: ShownAs;
   readonly limits: SensorLimits;
   readonly inForce: Coefficients;
   /** how it goes; absent in records from before other procedures: a calibration */
@@ -143,7 +145,8 @@ export type Entry =
   | {
       readonly kind: 'sample';
       readonly value: number;
-      readonly unit: Unit;
+      /** a scale of the family */
+      readonly unit: string;
       /** of the lab's figure, k = 2, same unit */
       readonly plusMinus: number;
       readonly temperatureC: number;

@@ -4,7 +4,7 @@ import { CONDUCTIVITY_STANDARDS } from '../solutions/conductivity-standards.ts';
 import { REDOX_STANDARDS } from '../solutions/redox-standards.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { calibrationOf } from './fit.ts';
-import { digitsFor } from './plan.ts';
+import { digitsFor } from '../sensor/written.ts';
 
 const KCL = CONDUCTIVITY_STANDARDS[0]!;
 const planOf = (family: string, standards: readonly Standard[], sensitivitySd = 0.03) => ({

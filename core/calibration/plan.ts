@@ -1,6 +1,7 @@
 import type { Family, Model } from '../sensor/family.ts';
 import { familyOf } from '../families/registry.ts';
 import { expectedIn, modelOf } from '../sensor/sensor.ts';
+import { writtenIn, type WorksAt, type Written } from '../sensor/written.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import type { Response } from '../settling/settle.ts';
 import type { Standard } from '../solutions/standard.ts';
@@ -11,6 +12,16 @@ export function familyOfPlan(plan: Pick<RunPlan, 'family' | 'settings'>): { fami
   const family = familyOf(plan.family);
   return { family, model: modelOf(family, plan.settings ?? {}) };
 }
+
+/**
+ * How the figures of a plan are written: in the scale that its loop had when the run began.
+ *
+ * @example writtenOfPlan({ family: 'temperature', workingValue: 25, workingC: 25, tolerance: 0.5, shownAs: { scale: '°F', step: 0.1 } }).value(25) // 77
+ */
+export const writtenOfPlan = (plan: Pick<RunPlan, 'family'> & WorksAt): Written => {
+  const { family, model } = familyOfPlan(plan);
+  return writtenIn(family, model, plan);
+};
 
 /**
  * The change of signal that counts in a standard: less still to come, and the reading is steady.
@@ -63,6 +74,3 @@ export function significantStep(
  * @example signalDigitsFor(4.239) // 0
  */
 export const signalDigitsFor = (step: number) => Math.min(4, Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
-
-/** Digits with which an error is worth printing against a tolerance: two figures of it. */
-export const digitsFor = (tolerance: number) => Math.min(6, Math.max(0, 1 - Math.floor(Math.log10(tolerance))));

@@ -3,7 +3,7 @@ import { Refusal } from '../quantities/refusal.ts';
 import { workingErrorOf, type ValueError } from '../sensor/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
-import { digitsFor, familyOfPlan } from './plan.ts';
+import { familyOfPlan, writtenOfPlan } from './plan.ts';
 import {
   alikeDoubts,
   firstLooks,
@@ -158,10 +158,13 @@ function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdi
   const off = Math.abs(working.error);
   const expanded = COVERAGE * working.uncertainty;
   const limit = plan.limits.adjustAboveShare * plan.tolerance;
-  const unit = familyOfPlan(plan).model.valueUnit;
-  const digits = digitsFor(plan.tolerance);
-  const found = `${off.toFixed(digits)} ${unit} off at ${plan.workingValue}, tolerance ${plan.tolerance.toFixed(digits)}`;
-  const detail = `${signed(working.error, digits + 1)} ±${expanded.toFixed(digits + 1)} ${unit} at ${plan.workingValue}`;
+  const written = writtenOfPlan(plan);
+  const { unit, digits } = written;
+  const size = (own: number, more = 0) => written.size(own).toFixed(digits + more);
+  const at = written.worksAt;
+  const error = written.off(working.error);
+  const found = `${Math.abs(error).toFixed(digits)} ${unit} off at ${at}, tolerance ${size(plan.tolerance)}`;
+  const detail = `${signed(error, digits + 1)} ±${size(expanded, 1)} ${unit} at ${at}`;
   if (!plan.inForceKnown) {
     const text = `First calibration here: what the channel believes is not known, so it takes the figures found now.`;
     return verdict(
@@ -173,7 +176,7 @@ function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdi
     );
   }
   if (off <= limit) {
-    const text = `${detail} is inside ${limit.toFixed(digits + 1)}, the share of the tolerance that is left alone.`;
+    const text = `${detail} is inside ${size(limit, 1)}, the share of the tolerance that is left alone.`;
     return verdict('leave', `Leave it: ${found}.`, [{ code: 'error-inside', value: off, limit, text }], working, fit);
   }
   if (off <= expanded) {
@@ -186,7 +189,7 @@ function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdi
       fit,
     );
   }
-  const text = `${detail} is beyond ${limit.toFixed(digits + 1)} and larger than its ±.`;
+  const text = `${detail} is beyond ${size(limit, 1)} and larger than its ±.`;
   return verdict(
     'adjust',
     `Adjust it: ${found}.`,

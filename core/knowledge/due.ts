@@ -26,7 +26,7 @@ export function dueOfLoop(fitted: Fitted, past: Past): Due {
     dueBy === 'calendar' || lastRunMs === null
       ? fixedInterval(lastRunMs, intervalDays, timeZone)
       : dueOf(dueBy, lastRunMs, intervalDays, forecast(), timeZone);
-  return dueAtFit(triggeredBy(due, lastRunMs, past.services), past);
+  return dueAtFit(triggeredBy(due, lastRunMs, past.services, past.notices), past);
 }
 
 /** An instrument that reckons with another sensor's coefficients is wrong from the moment at which a sensor is put onto it. */

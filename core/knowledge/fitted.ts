@@ -3,6 +3,7 @@ import type { RunOutcome } from '../calibration/outcome.ts';
 import type { ControlAction } from '../calibration/outlook.ts';
 import type { ChannelId, LoopId, SensorId, SiteId } from '../quantities/ids.ts';
 import type { ConditionName } from '../sensor/conditions.ts';
+import type { ShownAs } from '../sensor/scale.ts';
 import type { DueBy } from '../scheduling/due.ts';
 import type { SensorLimits, Settings } from '../sensor/family.ts';
 
@@ -39,6 +40,8 @@ export interface Fitted {
     readonly workingValue: number;
     readonly workingC: number;
     readonly tolerance: number;
+    /** how its instrument writes its values; absent = as the family does */
+    readonly shownAs?: ShownAs;
     readonly intervalDays: number;
     readonly dueBy: DueBy;
     readonly controls: string;

@@ -1,3 +1,4 @@
+import type { Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { AtFit } from '../drift/cone.ts';
 import { type PastRun } from '../drift/past.ts';
@@ -30,6 +31,7 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
   private readonly runsOf: ReadonlyMap<string, readonly Finished[]>;
   private readonly runsAt: ReadonlyMap<string, readonly Finished[]>;
   private readonly servicesOf: ReadonlyMap<string, readonly ServiceEvent[]>;
+  private readonly noticesOf: ReadonlyMap<string, readonly Notice[]>;
   private readonly fleets: Fleets;
   private readonly besideOf: ReadonlyMap<string, Compared>;
   private readonly standards = new Map<string, readonly PastRun[]>();
@@ -40,12 +42,14 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
     services: readonly (ServiceEvent & { readonly sensorId: SensorId })[],
     fleets: Fleets,
     besides: readonly Compared[] = [],
+    notices: readonly (Notice & { readonly sensorId: SensorId })[] = [],
   ) {
     this.all = all;
     this.outcomes = outcomes;
     this.runsOf = bySensor(outcomes);
     this.runsAt = byKey(outcomes, (r) => r.loopId);
     this.servicesOf = bySensor(services);
+    this.noticesOf = bySensor(notices);
     this.fleets = fleets;
     this.besideOf = new Map(besides.flatMap((c) => c.group.map((f) => [f.sensor.id, c] as const)));
   }
@@ -67,6 +71,7 @@ export class HouseKnowledge<F extends Fitted = Fitted> {
       ...(atFit ? { atFit } : {}),
       finished: this.finishedOf(sensor.id),
       services: this.servicesOf.get(sensor.id) ?? [],
+      notices: this.noticesOf.get(sensor.id) ?? [],
       fleet: this.fleets.of(loop.family, sensor.model),
     };
   }

@@ -22,7 +22,7 @@ export interface Raised {
 
 /** What leaned on a reading while it was probably wrong. */
 export interface Leaned {
-  readonly kind: 'control' | 'sample' | 'run' | 'alarm' | 'dose';
+  readonly kind: 'control' | 'sample' | 'run' | 'alarm' | 'dose' | 'notice';
   /** null = all that time */
   readonly atMs: number | null;
   readonly untilMs?: number;
@@ -79,10 +79,12 @@ function dosedIn(doses: readonly Dose[], { sensor }: Fitted): Leaned[] {
 /** What leaned on a sensor in a stretch of time: what it steers, its samples, alarms of it, and runs of those that come after it. */
 function leanedIn(
   { fromMs, toMs }: LookBack,
-  { loop, sensor }: Fitted,
-  { all, finishedOf }: HouseKnowledge,
+  fitted: Fitted,
+  house: HouseKnowledge,
   alarms: readonly Raised[],
 ): Leaned[] {
+  const { loop, sensor } = fitted;
+  const { all, finishedOf } = house;
   const within = (at: string) => Date.parse(at) >= fromMs && Date.parse(at) <= toMs;
   const control: Leaned[] = loop.controls
     ? [{ kind: 'control', atMs: null, what: `${loop.controls}, steered by it all that time`, sensorId: sensor.id }]
@@ -114,5 +116,8 @@ function leanedIn(
       what: `an alarm: ${a.text}`,
       sensorId: sensor.id,
     }));
-  return [...control, ...[...samples, ...runs, ...raised].sort((a, b) => a.atMs! - b.atMs!)];
+  const noted = (house.pastOf(fitted).notices ?? [])
+    .filter((n) => n.atMs >= fromMs && n.atMs <= toMs)
+    .map((n): Leaned => ({ kind: 'notice', atMs: n.atMs, what: `noted: ${n.kind}`, sensorId: sensor.id }));
+  return [...control, ...[...samples, ...runs, ...raised, ...noted].sort((a, b) => a.atMs! - b.atMs!)];
 }

@@ -1,4 +1,5 @@
 import type { AtFit, AtOnePace } from '../drift/cone.ts';
+import type { Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { Fleet } from '../drift/pool.ts';
 import type { Ended } from './fitted.ts';
@@ -9,6 +10,8 @@ export interface Past {
   readonly finished: readonly Ended[];
   /** what was done to it outside of runs, oldest first */
   readonly services: readonly ServiceEvent[];
+  /** what somebody noted at its loop while it was there, oldest first; absent = nothing */
+  readonly notices?: readonly Notice[];
   readonly fleet: Fleet;
   /** others in the same water, where they were held beside it */
   readonly together?: Together;

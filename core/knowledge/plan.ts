@@ -2,6 +2,7 @@ import { type BoxPoint, boxStandard } from '../calibration/electrical.ts';
 import type { ConditionOfRun, PassedGate, PlannedPoint, RunPlan, SensorState } from '../calibration/events.ts';
 import { DRIFT_VERSION } from '../drift/cone.ts';
 import { familyOf } from '../families/registry.ts';
+import { resolutionOf } from './channel-step.ts';
 import type { Fitted } from './fitted.ts';
 import { coneOf, limitsOf, reckonsWith } from './history.ts';
 import type { Past } from './past.ts';
@@ -10,6 +11,7 @@ import type { LotId } from '../quantities/ids.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { IDEAL_SENSOR } from '../sensor/coefficients.ts';
 import { type Procedure, type ProcedureKind, builtIn } from '../sensor/procedures.ts';
+import { isOwn } from '../sensor/scale.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { STATISTICAL, type School } from '../settling/settle.ts';
 import { grabSample } from '../solutions/sample.ts';
@@ -143,13 +145,14 @@ export function planOf(
     workingValue: loop.workingValue,
     workingC: loop.workingC,
     tolerance: loop.tolerance,
+    ...(loop.shownAs && !isOwn(loop.shownAs) ? { shownAs: loop.shownAs } : {}),
     limits: limitsOf(loop),
     inForce: believed.inForce,
     inForceKnown: believed.known,
     expected: expectedAt(nowMs),
     expectedBy: { version: DRIFT_VERSION, fleet: past.fleet },
     channelKind: channel.reads.kind,
-    resolution: channel.resolution,
+    resolution: resolutionOf(fitted),
     ...(choice.procedure ? { procedure: choice.procedure } : {}),
     ...(choice.conditions?.length ? { conditions: choice.conditions } : {}),
     ...(choice.gates?.length ? { gates: choice.gates } : {}),
@@ -164,7 +167,7 @@ function electricalPlan(plan: RunPlan, { channel }: Fitted, limitPercent: number
   const electrical = familyOf('electrical');
   const applied = plan.points.map((p) => p.standard.nominal);
   // What boxes should read comes from no history.
-  const { expectedBy: _, conditions: __, ...rest } = plan;
+  const { expectedBy: _, conditions: __, shownAs: ___, ...rest } = plan;
   return {
     ...rest,
     family: electrical.id,

@@ -8,6 +8,7 @@ import { convertTo, isUnit } from '../quantities/units.ts';
 import { IDEAL_SENSOR, type Coefficients } from '../sensor/coefficients.ts';
 import type { Model } from '../sensor/family.ts';
 import { expectedIn, signalOf } from '../sensor/sensor.ts';
+import { ownOf } from '../sensor/scale.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { takenByMistake } from './cup.ts';
@@ -112,7 +113,7 @@ function typedSignal(model: Model, value: number, unit: string, temperatureC: nu
     const far = ends.length ? Math.max(...ends.map(Math.abs)) * 1.7 + 50 : Infinity;
     return requireWithin(value, -far, far, 'reading', model.signalUnit, 'Check the figure and its unit.');
   }
-  const own = isUnit(unit) ? convertTo(value, unit, model.valueUnit) : null;
+  const own = ownOf(model, value, unit, at);
   if (own === null)
     throw new Refusal(
       'channel-of-another-kind',

@@ -3,7 +3,7 @@ import { familyOfPlan, stepIn } from '../calibration/plan.ts';
 import type { Model } from '../sensor/family.ts';
 import { expectedIn, shownValue } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
-import { convertTo, isUnit } from '../quantities/units.ts';
+import { scalesOf } from '../sensor/scale.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Typed } from './typed.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
@@ -73,7 +73,8 @@ function inUnitOf(
   signal: number,
 ): number | null {
   if (unit === model.signalUnit) return signal;
-  if (!isUnit(unit)) return null;
-  const shown = unlessRefused(() => shownValue(model, signal, { temperatureC }, inForce));
-  return shown === null ? null : convertTo(shown, model.valueUnit, unit);
+  const scale = scalesOf(model).find((s) => s.id === unit);
+  if (!scale) return null;
+  const at = { temperatureC };
+  return unlessRefused(() => scale.of(shownValue(model, signal, at, inForce), at));
 }

@@ -16,6 +16,13 @@ export interface RefusalFactsOf {
   'channel-of-another-kind': { readonly unit: string };
   'channel-unknown': { readonly id?: string; readonly channelId?: string };
   'charge-unknown': { readonly value: number | null };
+  'walk-reading-there': { readonly id: string };
+  'not-on-walk': { readonly loopId: string };
+  'walk-unknown': { readonly id: string };
+  'walk-ended': { readonly id: string };
+  'limits-turned': { readonly low: number; readonly high: number };
+  'not-told': { readonly way: string };
+  'scale-unknown': { readonly id: string };
   'choice-unknown': { readonly unit?: string; readonly key?: string };
   'compensation-breaks-down': { readonly value: number; readonly low: number };
   'counter-taken': { readonly counter: number };

@@ -1,3 +1,4 @@
+import { isReason, type Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import { fixedInterval, type Due } from './fixed-interval.ts';
 
@@ -32,16 +33,27 @@ const DONE: Readonly<Record<Exclude<ServiceEvent['kind'], 'other'>, string>> = {
 };
 
 /**
- * What was done to a sensor overrides its date: from then on it is another sensor than the one that was calibrated.
+ * What was done to a sensor overrides its date: from then on it is another sensor than the one that was calibrated. So does a reason
+ * that somebody noted to look at it.
  *
  * @param services rising time
+ * @param notices of its loop while it was there
  * @returns the date of the first service since the last run, if that comes before it is due anyway
  * @example triggeredBy(fixedInterval(0, 30), 0, [{ kind: 'refilled', atMs: 3 * day }]).reason // 'refilled, and not tested since'
  */
-export function triggeredBy(due: Due, lastRunMs: number | null, services: readonly ServiceEvent[]): Due {
+export function triggeredBy(
+  due: Due,
+  lastRunMs: number | null,
+  services: readonly ServiceEvent[],
+  notices: readonly Notice[] = [],
+): Due {
   if (lastRunMs === null || due.atMs === null) return due;
-  const first = services.find((s) => s.atMs > lastRunMs && s.kind !== 'other');
-  return first && first.kind !== 'other' && first.atMs < due.atMs
-    ? { atMs: first.atMs, reason: DONE[first.kind] }
-    : due;
+  const since = [
+    ...services.flatMap((s) => (s.kind === 'other' ? [] : [{ atMs: s.atMs, reason: DONE[s.kind] }])),
+    ...notices.flatMap((n) =>
+      isReason(n.kind) ? [{ atMs: n.atMs, reason: `noted: ${n.kind}; not tested since` }] : [],
+    ),
+  ].filter((r) => r.atMs > lastRunMs);
+  const first = since.reduce<Due | null>((a, b) => (a?.atMs != null && a.atMs <= b.atMs ? a : b), null);
+  return first?.atMs != null && first.atMs < due.atMs ? first : due;
 }

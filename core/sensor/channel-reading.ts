@@ -2,6 +2,7 @@ import type { Conditions } from './conditions.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import type { Family, Model } from './family.ts';
+import { ownOf } from './scale.ts';
 import { shownValue, signalOf } from './sensor.ts';
 import type { Coefficients } from './coefficients.ts';
 
@@ -46,7 +47,7 @@ export function signalOfReading(
   inForce: Coefficients,
 ): number {
   if (unit === model.signalUnit) return reading;
-  const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;
+  const value = ownOf(model, reading, unit, at);
   if (value !== null) return signalOf(model, value, at, inForce);
   throw new Refusal(
     'channel-of-another-kind',
@@ -68,7 +69,7 @@ export function valueOfReading(
   inForce: Coefficients,
 ): number {
   if (unit === model.signalUnit) return shownValue(model, reading, at, inForce);
-  const value = isUnit(unit) ? convertTo(reading, unit, model.valueUnit) : null;
+  const value = ownOf(model, reading, unit, at);
   if (value !== null) return value;
   return shownValue(model, signalOfReading(model, reading, unit, at, inForce), at, inForce);
 }

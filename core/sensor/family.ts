@@ -6,6 +6,7 @@ import type { ProcedureKind } from './procedures.ts';
 import type { StandardPoint } from './standard-point.ts';
 import type { BenchWords, Soak } from './words.ts';
 import type { Unit } from '../quantities/units.ts';
+import type { Scale } from './scale.ts';
 import type { Tail } from '../settling/ways.ts';
 import type { Standard } from '../solutions/standard.ts';
 
@@ -25,6 +26,8 @@ export type SettingField =
       readonly usual: number;
       readonly low: number;
       readonly high: number;
+      /** it changes how values are written, and nothing that is computed: it may change at any time */
+      readonly onlyShown?: true;
     }
   | {
       readonly kind: 'choice';
@@ -54,6 +57,8 @@ export interface WorkingPoint extends Conditions {
 export interface Model {
   readonly valueUnit: Unit;
   readonly signalUnit: string;
+  /** ways of writing the value besides the units of its kind; absent = none */
+  readonly writes?: readonly Scale[];
   /** values outside are no readings of this family */
   readonly range: { readonly low: number; readonly high: number };
   /** signal of the ideal sensor at value 0 of `ideal`: 0, but for channels that show values themselves */

@@ -3,6 +3,7 @@ import type { StandardPoint } from './standard-point.ts';
 import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
 import { valueAt } from '../solutions/standard.ts';
 import type { Family, Model, Settings } from './family.ts';
+import type { Scale } from './scale.ts';
 import { coefficientsAt, type Coefficients } from './coefficients.ts';
 
 /** Responses smaller than this share of the ideal one carry no value. */
@@ -72,12 +73,19 @@ function under(model: Model, usual: Surrounded): Model {
   const whole = <At extends Conditions>(at: At): At => ({ ...usual, ...at });
   return {
     ...model,
+    ...(model.writes && { writes: model.writes.map((scale) => scaleUnder(scale, whole)) }),
     ideal: (value, at) => model.ideal(value, whole(at)),
     valueOf: (response, at) => model.valueOf(response, whole(at)),
     shows: (standard, value, at) => model.shows(standard, value, whole(at)),
     workingRows: (at) => model.workingRows(whole(at)),
   };
 }
+
+const scaleUnder = ({ id, of, own }: Scale, whole: (at: Conditions) => Conditions): Scale => ({
+  id,
+  of: (value, at) => of(value, whole(at)),
+  own: (written, at) => own(written, whole(at)),
+});
 
 /**
  * Signal of a sensor in a liquid.

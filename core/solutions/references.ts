@@ -117,6 +117,17 @@ export function referencePotential(id: string, temperatureC: number): number {
 }
 
 /**
+ * Can figures on one be carried to the other: does none of them, or do both, contain the liquid junction?
+ *
+ * @example isOneSeries('silver-chloride-saturated', 'hydrogen') // 'true'
+ * @example isOneSeries('silver-chloride-saturated', 'silver-chloride-3m') // 'false'
+ */
+export function isOneSeries(a: string, b: string): boolean {
+  const [one, other] = [referenceOf(a).series, referenceOf(b).series];
+  return one === other || one === 'hydrogen' || other === 'hydrogen';
+}
+
+/**
  * A redox potential carried from one reference to another.
  *
  * @param potentialMv measured against `from`
@@ -127,7 +138,7 @@ export function referencePotential(id: string, temperatureC: number): number {
 export function againstReference(potentialMv: number, from: string, to: string, temperatureC: number): number {
   const a = referenceOf(from);
   const b = referenceOf(to);
-  if (a.series !== b.series && a.series !== 'hydrogen' && b.series !== 'hydrogen') {
+  if (!isOneSeries(from, to)) {
     throw new Refusal(
       'references-of-two-series',
       `The figures of ${a.name} are ${a.series}, those of ${b.name} ${b.series}: a few mV apart for that alone. Pick two of one series.`,

@@ -12,6 +12,8 @@ export const INVENTORY_COLUMNS = [
   'works at',
   'water °C',
   'tolerance',
+  'unit',
+  'display step',
   'every days',
   'due by',
   'controls',
@@ -40,7 +42,14 @@ export type InventoryColumn = (typeof INVENTORY_COLUMNS)[number];
 export const JSON_COLUMNS: readonly InventoryColumn[] = ['settings', 'conditions from', 'limits', 'channel'];
 /** Columns that hold words with blanks between. */
 export const LIST_COLUMNS: readonly InventoryColumn[] = ['standards', 'surroundings'];
-const FIGURES: readonly InventoryColumn[] = ['works at', 'water °C', 'tolerance', 'every days', 'longest hold, min'];
+const FIGURES: readonly InventoryColumn[] = [
+  'works at',
+  'water °C',
+  'tolerance',
+  'display step',
+  'every days',
+  'longest hold, min',
+];
 
 /** One row: every cell as a text, '' = not said. */
 export interface InventoryRow {

@@ -5,8 +5,11 @@ const entryWords = (entry: Entry) =>
     ? `sample ${entry.value} ±${entry.plusMinus} ${entry.unit} at ${entry.temperatureC} °C`
     : `thermometers ${entry.a.temperatureC} ±${entry.a.plusMinusC} and ${entry.b.temperatureC} ±${entry.b.plusMinusC} °C`;
 
-/** One event of a run in a line, for the record. */
-export function eventWords(body: RunEventBody): string {
+const both = ({ zero, sensitivity }: { readonly zero: number; readonly sensitivity: number }, signalUnit: string) =>
+  `${zero} ${signalUnit}, ${Number((100 * sensitivity).toPrecision(6))} %`;
+
+/** One event of a run in a line, for the record. @param signalUnit of its family, where it is known */
+export function eventWords(body: RunEventBody, signalUnit = 'as measured'): string {
   switch (body.type) {
     case 'started':
       return 'begun';
@@ -17,7 +20,7 @@ export function eventWords(body: RunEventBody): string {
     case 'disturbed':
       return `disturbed at ${body.stepId}${body.noticed ? ', seen in the trace' : ''}`;
     case 'captured':
-      return `captured ${body.capture.signal} at ${body.capture.temperatureC} °C, ${body.capture.method} (${body.stepId})`;
+      return `captured ${body.capture.signal} ${signalUnit} at ${body.capture.temperatureC} °C, ${body.capture.method} (${body.stepId})`;
     case 'entered':
       return `entered: ${entryWords(body.entry)}`;
     case 'skipped':
@@ -33,9 +36,9 @@ export function eventWords(body: RunEventBody): string {
     case 'decided':
       return `decided: ${body.action}${body.because ? `, because ${body.because}` : ''}`;
     case 'adjusted':
-      return `adjusted to ${body.coefficients.zero}, ${body.coefficients.sensitivity} (${body.how.replaceAll('-', ' ')})`;
+      return `adjusted to ${both(body.coefficients, signalUnit)} (${body.how.replaceAll('-', ' ')})`;
     case 'adjustment-refused':
-      return `the instrument refused it: “${body.message}”${body.shows ? `, showing ${body.shows.zero}, ${body.shows.sensitivity}` : ''}`;
+      return `the instrument refused it: “${body.message}”${body.shows ? `, showing ${both(body.shows, signalUnit)}` : ''}`;
     case 'closed':
       return 'closed';
     case 'abandoned':

@@ -2,7 +2,6 @@ import {
   afterRefusal,
   budgetOf,
   COVERAGE,
-  digitsFor,
   familyOfPlan,
   fitOf,
   judge,
@@ -13,6 +12,7 @@ import {
   signalDigitsFor,
   spanOf,
   unlessRefused,
+  writtenOfPlan,
   type DecisionAction,
   type RunState,
 } from '@frustum/core';
@@ -36,7 +36,8 @@ export function found(state: RunState): Piece[] {
   const signalDigits = signalDigitsFor(family.step.absolute);
   const both = (c: { zero: number; sensitivity: number }) =>
     `${fixed(c.zero, signalDigits)} ${model.signalUnit}, ${fixed(100 * c.sensitivity, 1)} %`;
-  const digits = electrical ? 2 : digitsFor(plan.tolerance);
+  const written = writtenOfPlan(plan);
+  const digits = electrical ? 2 : written.digits;
   const decided = state.decisions.map(
     (d) => `${timeOf(d.at)}: ${ACTIONS[d.action]}${d.because ? `, because ${d.because}` : ''}`,
   );
@@ -60,7 +61,7 @@ export function found(state: RunState): Piece[] {
   const fit = fitOf(state);
   if (!fit.ok) return parts;
   const at = (e: { error: number; uncertainty: number }) =>
-    `${signed(e.error, digits + 1)} ±${fixed(COVERAGE * e.uncertainty, digits + 1)} ${model.valueUnit} at ${plan.workingValue} (k = ${COVERAGE})`;
+    `${signed(written.off(e.error), digits + 1)} ±${fixed(written.size(COVERAGE * e.uncertainty), digits + 1)} ${written.unit} at ${written.worksAt} (k = ${COVERAGE})`;
   parts.push(
     h2(upper(`${family.zero.name} and ${family.sensitivity.name}`)),
     pairs([
@@ -75,7 +76,12 @@ export function found(state: RunState): Piece[] {
       ],
       ['error as found', outcome ? at(outcome.asFound) : verdict ? at(verdict.working) : ''],
       ['error as left', outcome ? at(outcome.asLeft) : ''],
-      ['read back', outcome?.readBackShown != null ? `${fixed(outcome.readBackShown, digits)} ${model.valueUnit}` : ''],
+      [
+        'read back',
+        outcome?.readBackShown != null
+          ? `${fixed(written.value(outcome.readBackShown), written.valueDigits)} ${written.unit}`
+          : '',
+      ],
     ]),
   );
   return [...parts, ...budget(state)];
@@ -114,18 +120,16 @@ function budget(state: RunState): Piece[] {
     budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC }),
   );
   if (!made) return [];
+  const written = writtenOfPlan(plan);
+  const size = (own: number) => String(Number(written.size(own).toPrecision(2)));
   return [
-    h2(`What the ± at ${plan.workingValue} ${made.unit} is made of`),
+    h2(`What the ± at ${written.worksAt} ${written.unit} is made of`),
     table(
       ['*', 110, 110],
       [
-        ['source', 'is known to (1 s.u.)', `gives, ${made.unit}`],
-        ...made.rows.map((r) => [
-          r.name,
-          `${Number(r.uncertainty.toPrecision(2))} ${r.unit}`,
-          String(Number(r.contribution.toPrecision(2))),
-        ]),
-        ['together', `×${Number(made.coverageFactor.toPrecision(3))}`, String(Number(made.expanded.toPrecision(2)))],
+        ['source', 'is known to (1 s.u.)', `gives, ${written.unit}`],
+        ...made.rows.map((r) => [r.name, `${Number(r.uncertainty.toPrecision(2))} ${r.unit}`, size(r.contribution)]),
+        ['together', `×${Number(made.coverageFactor.toPrecision(3))}`, size(made.expanded)],
       ],
     ),
   ];

@@ -1,11 +1,11 @@
 import {
   asFound,
   COVERAGE,
-  digitsFor,
   familyOfPlan,
   planInForce,
   signalDigitsFor,
   standardAt,
+  writtenOfPlan,
   stepIn,
   type Capture,
   type KeptCapture,
@@ -51,7 +51,7 @@ export function measured(state: RunState): Piece[] {
           'look',
           `signal, ${model.signalUnit}`,
           'at',
-          `shown, ${family.id === 'electrical' ? '' : model.valueUnit}`,
+          `shown, ${family.id === 'electrical' ? '' : writtenOfPlan(plan).unit}`,
           'how',
           'trace',
         ],
@@ -66,13 +66,14 @@ export function measured(state: RunState): Piece[] {
 function shownIn(state: RunState, capture: KeptCapture): string {
   const plan = planInForce(state);
   const standard = standardAt(state, capture.pass, capture.pointIndex);
-  const { family, model } = familyOfPlan(plan);
+  const { model } = familyOfPlan(plan);
   const inForce = capture.purpose === 'read-back' && state.adjusted ? state.adjusted.coefficients : plan.inForce;
   const { temperatureC, signal, signalUncertainty } = capture;
   try {
     const made = asFound(model, { standard: standard!, lotId: '', temperatureC, signal, signalUncertainty }, inForce);
-    const digits = family.shown.digits ?? digitsFor(plan.tolerance);
-    return `${fixed(made.shown, digits)} for ${fixed(made.expected, digits)}`;
+    const written = writtenOfPlan(plan);
+    const at = (value: number) => fixed(written.value(value, { temperatureC }), written.valueDigits);
+    return `${at(made.shown)} for ${at(made.expected)}`;
   } catch {
     return '–';
   }

@@ -5,6 +5,7 @@ import {
   familyOfPlan,
   oddRecord,
   signalDigitsFor,
+  writtenOfPlan,
   type RunEvent,
   type RunState,
 } from '@frustum/core';
@@ -59,7 +60,8 @@ const footer = (runId: string, seq: number) => (page: number, pages: number) => 
 
 function head({ state, siteName, place, serial }: RecordOf): Piece[] {
   const { plan } = state;
-  const { family, model } = familyOfPlan(plan);
+  const { family } = familyOfPlan(plan);
+  const written = writtenOfPlan(plan);
   const { school, procedure } = plan;
   const schoolWords = {
     statistical: 'by forecast of what is still to come',
@@ -82,7 +84,7 @@ function head({ state, siteName, place, serial }: RecordOf): Piece[] {
       ['measures', [family.name, ...settings].join(', ')],
       [
         'works at',
-        `${plan.workingValue} ${model.valueUnit} ±${plan.tolerance}${family.id === 'electrical' ? ' % of span' : ''}, ${plan.workingC} °C`,
+        `${written.worksAt} ${written.unit} ±${family.id === 'electrical' ? `${plan.tolerance} % of span` : Number(written.size(plan.tolerance).toPrecision(3))}, ${plan.workingC} °C`,
       ],
       ['controls', plan.controls],
       ['expected before it', expectedOf(state)],
@@ -151,7 +153,8 @@ function witnesses({ state, photos }: RecordOf): Piece[] {
   ];
 }
 
-function history({ events }: RecordOf): Piece[] {
+function history({ events, state }: RecordOf): Piece[] {
+  const { signalUnit } = familyOfPlan(state.plan).model;
   return [
     h2('Events'),
     {
@@ -159,7 +162,12 @@ function history({ events }: RecordOf): Piece[] {
         [24, 96, 70, '*'],
         [
           ['no.', 'when', 'who', 'what'],
-          ...events.map((e) => [String(e.seq), `${e.at.slice(0, 10)} ${e.at.slice(11, 19)}`, e.by, eventWords(e.body)]),
+          ...events.map((e) => [
+            String(e.seq),
+            `${e.at.slice(0, 10)} ${e.at.slice(11, 19)}`,
+            e.by,
+            eventWords(e.body, signalUnit),
+          ]),
         ],
       ) as object),
       fontSize: 8,

@@ -69,6 +69,19 @@ export function notReached(host: string, port: number, address: string, { allowe
   return null;
 }
 
+/**
+ * Why alarms may not go to a host; null when they may: anywhere but to this server itself and to addresses of one cable.
+ *
+ * @example notTellable('169.254.169.254', 80, [8080]) // 'it is a link-local address'
+ */
+export function notTellable(host: string, port: number, ownPorts: readonly number[]): string | null {
+  const name = plainHost(host);
+  const address = name === 'localhost' ? '127.0.0.1' : name;
+  if (isIP(address) === 0) return null;
+  if (LINK_LOCAL.check(address, familyOf(address))) return 'it is a link-local address';
+  return ownPorts.includes(port) && isOwn(address) ? 'it is Frustum’s own address' : null;
+}
+
 /** An address in figures is not looked up by a socket, and so is checked by itself. @throws Refusal of stage `connect` */
 export function requireReached(host: string, port: number, reach: Reach): void {
   const address = plainHost(host);

@@ -1,43 +1,23 @@
-import { readFileSync } from 'node:fs';
+import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { number, object, string } from 'yup';
+import { MESSAGE_WAYS, USUAL_RULES, type TravelRules } from '@frustum/core';
+import { alarmWaysSchema, type AlarmWays } from '@frustum/contract';
 
 /** Where a broker listens if nothing is said. */
 export const MQTT_PORT = 1883;
 
-const schema = object({
-  /** gets each alarm as JSON by POST */
-  webhook: string()
-    .matches(/^https?:\/\/[^\s@]+$/, 'webhook must be an http or https address without a log-in in it')
-    .max(500),
-  mqtt: object({
-    host: string()
-      .required()
-      .max(200)
-      .matches(/^[\w.-]+$/, 'mqtt.host must be a name or an IPv4 address'),
-    port: number().integer().min(1).max(65_535),
-    topic: string()
-      .required()
-      .max(200)
-      .matches(/^[^#+]+$/, 'mqtt.topic must be one topic, without # and +'),
-    /** name of a log-in in log-ins.json */
-    logIn: string().max(60),
-  }).default(undefined),
-  /** so often both are told that the server runs, minutes */
-  heartbeatMinutes: number()
-    .min(1, 'heartbeatMinutes is below 1')
-    .max(1440, 'heartbeatMinutes is above 1440: once a day'),
-}).noUnknown('alarms.json knows “webhook”, “mqtt” and “heartbeatMinutes”');
+/** Where alarms are told beside the screen, and when. */
+export type Telling = AlarmWays;
+export type MailRelay = NonNullable<Telling['mail']>;
 
-/** Where alarms are told beside the screen. */
-export interface Telling {
-  readonly webhook?: string;
-  readonly heartbeatMinutes?: number;
-  readonly mqtt?: { readonly host: string; readonly port?: number; readonly topic: string; readonly logIn?: string };
-}
+/** Where a relay listens if nothing is said: RFC 8314 for tls, RFC 6409 for submission, RFC 5321 for a relay of one's own. */
+export const portOf = ({ port, security = 'none' }: MailRelay): number =>
+  port ?? { tls: 465, starttls: 587, none: 25 }[security];
+
+const fileIn = (folder: string) => join(folder, 'alarms.json');
 
 /**
- * The operator's own `alarms.json` in the data folder: `{ "webhook": "http://…", "mqtt": { "host": …, "topic": … } }`. Read
+ * The operator's own `alarms.json` in the data folder: `{ "webhook": "http://…", "mqtt": { "host": …, "topic": … }, "mail": … }`. Read
  * anew each time: no restart after a change. No file = alarms are told on the screen alone.
  *
  * @throws Error that says what is wrong in the file
@@ -45,9 +25,23 @@ export interface Telling {
 export function tellingIn(folder: string): Telling {
   let text: string;
   try {
-    text = readFileSync(join(folder, 'alarms.json'), 'utf8');
+    text = readFileSync(fileIn(folder), 'utf8');
   } catch {
-    return {};
+    return {} as Telling;
   }
-  return schema.validateSync(JSON.parse(text), { strict: true });
+  return alarmWaysSchema.validateSync(JSON.parse(text), { strict: true });
 }
+
+/** Keeps where alarms go: written whole or not at all, and for nobody else to read. */
+export function keepTelling(folder: string, telling: Telling): Telling {
+  const file = fileIn(folder);
+  writeFileSync(`${file}.new`, `${JSON.stringify(telling, null, 2)}\n`, { mode: 0o600, flush: true });
+  renameSync(`${file}.new`, file);
+  return tellingIn(folder);
+}
+
+/** When each way is taken: as the file says, else as usual. */
+export const rulesIn = ({ rules, quiet }: Telling): TravelRules => ({
+  ways: { ...USUAL_RULES.ways, ...Object.fromEntries(MESSAGE_WAYS.flatMap((way) => (rules?.[way] ? [[way, rules[way]]] : []))) }, // prettier-ignore
+  quiet: quiet ?? null,
+});

@@ -13,6 +13,7 @@ import { live } from './live.ts';
 import { readDocument } from './openapi.ts';
 import { askedOf, route, type Route } from './route.ts';
 import { INVENTORY } from './inventory.ts';
+import { WALKS } from './walks.ts';
 import { LOG_INS } from './log-ins.ts';
 import { LOGBOOK } from './logbook.ts';
 import { RUNS } from './runs.ts';
@@ -24,6 +25,7 @@ import { SHELF } from './shelf.ts';
 export const ROUTES: readonly Route[] = [
   ...HOUSE,
   ...ALARMS,
+  ...WALKS,
   ...SENSORS,
   ...SET_UP,
   ...DOSES,

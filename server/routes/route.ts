@@ -26,6 +26,7 @@ export interface Ids {
   readonly photoId: string;
   readonly siteId: SiteId;
   readonly personId: string;
+  readonly walkId: string;
 }
 
 /** How it is said that there is no such record. */
@@ -40,6 +41,7 @@ export const UNKNOWN = {
   photoId: 'photo-unknown',
   siteId: 'site-unknown',
   personId: 'person-unknown',
+  walkId: 'walk-unknown',
 } as const satisfies Readonly<Record<keyof Ids, RefusalCode>>;
 
 type NamesIn<P extends string> = P extends `${infer A}/${infer B}`

@@ -71,6 +71,18 @@ async function writeReadings(store: Store, channelId: Place['channelId'], kept: 
   await kept('keepMinutes', store.keepMinutes([minute(1), minute(2)]));
 }
 
+/** A walk with one reading, and what was noticed on the way. */
+async function writeWalk(store: Store, { channelId, loopId, sensorId }: Place, kept: Kept): Promise<void> {
+  const walk = await kept('beginWalk', store.beginWalk({ id: randomUUID(), begunAt: AT, by: 'Operator A', endedAt: null })); // prettier-ignore
+  const minute = { channelId, minute: minuteAt(9), count: 1, mean: 5.8, low: 5.7, high: 5.9, temperatureC: 22, onBench: false }; // prettier-ignore
+  const reading = { id: randomUUID(), walkId: walk.id, loopId, channelId, at: AT, by: 'Operator A', typed: '5,8', unit: 'pH', value: 5.8, plusMinus: 0.1, doubt: '' }; // prettier-ignore
+  await kept('keepWalkReading', store.keepWalkReading(reading, minute, null));
+  await kept('endWalk', store.endWalk(walk.id, AT));
+  const notice = (m: number) => ({ id: randomUUID(), loopId, sensorId, at: minuteAt(m), kind: 'fell' as const, note: '', by: 'Operator A', notedAt: minuteAt(m) }); // prettier-ignore
+  await kept('keepNotices', store.keepNotices([notice(1), notice(2)]));
+  await kept('dropNotice', store.dropNotice(loopId, { at: minuteAt(2), kind: 'fell' }, AT));
+}
+
 /**
  * One write of every kind that there is, at a loop of its own; what is written is made anew with each number.
  *
@@ -124,9 +136,11 @@ export async function writeAll(
   await kept('orderLoops', store.orderLoops([loopId]));
   await writePerson(store, n, kept);
   await writeReadings(store, place.channelId, kept);
-  const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null }; // prettier-ignore
+  await writeWalk(store, place, kept);
+  const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null, level: 'warn', told: ['mqtt'], snoozedUntil: null, tellingSince: null }; // prettier-ignore
   const message = { id: randomUUID(), way: 'mqtt' as const, at: AT, body: { event: 'raised' as const, at: AT, id: alarm.id, kind: 'silent', text: 't', by: '' } }; // prettier-ignore
-  await kept('changeAlarms', store.changeAlarms([alarm], [], AT, [message]));
+  await kept('changeAlarms', store.changeAlarms({ raised: [alarm], changed: [{ ...alarm, level: 'act' }], over: [], at: AT, messages: [message] })); // prettier-ignore
+  await kept('snoozeAlarm', store.snoozeAlarm(alarm.id, AT, []));
   await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
   await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));
   const fleet = { ...NO_FLEET, sensors: 2, runs: typeof n === 'number' ? n : 9 };

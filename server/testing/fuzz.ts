@@ -167,6 +167,11 @@ const GOOD: Readonly<Record<string, unknown>> = {
   '/channels/:channelId': { channel: { kind: 'hand' }, version: 1 },
   '/loops/:loopId': { version: 1, to: { name: 'Reservoir 2', tolerance: 0.08, limits: { zero: 20 } }, why: 'tighter' },
   '/set-up/alike': { loops: [{ loopId: ':loopId', version: 1 }], to: { tolerance: 0.09 }, why: 'all' },
+  '/alarms/:alarmId/snooze': { minutes: 30 },
+  '/alarm-ways': { webhook: 'http://127.0.0.1:9/', mail: { host: 'relay.local', port: 25, security: 'none', from: 'bench@tank.example', to: ['a@tank.example'] }, rules: { mail: { from: 'act', afterMinutes: 15 } }, quiet: { from: '22:00', to: '07:00', timeZone: 'UTC', unless: 'act' }, heartbeatMinutes: 60 }, // prettier-ignore
+  '/alarm-limits': { loops: [{ loopId: ':loopId', version: 1, alarmLimits: { warnLow: 5.5, warnHigh: 6.2, forMinutes: 10, daily: false } }], why: 'for the night' }, // prettier-ignore
+  '/walks/:walkId/readings': { id: '00000000-0000-4000-8000-0000000000ab', loopId: ':loopId', typed: '5,8', unit: 'pH' }, // prettier-ignore
+  '/loops/:loopId/notices': { kind: 'fell', note: 'off the rim', at: '2026-11-23T08:00:00Z' },
   '/loops/:loopId/would-be': { to: { tolerance: 0.08, workingValue: 6 } },
   '/sites/:siteId': { version: 1, to: { name: 'Hall', timeZone: 'Europe/Paris' }, why: '' },
   '/sensors/:sensorId': { version: 1, to: { name: 'Probe', serial: '1', fittedOn: '2026-01-02' }, why: '' },

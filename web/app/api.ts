@@ -6,6 +6,7 @@ import { houseEndpoints } from './endpoints/house.ts';
 import { sensorEndpoints } from './endpoints/sensors.ts';
 import { fileEndpoints } from './endpoints/files.ts';
 import { setUpEndpoints } from './endpoints/set-up.ts';
+import { watchingEndpoints } from './endpoints/watching.ts';
 
 /** Of two pictures of a run the one with more events: they are only ever added. */
 export const newerRun = (kept: RunView, come: RunView): RunView =>
@@ -58,6 +59,7 @@ export const api = createApi({
   tagTypes: EVERYTHING,
   endpoints: (build) => ({
     ...houseEndpoints(build),
+    ...watchingEndpoints(build),
     ...sensorEndpoints(build),
     ...runEndpoints(build),
     ...backupEndpoints(build),
@@ -129,4 +131,17 @@ export const {
   useLogInsQuery,
   useRehearseInventoryMutation,
   useTakeInventoryMutation,
+  useSnoozeMutation,
+  useAlarmWaysQuery,
+  useKeepAlarmWaysMutation,
+  useTryAlarmWayMutation,
+  useAlarmLimitsQuery,
+  useKeepAlarmLimitsMutation,
+  useWalkQuery,
+  useBeginWalkMutation,
+  useEndWalkMutation,
+  useKeepWalkReadingMutation,
+  useNoticesQuery,
+  useNoteNoticeMutation,
+  useTakeBackNoticeMutation,
 } = api;

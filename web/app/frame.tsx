@@ -26,7 +26,7 @@ export function Frame() {
   const navigate = useNavigate();
   const { data } = useMarginsQuery();
   const { data: alarms } = useAlarmsQuery();
-  const waiting = alarms?.standing.filter((a) => !a.acknowledgedAt).length ?? 0;
+  const waiting = alarms?.standing.filter((a) => !a.acknowledgedAt && !a.snoozedUntil).length ?? 0;
   const [open, setOpen] = useState<'search' | 'keys' | null>(null);
   const main = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -46,6 +46,7 @@ export function Frame() {
       ...Object.fromEntries(
         VIEWS.map((v): [string, Key] => [`g ${v.key}`, [`To ${v.name}`, () => void navigate(v.to)]]),
       ),
+      'g w': ['To the walk', () => void navigate('/walk')],
       'g a': ['To the alarms', () => void navigate('/alarms')],
     }),
     [navigate],

@@ -1,3 +1,4 @@
+import type { PreferredScales } from '../format/in-family.ts';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What this person prefers on this device. */
@@ -7,10 +8,12 @@ export interface Settings {
   readonly singleKeys: boolean;
   /** the name that is stored with what is done here; '' = none was chosen yet */
   readonly person: string;
+  /** scales in which figures are written here, by what is measured; what is not there is written as its instrument shows it */
+  readonly scales: PreferredScales;
 }
 
 const KEY = 'frustum.settings';
-const DEFAULTS: Settings = { theme: 'daylight', sound: true, singleKeys: true, person: '' };
+const DEFAULTS: Settings = { theme: 'daylight', sound: true, singleKeys: true, person: '', scales: {} };
 
 function load(): Settings {
   try {

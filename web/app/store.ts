@@ -1,5 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { setupListeners } from '@reduxjs/toolkit/query';
+import { preferScales } from '../format/in-family.ts';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.ts';
 import { handedReducer } from './handed.ts';
@@ -19,6 +20,9 @@ export const store = configureStore({
 });
 setupListeners(store.dispatch);
 watchOutbox(store);
+const followScales = () => preferScales(store.getState().settings.scales);
+followScales();
+store.subscribe(followScales);
 
 type RootState = ReturnType<typeof store.getState>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();

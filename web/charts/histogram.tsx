@@ -3,11 +3,22 @@ import { shown, type MonteCarlo } from '@frustum/core';
 import { AlongAxis, Here, Plot } from './marks.tsx';
 
 /** Where the draws fell: counts as steps, the middle 95 % between two lines. */
-export default function Histogram({ result, unit }: { result: MonteCarlo; unit: string }) {
+export default function Histogram({
+  result,
+  unit,
+  as,
+}: {
+  result: MonteCarlo;
+  unit: string;
+  /** a value in that unit */
+  as: (value: number) => number;
+}) {
   const { from, width, counts } = result.histogram;
-  const data = counts.map((count, i) => ({ x: from + (i + 0.5) * width, count }));
-  const digits = Math.max(0, 1 - Math.floor(Math.log10(result.high - result.low || 1)));
-  const label = `${result.draws} draws: 95 % between ${shown(result.low, digits)} and ${shown(result.high, digits)} ${unit}`;
+  const data = counts.map((count, i) => ({ x: as(from + (i + 0.5) * width), count }));
+  const [mean, ...ends] = [result.mean, result.low, result.high].map(as) as [number, number, number];
+  const [low, high] = [Math.min(...ends), Math.max(...ends)];
+  const digits = Math.max(0, 1 - Math.floor(Math.log10(high - low || 1)));
+  const label = `${result.draws} draws: 95 % between ${shown(low, digits)} and ${shown(high, digits)} ${unit}`;
   return (
     <Plot
       label={label}
@@ -19,7 +30,7 @@ export default function Histogram({ result, unit }: { result: MonteCarlo; unit: 
       <AlongAxis
         dataKey="x"
         domain={['dataMin', 'dataMax']}
-        ticks={[result.low, result.mean, result.high]}
+        ticks={[low, mean, high]}
         tickFormatter={(v: number) => shown(v, digits)}
         stroke="var(--color-secondary)"
       />
@@ -32,8 +43,8 @@ export default function Histogram({ result, unit }: { result: MonteCarlo; unit: 
         fillOpacity={0.25}
         isAnimationActive={false}
       />
-      <Here x={result.low} />
-      <Here x={result.high} />
+      <Here x={low} />
+      <Here x={high} />
     </Plot>
   );
 }

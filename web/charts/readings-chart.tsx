@@ -1,6 +1,6 @@
 import type { LookBack } from '@frustum/core';
 import type { ReadingsView } from '@frustum/contract';
-import { AlongAxis, Band, Course, Plot, ValueAxis } from './marks.tsx';
+import { AlongAxis, Band, Course, Here, Plot, ValueAxis } from './marks.tsx';
 import { roundTicks, timeAxis } from './tick.ts';
 
 interface Point {
@@ -54,11 +54,14 @@ export function pointsOf({ buckets, widthMs }: ReadingsView, lookBacks: readonly
 export default function ReadingsChart({
   view,
   lookBacks = [],
+  befell = [],
   digits,
   label,
 }: {
   view: ReadingsView;
   lookBacks?: readonly LookBack[];
+  /** what was noted, at its moment */
+  befell?: readonly { readonly atMs: number; readonly text: string }[];
   digits: number;
   label: string;
 }) {
@@ -86,6 +89,9 @@ export default function ReadingsChart({
       <Course of="corrected" ink="doubt" width={1.5} dashes="6 4" />
       <Course of="mean" width={1.5} />
       <Course of="bench" ink="rail" dashes="2 4" />
+      {befell.map((b) => (
+        <Here key={`${b.atMs} ${b.text}`} x={b.atMs} label={b.text} />
+      ))}
     </Plot>
   );
 }

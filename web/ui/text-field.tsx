@@ -53,10 +53,12 @@ export function Pick<Form extends FieldValues>({
   name,
   label,
   options,
+  onPicked,
 }: {
   name: Path<Form>;
   label: string;
   options: readonly (readonly [value: string, words: string])[];
+  onPicked?: (value: string) => void;
 }) {
   const { register } = useFormContext<Form>();
   const id = name.replace('.', '-');
@@ -65,7 +67,11 @@ export function Pick<Form extends FieldValues>({
       <label htmlFor={id} className="text-sm sub">
         {label}
       </label>
-      <select id={id} className="select h-12 w-full text-base" {...register(name)}>
+      <select
+        id={id}
+        className="select h-12 w-full text-base"
+        {...register(name, { onChange: (e: { target: { value: string } }) => onPicked?.(e.target.value) })}
+      >
         {options.map(([value, words]) => (
           <option key={value} value={value}>
             {words}

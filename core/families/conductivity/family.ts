@@ -1,8 +1,16 @@
 import { linearFactor } from '../../solutions/pure-water.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
+import { byFactor, type Scale } from '../../sensor/scale.ts';
+import { convertTo, unitsOf } from '../../quantities/units.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
+
+/** The same water brought to 20 °C instead of 25 °C by the same line: κ20 = κ25 · (1 + α(20 − 25)). */
+const at20 = (alphaPercent: number): readonly Scale[] =>
+  unitsOf('conductivity').map((unit) =>
+    byFactor(`${unit} 20 °C`, convertTo(linearFactor(20, alphaPercent), 'µS/cm', unit)!),
+  );
 
 /** G = zero + sensitivity · κ(T)/K. The display shows κ at 25 °C by α, or as measured with α = 0. */
 function conductivity(cellConstant: number, alphaPercent: number): Model {
@@ -10,6 +18,7 @@ function conductivity(cellConstant: number, alphaPercent: number): Model {
   return {
     valueUnit: 'µS/cm',
     signalUnit: 'µS',
+    writes: alphaPercent ? at20(alphaPercent) : [],
     range: { low: 0, high: 2_000_000 },
     origin: 0,
     ideal: (value, { temperatureC }) => value * factor(temperatureC),

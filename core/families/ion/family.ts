@@ -3,6 +3,10 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS } from '../../solutions/salts.ts';
 import { soakedFor } from '../../kin/electrodes.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
+import { daviesCoefficient, DAVIES_LIMIT } from '../../solutions/activity.ts';
+import type { Conditions } from '../../sensor/conditions.ts';
+import { byFactor, type Scale } from '../../sensor/scale.ts';
+import { AMMONIUM_PER_N, NITRATE_PER_N } from '../../quantities/units.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
 import { OF_TIPS } from './causes.ts';
@@ -19,17 +23,43 @@ const ION_RANGE = { low: 0.01, high: 100_000 } as const;
 /** Two standards nearer than this give a slope that is mostly noise: a factor of three. Common practice, no source. */
 const MIN_RATIO = 3;
 
+/** Mass of the nitrogen that is counted instead of the ion, by ion. */
+const AS_NITROGEN: Readonly<Record<string, { readonly form: string; readonly perN: number }>> = {
+  nitrate: { form: 'NO3-N', perN: NITRATE_PER_N },
+  ammonium: { form: 'NH4-N', perN: AMMONIUM_PER_N },
+};
+
+/** Amount of activity; and concentrations: activity over the coefficient that Davies gives at the ionic strength of the water. */
+function ionScales(id: string, ionicStrength: number): readonly Scale[] {
+  const { charge, molarMass, name } = ionOf(id);
+  const milli = 1 / molarMass;
+  const gamma = ({ temperatureC }: Conditions) => daviesCoefficient(charge, ionicStrength, temperatureC);
+  const concentration = (unit: string, perMg: number): Scale => ({
+    id: unit,
+    of: (own, at) => (own * perMg) / gamma(at),
+    own: (written, at) => (written * gamma(at)) / perMg,
+  });
+  const nitrogen = AS_NITROGEN[id];
+  return [
+    byFactor('mmol/L activity', milli),
+    concentration(`mg/L ${name}`, 1),
+    concentration(`mmol/L ${name}`, milli),
+    ...(nitrogen ? [concentration(`mg/L ${nitrogen.form}`, 1 / nitrogen.perN)] : []),
+  ];
+}
+
 /**
  * E = zero + sensitivity · (k(T)/z) · log10(a + interference), a in mg/L activity; zero is the potential at 1 mg/L.
  *
  * @see Nikolsky-Eisenman; the interfering ions count as activity of the measured one (see `interference`)
  */
-function ion(id: string, interferenceMgPerL: number): Model {
+function ion(id: string, interferenceMgPerL: number, ionicStrength: number): Model {
   const { charge } = ionOf(id);
   const perDecade = (temperatureC: number) => nernstSlope(temperatureC) / charge;
   return {
     valueUnit: 'mg/L activity',
     signalUnit: 'mV',
+    writes: ionScales(id, ionicStrength),
     range: ION_RANGE,
     origin: 0,
     ideal: (activity, { temperatureC }) => {
@@ -74,6 +104,15 @@ export const ION: Family = {
       low: 0,
       high: 100_000,
     },
+    ionicStrength: {
+      kind: 'figure',
+      name: 'ionic strength of the water, for concentrations',
+      unit: 'mol/L',
+      usual: 0.01,
+      low: 0,
+      high: DAVIES_LIMIT,
+      onlyShown: true,
+    },
   },
   // The gap of 40 to 55 mV between 46.2 and 319 mg/L is 81 to 111 % of the ideal slope.
   conditions: () => [],
@@ -96,7 +135,7 @@ export const ION: Family = {
   },
   step: { absolute: 0.3, relative: 0 },
   tail: { seconds: 50, spread: 0.7, share: 0.25, caution: 1.5, forecast: { usual: 0.96, times: [0.58, 1.19, 2.37] } },
-  model: (s) => ion(String(s['ion']), Number(s['interference'])),
+  model: (s) => ion(String(s['ion']), Number(s['interference']), Number(s['ionicStrength'])),
   frees: () => 'both',
   tooClose: (values) => {
     const low = values[0] ?? 0;

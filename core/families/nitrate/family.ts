@@ -1,5 +1,7 @@
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+import { byFactor } from '../../sensor/scale.ts';
+import { molarMass } from '../../solutions/salts.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 import { NITRATE_PER_N } from '../../quantities/units.ts';
 import { usualPrior } from '../../sensor/prior.ts';
@@ -14,6 +16,7 @@ const WINDOW_MG_PER_L = 0.05;
 const MODEL: Model = {
   valueUnit: 'mg/L NO3-N',
   signalUnit: 'mg/L NO3-N',
+  writes: [byFactor('mmol/L N', 1 / molarMass('N'))],
   range: { low: 0, high: 1000 },
   origin: 0,
   ideal: (value) => value,

@@ -1,6 +1,7 @@
-import { againstReference, referencePotential, REFERENCES } from '../../solutions/references.ts';
+import { againstReference, isOneSeries, referencePotential, REFERENCES } from '../../solutions/references.ts';
 import { soakedFor } from '../../kin/electrodes.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
+import type { Scale } from '../../sensor/scale.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
 import { OF_PLATINUM } from './causes.ts';
@@ -10,6 +11,14 @@ import { REDOX_BENCH } from './words.ts';
 /** Junction and slow platinum in weak water, standard uncertainty, mV. Common practice, no source. */
 const JUNCTION_MV = 2;
 
+/** The same potential on other references: those whose tables are of one series with its own. */
+const onReferences = (own: string): readonly Scale[] =>
+  REFERENCES.filter(({ id }) => id !== own && isOneSeries(own, id)).map(({ id, name }) => ({
+    id: `mV on ${name}`,
+    of: (value, { temperatureC }) => againstReference(value, own, id, temperatureC),
+    own: (written, { temperatureC }) => againstReference(written, id, own, temperatureC),
+  }));
+
 /** One offset, no slope: signal = zero + E against the sensor's own reference. */
 function orp(reference: string, scale: string): Model {
   const hydrogen = scale === 'hydrogen';
@@ -17,6 +26,7 @@ function orp(reference: string, scale: string): Model {
   return {
     valueUnit: 'mV',
     signalUnit: 'mV',
+    writes: onReferences(hydrogen ? 'hydrogen' : reference),
     range: { low: -2000, high: 2000 },
     origin: 0,
     ideal: (value, { temperatureC }) => value - shift(temperatureC),

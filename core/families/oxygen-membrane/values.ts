@@ -2,7 +2,8 @@ import type { ConditionName, Conditions } from '../../sensor/conditions.ts';
 import type { Model, SettingField, Settings, WorkingPoint, WorkingRow } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { requireWithin } from '../../quantities/refusal.ts';
-import type { Unit } from '../../quantities/units.ts';
+import { kindOf, type Unit } from '../../quantities/units.ts';
+import type { Scale } from '../../sensor/scale.ts';
 import { oxygenPressure, oxygenSaturation } from '../../solutions/oxygen.ts';
 import type { Standard } from '../../solutions/standard.ts';
 
@@ -74,6 +75,19 @@ export function oxygenShown(unit: OxygenUnit) {
       ? valueOfPressure(pressureOf(value, standard.unit, at), unit, at)
       : inChannelUnit(standard, value, unit);
 }
+
+/** The same oxygen as the other displays write it, under the conditions of the moment. */
+export const oxygenScales = (unit: OxygenUnit): readonly Scale[] =>
+  (['mg/L O2', '% sat', 'kPa O2', 'hPa O2'] as const)
+    .filter((other) => kindOf(other) !== kindOf(unit))
+    .map((other) => {
+      const [base, factor] = other === 'hPa O2' ? (['kPa O2', 10] as const) : ([other, 1] as const);
+      return {
+        id: other,
+        of: (own, at) => factor * valueOfPressure(pressureOf(own, unit, at), base, at),
+        own: (written, at) => valueOfPressure(pressureOf(written / factor, base, at), unit, at),
+      };
+    });
 
 /** The barometer, hPa, k = 1; a salinity that is typed or comes from another loop, k = 1. Common practice, no source. */
 const PRESSURE_SHARE = 0.1 / 101.325;

@@ -7,6 +7,7 @@ import {
   OXYGEN_RANGE,
   oxygenConditions,
   oxygenRows,
+  oxygenScales,
   oxygenShown,
   pressureOf,
   unitIn,
@@ -35,6 +36,7 @@ function cap(unit: OxygenUnit, inAir: number, perC: number): Model {
   return {
     valueUnit: unit,
     signalUnit: 'τ0/τ',
+    writes: oxygenScales(unit),
     range: OXYGEN_RANGE[unit],
     origin: 1,
     ideal: (value, at) => quenching(at.temperatureC) * pressureOf(value, unit, at),

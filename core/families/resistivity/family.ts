@@ -3,13 +3,23 @@ import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } fr
 import { ALPHA, CELL_BENCH, CELL_PRACTICE, inCells } from '../../kin/cells.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import type { BenchWords } from '../../sensor/words.ts';
+import type { Scale } from '../../sensor/scale.ts';
+import { convertTo } from '../../quantities/units.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
+
+/** Its reciprocal, at 25 °C, too. */
+const AS_CONDUCTIVITY: readonly Scale[] = (['µS/cm', 'mS/m'] as const).map((unit) => ({
+  id: unit,
+  of: (own) => convertTo(1 / own, 'µS/cm', unit)!,
+  own: (written) => 1 / convertTo(written, unit, 'µS/cm')!,
+}));
 
 /** G = zero + sensitivity · κ(T)/K in high-purity water; the display shows 1/κ at 25 °C in MΩ·cm. */
 function resistivity(cellConstant: number, alphaPercent: number): Model {
   return {
     valueUnit: 'MΩ·cm',
     signalUnit: 'µS',
+    writes: AS_CONDUCTIVITY,
     range: { low: 1e-5, high: (1 + PURE_WATER_RELATIVE) / pureWater(25) },
     origin: 0,
     ideal: (value, { temperatureC }) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,

@@ -1,6 +1,8 @@
 import type { Conditions } from '../../sensor/conditions.ts';
 import { Refusal } from '../../quantities/refusal.ts';
 import { conductivityOfSeawater, salinity as practicalSalinity } from '../../solutions/seawater/practical-salinity.ts';
+import { salinityOfGravity, specificGravity, type GravityAt } from '../../solutions/seawater/density.ts';
+import { byFactor, type Scale } from '../../sensor/scale.ts';
 import { CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
@@ -8,6 +10,27 @@ import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 
 /** The scale's own spread, and water that is not quite sea water, standard uncertainty. Common practice, no source. */
 const COMPOSITION = 0.02;
+
+/** g of salt in a kg of sea water for one unit of practical salinity: TEOS-10 manual (2010), equation 2.4.1. */
+const GRAMS_PER_KG = 35.16504 / 35;
+
+const gravity = (at: GravityAt): Scale => ({
+  id: `SG ${at}/${at}`,
+  of: (own) => specificGravity(own, at),
+  own: (written) => salinityOfGravity(written, at),
+});
+
+/** Gravity at its two temperatures, reference salinity, and the conductivity that such water has at 25 °C. */
+const OF_SEAWATER: readonly Scale[] = [
+  gravity(25),
+  gravity(20),
+  byFactor('g/kg', GRAMS_PER_KG),
+  {
+    id: 'mS/cm 25 °C',
+    of: (own) => conductivityOfSeawater(own, 25) / 1000,
+    own: (written) => practicalSalinity({ conductivityUsPerCm: 1000 * written, temperatureC: 25 }),
+  },
+];
 
 /** G = zero + sensitivity · κ(S, T)/K, κ by PSS-78 at the surface. */
 function salinity(cellConstant: number): Model {
@@ -24,6 +47,7 @@ function salinity(cellConstant: number): Model {
   return {
     valueUnit: 'PSS-78',
     signalUnit: 'µS',
+    writes: OF_SEAWATER,
     range: { low: 2, high: 42 },
     origin: 0,
     // A dry cell is the zero of the cell, though not of the scale.

@@ -1,29 +1,17 @@
-import {
-  alarmsByConsequence,
-  causesNow,
-  Refusal,
-  type LoopNow,
-  type ChannelId,
-  type RunId,
-  impedanceOf,
-  healthOf,
-} from '@frustum/core';
-import type { AlarmRow, AlarmsView } from '@frustum/contract';
+import { alarmsByConsequence, MESSAGE_WAYS, Refusal, type MessageWay, type RunId } from '@frustum/core';
+import type { AlarmRow, AlarmsView, AlarmWays, AlarmWaysView, Snooze } from '@frustum/contract';
+import { notTellable } from '../../channels/reach.ts';
+import { keepTelling, MQTT_PORT, portOf } from '../../config/telling.ts';
 import type { Context } from '../../context.ts';
 import type { AlarmRecord } from '../../store/commands/alarms.ts';
-import { handsOn, runsUnderWay } from '../runs/runs.ts';
-import { readMargins } from '../margins/margins.ts';
-import { readHouse } from '../house/read-house.ts';
-import { backInWater, livelyOf } from '../sensors/readings-say.ts';
-import { Slices } from '../../slices.ts';
 
 /** Past ones that are shown. */
 const MAX_PAST = 50;
-/** Looked at so often, and after every change, ms. */
-const EVERY_MS = 30_000;
-const AFTER_CHANGE_MS = 2000;
 
-const rowOf = ({ key: _key, ...row }: AlarmRecord, runId: RunId | null = null): AlarmRow => ({ ...row, runId });
+const rowOf = ({ key: _key, tellingSince: _since, ...row }: AlarmRecord, runId: RunId | null = null): AlarmRow => ({
+  ...row,
+  runId,
+});
 
 export async function readAlarms({ store, teller }: Context): Promise<AlarmsView> {
   const [standing, past, fitted, open, told] = await Promise.all([
@@ -44,129 +32,68 @@ export async function readAlarms({ store, teller }: Context): Promise<AlarmsView
   };
 }
 
+/** @throws Refusal `alarm-unknown` */
+async function standingOne({ store }: Context, id: string): Promise<AlarmRecord> {
+  const alarm = (await store.readStandingAlarms()).find((a) => a.id === id);
+  if (alarm) return alarm;
+  throw new Refusal('alarm-unknown', 'This alarm is over, or there is none. Look at the list again.', { id });
+}
+
 /** A person has seen it: it stays until its cause is gone, and says so no more. @throws Refusal `alarm-unknown` */
 export async function acknowledge(context: Context, id: string, by: string): Promise<AlarmRow> {
   const { store, now, teller } = context;
   const at = new Date(now()).toISOString();
-  const alarm = (await store.readStandingAlarms()).find((a) => a.id === id);
-  if (!alarm)
-    throw new Refusal('alarm-unknown', 'This alarm is over, or there is none. Look at the list again.', { id });
-  const { kind, text } = alarm;
-  const told = teller.queued([{ event: 'acknowledged', at, id, kind, text, by }]);
+  const alarm = await standingOne(context, id);
+  const { kind, level, text } = alarm;
+  const told = teller.queued({ event: 'acknowledged', at, id, kind, level, text, by }, alarm.told);
   if (!(await store.acknowledgeAlarm(id, by, at, told))) return rowOf(alarm);
   teller.wake();
   context.changed();
-  return rowOf({ ...alarm, acknowledgedAt: at, acknowledgedBy: by });
+  return rowOf({ ...alarm, acknowledgedAt: at, acknowledgedBy: by, snoozedUntil: null });
 }
 
-/** Raises an alarm once for each cause, and ends it when its cause is gone. */
-export class AlarmWatch {
-  private readonly context: Context;
-  /** since when a channel is not heard, epoch ms */
-  private readonly silentSince = new Map<string, number>();
-  private looking: Promise<boolean> | null = null;
-  private soon: NodeJS.Timeout | null = null;
+/** Quiet for a while, and told again on every way if it still stands then. @throws Refusal `alarm-unknown` */
+export async function snooze(context: Context, id: string, { minutes }: Snooze, by: string): Promise<AlarmRow> {
+  const { store, now, teller } = context;
+  const at = new Date(now()).toISOString();
+  const snoozedUntil = new Date(now() + 60_000 * minutes).toISOString();
+  const alarm = await standingOne(context, id);
+  const { kind, level, text } = alarm;
+  await store.snoozeAlarm(id, snoozedUntil, teller.queued({ event: 'snoozed', at, id, kind, level, text, by }, alarm.told)); // prettier-ignore
+  teller.wake();
+  context.changed();
+  return rowOf({ ...alarm, snoozedUntil, acknowledgedAt: null, acknowledgedBy: null });
+}
 
-  constructor(context: Context) {
-    this.context = context;
-  }
+/** Where alarms go, as the operator has said it. */
+export const readWays = ({ teller }: Context): AlarmWaysView => teller.waysView();
 
-  /** Looks now and from now on. Returns how to stop. */
-  start(): () => void {
-    const look = () =>
-      void this.look().catch((error: unknown) => this.context.log.warn({ error }, 'alarms could not be looked at'));
-    const later = () => {
-      this.soon ??= setTimeout(() => {
-        this.soon = null;
-        look();
-      }, AFTER_CHANGE_MS);
-    };
-    const timer = setInterval(look, EVERY_MS);
-    const stopListening = this.context.onChange(later);
-    look();
-    return () => {
-      clearInterval(timer);
-      if (this.soon) clearTimeout(this.soon);
-      stopListening();
-    };
-  }
+/** Another way for alarms, from the next one on. What waits goes there, too. @throws Refusal `not-told` for an address of our own */
+export function keepWays(context: Context, ways: AlarmWays): AlarmWaysView {
+  requireTellable(ways, [context.config.port]);
+  keepTelling(context.config.dataFolder, ways);
+  context.teller.wake();
+  context.changed();
+  return context.teller.waysView();
+}
 
-  /** @returns whether anything was raised or is over */
-  look(): Promise<boolean> {
-    this.looking ??= this.lookNow().finally(() => (this.looking = null));
-    return this.looking;
+function requireTellable({ webhook, mqtt, mail }: AlarmWays, ownPorts: readonly number[]): void {
+  const url = webhook ? new URL(webhook) : null;
+  const hosts = [
+    ['webhook', url?.hostname, Number(url?.port) || (url?.protocol === 'https:' ? 443 : 80)],
+    ['mqtt', mqtt?.host, mqtt?.port ?? MQTT_PORT],
+    ['mail', mail?.host, mail ? portOf(mail) : 0],
+  ] as const;
+  for (const [way, host, port] of hosts) {
+    const why = host ? notTellable(host, port, ownPorts) : null;
+    if (why) throw new Refusal('not-told', `${host}:${port} is no place for alarms: ${why}. Name another.`, { way });
   }
+}
 
-  private async lookNow(): Promise<boolean> {
-    // By a clock that cannot be believed nothing is too long ago, and nothing is over.
-    if (this.context.clock.doubt) return false;
-    const { store, now, newId, teller } = this.context;
-    const standing = await store.readStandingAlarms();
-    const known = new Set(standing.map((a) => a.key));
-    const causes = causesNow(await this.loopsNow(), known);
-    const lasting = new Set(causes.map((c) => c.key));
-    const at = new Date(now()).toISOString();
-    const over = standing.filter((a) => !lasting.has(a.key));
-    const raised = causes
-      .filter((c) => !known.has(c.key))
-      .map((c): AlarmRecord => ({
-        id: newId(),
-        ...c,
-        raisedAt: at,
-        acknowledgedAt: null,
-        acknowledgedBy: null,
-        clearedAt: null,
-      }));
-    if (!over.length && !raised.length) return false;
-    const told = teller.queued([
-      ...raised.map(({ id, kind, text }) => ({ event: 'raised' as const, at, id, kind, text, by: '' })),
-      ...over.map(({ id, kind, text }) => ({ event: 'over' as const, at, id, kind, text, by: '' })),
-    ]);
-    const ended = over.map((a) => a.id);
-    await store.changeAlarms(raised, ended, at, told);
-    teller.wake();
-    this.context.changed();
-    return true;
-  }
-
-  private async loopsNow(): Promise<LoopNow[]> {
-    const rows = new Map((await readMargins(this.context)).rows.map((r) => [r.sensorId, r]));
-    const house = await readHouse(this.context);
-    const backMs = await backInWater(this.context);
-    const nowMs = this.context.now();
-    const underWay = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, r]));
-    const loops: LoopNow[] = [];
-    const slices = new Slices();
-    for (const fitted of house.all) {
-      const { loop, sensor, channel } = fitted;
-      const row = rows.get(sensor.id);
-      if (!row) continue;
-      const run = underWay.get(sensor.id);
-      loops.push({
-        sensorId: sensor.id,
-        loopName: loop.name,
-        siteId: loop.siteId,
-        referenceGroup: loop.referenceGroup,
-        margin: row.margin,
-        // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
-        health: healthOf(fitted, house, impedanceOf(livelyOf(this.context.hub, fitted, backMs(sensor.id)))),
-        silentSeconds: channel.config.kind === 'hand' ? 0 : this.silence(channel.id),
-        hands: run && handsOn(run, loop.holdMinutes, nowMs),
-      });
-      if (slices.isOver) await slices.next();
-    }
-    return loops;
-  }
-
-  private silence(channelId: ChannelId): number {
-    const state = this.context.hub.stateOf(channelId)?.state;
-    const nowMs = this.context.now();
-    if (state !== 'stale' && state !== 'fault') {
-      this.silentSince.delete(channelId);
-      return 0;
-    }
-    const since = this.silentSince.get(channelId) ?? nowMs;
-    this.silentSince.set(channelId, since);
-    return (nowMs - since) / 1000;
-  }
+/** Sends one message by a way, now, and says whether it was taken. @throws Refusal `not-told` with the reason */
+export async function tryWay({ teller }: Context, way: string): Promise<null> {
+  const known = MESSAGE_WAYS.find((w): w is MessageWay => w === way);
+  if (!known) throw new Refusal('not-told', `There is no way “${way}”. One of ${MESSAGE_WAYS.join(', ')}.`, { way });
+  await teller.test(known);
+  return null;
 }

@@ -1,13 +1,15 @@
-import type { AlarmsView } from '@frustum/contract';
-import { MQTT_PORT, tellingIn, type Telling } from '../../config/telling.ts';
+import { MESSAGE_WAYS, Refusal, USUAL_RULES, type MessageWay, type TravelRules } from '@frustum/core';
+import type { AlarmsView, AlarmWaysView, KeptWays } from '@frustum/contract';
+import { MQTT_PORT, portOf, rulesIn, tellingIn, type Telling } from '../../config/telling.ts';
 import type { MessageRecord, NewMessage } from '../../store/commands/alarm-messages.ts';
 import type { Store } from '../../store/commands/index.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';
+import { mailOut } from './mail.ts';
 import { MqttLine, NotTaken, post } from './ways-out.ts';
 
-type MessageWay = MessageRecord['way'];
-const WAYS: readonly MessageWay[] = ['webhook', 'mqtt'];
-const NAMES: Readonly<Record<MessageWay, string>> = { webhook: 'Webhook', mqtt: 'MQTT' };
+const NAMES: Readonly<Record<MessageWay, string>> = { webhook: 'Webhook', mqtt: 'MQTT', mail: 'Mail' };
+/** Ways that machines read: they are told of the server itself, too. */
+const MACHINES: readonly MessageWay[] = ['webhook', 'mqtt'];
 
 const SECOND_MS = 1000;
 const MINUTE_MS = 60_000;
@@ -33,7 +35,7 @@ interface TellerParts {
 }
 
 /**
- * Tells alarms to a webhook and an MQTT topic. What is to be told is queued in the database with what it tells of, each way
+ * Tells alarms to a webhook, an MQTT topic and by mail. What is to be told is queued in the database with what it tells of, each way
  * for itself and in order, so that no crash loses it; it is tried again with growing pauses for a day, and then given up and
  * shown. An alarm that was told just before a crash may be told twice: `id` and `event` together name it.
  */
@@ -53,23 +55,54 @@ export class Teller {
     this.parts = parts;
   }
 
-  /** Rows for the transaction that writes what is told: one a way that the operator has named. */
-  queued(messages: readonly AlarmMessage[]): NewMessage[] {
+  /** Rows for the transaction that writes what is told: one for each of these ways. */
+  queued(body: AlarmMessage, ways: readonly MessageWay[]): NewMessage[] {
+    return ways.map((way) => ({ id: this.parts.newId(), way, body, at: body.at }));
+  }
+
+  /** Ways that the operator has named. A file that cannot be read names all: until it is mended, everything waits for every way. */
+  named(): readonly MessageWay[] {
     const telling = this.telling();
-    // A file that cannot be read names nothing: until it is mended, everything waits for every way.
-    const ways = telling === null ? WAYS : WAYS.filter((way) => telling[way] !== undefined);
-    const { newId } = this.parts;
-    return messages.flatMap((body) => ways.map((way) => ({ id: newId(), way, body, at: body.at })));
+    return telling === null ? MESSAGE_WAYS : MESSAGE_WAYS.filter((way) => telling[way] !== undefined);
+  }
+
+  /** When each way is taken. */
+  rules(): TravelRules {
+    const telling = this.telling();
+    return telling === null ? USUAL_RULES : rulesIn(telling);
+  }
+
+  /** Where alarms go, as the operator has written it. No password is among it. */
+  waysView(): AlarmWaysView {
+    try {
+      const telling = tellingIn(this.parts.folder);
+      return { asked: telling as KeptWays, rules: rulesIn(telling), trouble: null };
+    } catch (error) {
+      return { asked: null, rules: USUAL_RULES, trouble: `alarms.json: ${messageOf(error)}` };
+    }
+  }
+
+  /** One message by a way, now. @throws Refusal `not-told` with what the other side says */
+  async test(way: MessageWay): Promise<void> {
+    const refused = (why: string) => new Refusal('not-told', `${NAMES[way]}: ${why}.`, { way });
+    if (this.telling() !== null && !this.named().includes(way))
+      throw refused('nobody has said where to. Fill it in and keep it first');
+    try {
+      await this.send(way, this.own('test', 'This is a test from Frustum. Nothing has happened.'));
+      this.troubles.delete(way);
+    } catch (error) {
+      throw refused(messageOf(error));
+    }
   }
 
   /** Something waits: tell it, if nobody is at it. */
   wake(): void {
-    for (const way of WAYS) void this.pump(way);
+    for (const way of MESSAGE_WAYS) void this.pump(way);
   }
 
   /** Resolves when everything that can be told now has been. */
   async settled(): Promise<void> {
-    await Promise.all(WAYS.map((way) => this.pump(way)));
+    await Promise.all(MESSAGE_WAYS.map((way) => this.pump(way)));
   }
 
   /**
@@ -86,7 +119,13 @@ export class Teller {
         ? 'Frustum runs for the first time.'
         : `Frustum runs again. From ${minuteOf(lastAliveMs)} to ${minuteOf(at)} it did not, and nothing was watched.`;
     const waited = waiting ? ` ${waiting} ${waiting === 1 ? 'message' : 'messages'} of before waited to be told.` : '';
-    await store.queueMessages(this.queued([this.own('started', since + waited)]));
+    const started = this.own('started', since + waited);
+    await store.queueMessages(
+      this.queued(
+        started,
+        this.named().filter((way) => MACHINES.includes(way)),
+      ),
+    );
     await store.forgetGivenUp(new Date(at - SHOWN_MS).toISOString());
     this.wake();
     this.beatLater();
@@ -97,7 +136,7 @@ export class Teller {
     this.stopped = true;
     for (const timer of this.timers.values()) clearTimeout(timer);
     this.timers.clear();
-    await Promise.all(WAYS.map((way) => this.send(way, this.own('stopped', 'Frustum was stopped by somebody.')).catch(() => {}))); // prettier-ignore
+    await Promise.all(MACHINES.map((way) => this.send(way, this.own('stopped', 'Frustum was stopped by somebody.')).catch(() => {}))); // prettier-ignore
     await this.line.close();
   }
 
@@ -114,15 +153,16 @@ export class Teller {
       })),
     };
     try {
-      const { webhook, mqtt } = tellingIn(this.parts.folder);
+      const { webhook, mqtt, mail } = tellingIn(this.parts.folder);
       return {
         webhook: webhook ? new URL(webhook).host : null,
         mqtt: mqtt ? `${mqtt.topic} at ${mqtt.host}:${mqtt.port ?? MQTT_PORT}` : null,
-        trouble: WAYS.flatMap((way) => (this.troubles.has(way) ? [`${NAMES[way]}: ${this.troubles.get(way)}.`] : [])).join(' ') || null, // prettier-ignore
+        mail: mail ? `${mail.to.join(', ')} by ${mail.host}:${portOf(mail)}` : null,
+        trouble: MESSAGE_WAYS.flatMap((way) => (this.troubles.has(way) ? [`${NAMES[way]}: ${this.troubles.get(way)}.`] : [])).join(' ') || null, // prettier-ignore
         ...untold,
       };
     } catch (error) {
-      return { webhook: null, mqtt: null, trouble: `alarms.json: ${messageOf(error)}`, ...untold };
+      return { webhook: null, mqtt: null, mail: null, trouble: `alarms.json: ${messageOf(error)}`, ...untold };
     }
   }
 
@@ -131,7 +171,7 @@ export class Teller {
     const { waiting } = await this.parts.store.readUntold(0);
     const text = waiting ? `Frustum runs; ${waiting} messages wait to be told.` : 'Frustum runs.';
     await Promise.all(
-      WAYS.map(async (way) => {
+      MACHINES.map(async (way) => {
         try {
           await this.send(way, this.own('alive', text));
           if (!this.failures.has(way)) this.troubles.delete(way);
@@ -215,7 +255,8 @@ export class Teller {
   /** Sends it by a way; nothing to do where the operator names that way no more. @throws Error that says why not */
   private async send(way: MessageWay, message: AlarmMessage): Promise<void> {
     const { folder } = this.parts;
-    const { webhook, mqtt } = tellingIn(folder);
+    const { webhook, mqtt, mail } = tellingIn(folder);
+    if (way === 'mail' && mail) await mailOut(mail, folder, message);
     if (way === 'webhook' && webhook) await post(webhook, message);
     if (way === 'mqtt' && mqtt) {
       const gone = this.own('gone', 'Frustum has gone without a word. Look at its computer.');

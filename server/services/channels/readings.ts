@@ -1,28 +1,18 @@
 import {
   MS_PER_DAY,
-  conditionIn,
   familyOf,
   modelOf,
   Refusal,
   signalOfReading,
-  unlessRefused,
-  valueOfReading,
-  type ConditionName,
-  type Coefficients,
-  type HouseKnowledge,
-  type LoopId,
   type SensorId,
-  type Surrounded,
-  coefficientsInForce,
   bySensor,
-  ofSensor,
+  resolutionOf,
 } from '@frustum/core';
 import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../../context.ts';
-import type { FittedLoop } from '../../store/commands/places.ts';
 import type { MinuteRecord } from '../../store/commands/readings.ts';
 import { Slices } from '../../slices.ts';
-import { readHouse } from '../house/read-house.ts';
+import { conditionsOver, inForceAtOf, inHouse, shownBy, sinceOf } from './shown.ts';
 
 const MINUTE_MS = 60_000;
 /** Buckets that a chart can show. */
@@ -51,23 +41,6 @@ export async function keepReadings(
       return sensorId === undefined ? [] : [{ ...m, onBench: benched(sensorId, m.minute) }];
     }),
   );
-}
-
-/** A fitted sensor in its house. @throws Refusal `sensor-unknown` */
-async function inHouse(context: Context, sensorId: SensorId) {
-  const house = await readHouse(context);
-  const fitted = house.all.find((f) => f.sensor.id === sensorId);
-  if (fitted) return { house, fitted };
-  throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-}
-
-/** Since when a channel gives this sensor's readings, epoch ms. */
-const sinceOf = ({ sensor }: FittedLoop) => sensor.fittedMs ?? -Infinity;
-
-/** What a channel reckoned with at a moment. */
-function inForceAtOf(house: HouseKnowledge<FittedLoop>, fitted: FittedLoop): (ms: number) => Coefficients {
-  const { finished, atFit } = house.pastOf(fitted);
-  return coefficientsInForce(ofSensor(finished), atFit);
 }
 
 /** A sample may be this far from the next reading that was kept, min. */
@@ -105,51 +78,8 @@ export async function readingAt(context: Context, sensorId: SensorId, at: string
   return {
     at: nearest.minute,
     signal: signal(nearest.mean),
-    signalUncertainty: Math.max(spread, fitted.channel.resolution),
+    signalUncertainty: Math.max(spread, resolutionOf(fitted)),
     temperatureC: nearest.temperatureC,
-  };
-}
-
-/** What other loops showed of a loop's conditions, minute by minute; nothing where the set-up's figures hold. */
-async function conditionsOver(
-  store: Context['store'],
-  house: HouseKnowledge<FittedLoop>,
-  { loop }: FittedLoop,
-  from: string,
-  to: string,
-): Promise<(minute: string) => Surrounded> {
-  const takes = Object.entries(loop.takes) as [ConditionName, LoopId][];
-  if (!takes.length) return () => ({});
-  const given = await Promise.all(
-    takes.flatMap(([name, loopId]) => {
-      const giver = house.all.find((f) => f.loop.id === loopId);
-      return giver ? [shownOver(store, house, giver, name, from, to)] : [];
-    }),
-  );
-  return (minute) => Object.assign({}, ...given.map((of) => of(minute))) as Surrounded;
-}
-
-async function shownOver(
-  store: Context['store'],
-  house: HouseKnowledge<FittedLoop>,
-  giver: FittedLoop,
-  name: ConditionName,
-  from: string,
-  to: string,
-): Promise<(minute: string) => Surrounded> {
-  const { loop, channel } = giver;
-  const minutes = await store.readMinutes(channel.id, from, to);
-  const model = modelOf(familyOf(loop.family), loop.settings);
-  const inForceAt = inForceAtOf(house, giver);
-  const byMinute = new Map(
-    minutes.flatMap((m) => (m.onBench || Date.parse(m.minute) < sinceOf(giver) ? [] : [[m.minute, m] as const])),
-  );
-  return (minute) => {
-    const m = byMinute.get(minute);
-    const { temperatureC, mean } = m ?? { temperatureC: NaN, mean: NaN };
-    const value = m && unlessRefused(() => valueOfReading(model, mean, unitOf(channel.config), { temperatureC }, inForceAt(Date.parse(minute)))); // prettier-ignore
-    const own = value == null ? null : conditionIn(value, model.valueUnit, name);
-    return own === null ? {} : { [name]: own };
   };
 }
 
@@ -166,7 +96,7 @@ interface Bucket {
 async function inBuckets(
   minutes: readonly MinuteRecord[],
   width: number,
-  shown: (reading: number, minute: MinuteRecord, ms: number) => number | null,
+  shown: (reading: number, minute: MinuteRecord) => number | null,
   gone: () => boolean,
 ): Promise<ReadonlyMap<number, Bucket>> {
   const buckets = new Map<number, Bucket>();
@@ -179,7 +109,7 @@ async function inBuckets(
     const ms = Date.parse(m.minute);
     const at = Math.floor(ms / width) * width;
     const b = buckets.get(at) ?? { count: 0, sum: 0, sumC: 0, low: Infinity, high: -Infinity, bench: false };
-    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m, ms));
+    const [mean, one, other] = [m.mean, m.low, m.high].map((s) => shown(s, m));
     // In air a salinity, a resistivity is none.
     if (mean == null || one == null || other == null) continue;
     b.count += m.count;
@@ -218,23 +148,12 @@ export async function readReadings(
     ownMs < toMs
       ? await store.readMinutes(fitted.channel.id, new Date(ownMs).toISOString(), new Date(toMs).toISOString())
       : [];
-  const inForceAt = inForceAtOf(house, fitted);
-  const model = modelOf(familyOf(fitted.loop.family), fitted.loop.settings);
-  const unit = unitOf(fitted.channel.config);
-  const given = await conditionsOver(
-    store,
-    house,
-    fitted,
-    new Date(fromMs).toISOString(),
-    new Date(toMs).toISOString(),
-  );
-  const shown = (reading: number, { temperatureC, minute }: MinuteRecord, ms: number) =>
-    unlessRefused(() => valueOfReading(model, reading, unit, { temperatureC, ...given(minute) }, inForceAt(ms)));
+  const shown = await shownBy(context, house, fitted, fromMs, toMs);
   const width = Math.max(1, Math.ceil((days * MS_PER_DAY) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
   const buckets = await inBuckets(minutes, width, shown, gone);
   const round = (value: number) => Math.round(value * 1e4) / 1e4;
   return {
-    unit: model.valueUnit,
+    unit: modelOf(familyOf(fitted.loop.family), fitted.loop.settings).valueUnit,
     widthMs: width,
     fromMs,
     toMs,

@@ -1,4 +1,15 @@
-import { FAMILIES, familyOf, figure, usualSets, type Refusal } from '@frustum/core';
+import {
+  FAMILIES,
+  familyOf,
+  figure,
+  figuresIn,
+  shownAsIn,
+  usualSets,
+  type figuresOut,
+  type Refusal,
+  type Settings,
+  type ShownAs,
+} from '@frustum/core';
 import type { InventoryColumn, InventoryRow } from '@frustum/formats';
 
 /** A list of nothing, where an empty cell would be the usual one. */
@@ -16,6 +27,7 @@ export const COLUMN_OF: Readonly<Record<string, InventoryColumn>> = {
   workingValue: 'works at',
   workingC: 'water °C',
   tolerance: 'tolerance',
+  shownAs: 'unit',
   intervalDays: 'every days',
   dueBy: 'due by',
   controls: 'controls',
@@ -42,6 +54,10 @@ export const COLUMN_OF: Readonly<Record<string, InventoryColumn>> = {
 /** Where a refusal of the core belongs. */
 export const COLUMN_OF_REFUSAL: Readonly<Partial<Record<Refusal['code'], InventoryColumn>>> = {
   'unknown-standard': 'standards',
+  'scale-unknown': 'unit',
+  'family-unknown': 'measures',
+  'setting-unknown': 'settings',
+  'choice-unknown': 'settings',
   'out-of-range': 'works at',
   'runs-rest-on-it': 'settings',
   'giver-unfit': 'conditions from',
@@ -64,7 +80,9 @@ export function inputOf(
   today: string,
 ): object {
   const family = familyIdOf(cells.measures);
-  const settings = json.settings ?? {};
+  const settings = (json.settings ?? {}) as Settings;
+  const workingC = number(cells['water °C'] || '25');
+  const typed = { workingValue: number(cells['works at']), tolerance: number(cells.tolerance) };
   const known = FAMILIES.some((f) => f.id === family);
   return {
     siteName,
@@ -73,19 +91,17 @@ export function inputOf(
     place: cells.place,
     family,
     settings,
-    workingValue: number(cells['works at']),
-    workingC: number(cells['water °C'] || '25'),
-    tolerance: number(cells.tolerance || (known ? familyOf(family).typed.tolerance : '')),
+    ...(known ? figuresIn({ family, settings, workingC, scale: cells.unit }, typed, null) : typed),
+    // The usual tolerance is in the family's own unit.
+    ...(cells.tolerance === '' && known ? { tolerance: number(familyOf(family).typed.tolerance) } : {}),
+    workingC,
+    shownAs: shownAsIn(family, settings, cells.unit, number(cells['display step'])),
     intervalDays: number(cells['every days'] || '30'),
     dueBy: cells['due by'] || 'calendar',
     controls: cells.controls,
     controlAction: cells['which it'],
     ...(cells['longest hold, min'] ? { holdMinutes: number(cells['longest hold, min']) } : {}),
-    pointSet: cells.standards
-      ? words(cells.standards)
-      : known
-        ? [...(usualSets(family, settings as never)[0] ?? [])]
-        : [],
+    pointSet: cells.standards ? words(cells.standards) : known ? [...(usualSets(family, settings)[0] ?? [])] : [],
     surroundings: words(cells.surroundings),
     water: cells['in the water'],
     body: cells['on the body'],
@@ -98,14 +114,28 @@ export function inputOf(
   };
 }
 
+const isSameScale = (a: { readonly scale: string; readonly step: unknown }, b: ShownAs) =>
+  a.scale === b.scale && a.step === b.step;
+
 /** What a row says of a loop that is there: an empty cell leaves what is there. */
-export function changedIn(cells: Cells, json: Partial<Record<InventoryColumn, object>>): object {
+export function changedIn(
+  cells: Cells,
+  json: Partial<Record<InventoryColumn, object>>,
+  loop: Parameters<typeof figuresOut>[0],
+): object {
   const said = (column: InventoryColumn, made: unknown) => (cells[column] === '' ? undefined : made);
+  const { family, shownAs } = loop;
+  const settings = (json.settings ?? loop.settings) as Settings;
+  const workingC = said('water °C', number(cells['water °C'])) as number | undefined;
+  const scale = cells.unit || shownAs.scale;
+  const step = said('display step', number(cells['display step'])) ?? shownAs.step ?? undefined;
+  const shown = shownAsIn(family, settings, scale, step as number);
+  const typed = { workingValue: said('works at', number(cells['works at'])) as number, tolerance: said('tolerance', number(cells.tolerance)) as number }; // prettier-ignore
   const all = {
     place: said('place', cells.place),
-    workingValue: said('works at', number(cells['works at'])),
-    workingC: said('water °C', number(cells['water °C'])),
-    tolerance: said('tolerance', number(cells.tolerance)),
+    ...figuresIn({ family, settings, workingC: workingC ?? loop.workingC, scale }, typed, loop),
+    workingC,
+    shownAs: isSameScale(shown, shownAs) ? undefined : shown,
     intervalDays: said('every days', number(cells['every days'])),
     dueBy: said('due by', cells['due by']),
     controls: said('controls', cells.controls),

@@ -275,9 +275,9 @@ class Reading {
       return this.wrong(row, 'measures', `${known.loop.name} measures ${familyOf(known.loop.family).name}. What measures something else is another loop.`); // prettier-ignore
     if (cells.sensor !== '' && cells.sensor !== known.sensor?.name)
       return this.wrong(row, 'sensor', `${known.sensor ? `${known.sensor.name} is fitted there` : 'Nothing is fitted there'}. Fit or move a sensor on its own page.`); // prettier-ignore
-    const to = { ...changedIn(cells, this.objectsIn(row)!), ...(cells['backup of'] ? { backupOf } : {}), ...(cells['conditions from'] ? { takes } : {}) }; // prettier-ignore
     const change = () => changeBy(this.context, this.by, 'from an inventory');
     const asked = this.within(row, () => {
+      const to = { ...changedIn(cells, this.objectsIn(row)!, known.loop), ...(cells['backup of'] ? { backupOf } : {}), ...(cells['conditions from'] ? { takes } : {}) }; // prettier-ignore
       const checked = changeLoopSchema.validateSync({ version: known.loop.version, to }, { abortEarly: false });
       const { archived: _, name: __, ...figures } = checked.to;
       return loopToChange(known, figures, { siteName, standards: this.standards, all });

@@ -1,6 +1,7 @@
-import { familyOf, type LoopId } from '@frustum/core';
+import { familyOf, figuresOut, type LoopId } from '@frustum/core';
 import { INVENTORY_COLUMNS, inventoryCsv, inventoryJson, type InventoryColumn } from '@frustum/formats';
 import { NONE } from './inventory-cells.ts';
+import type { FittedLoop } from '../../store/commands/places.ts';
 import type { Context } from '../../context.ts';
 
 /** Every loop in use with its sensor, and every sensor on the shelf, as rows of an inventory. */
@@ -21,9 +22,8 @@ async function rowsNow({ store }: Context): Promise<Record<InventoryColumn, stri
           loop: loop.name,
           place: loop.place,
           measures: familyOf(loop.family).name,
-          'works at': String(loop.workingValue),
+          ...figuresCells(loop),
           'water °C': String(loop.workingC),
-          tolerance: String(loop.tolerance),
           'every days': String(loop.intervalDays),
           'due by': loop.dueBy,
           controls: loop.controls,
@@ -56,6 +56,17 @@ async function rowsNow({ store }: Context): Promise<Record<InventoryColumn, stri
     shelf: sensor.retiredAt === null ? sensor.storage : 'retired',
   }));
   return [...fitted, ...shelved];
+}
+
+function figuresCells(loop: FittedLoop['loop']) {
+  const { workingValue, tolerance, unit } = figuresOut(loop);
+  const { step } = loop.shownAs;
+  return {
+    'works at': String(workingValue),
+    tolerance: String(tolerance),
+    unit,
+    'display step': step === null ? '' : String(step),
+  };
 }
 
 export const inventoryAsCsv = async (context: Context) => inventoryCsv(await rowsNow(context));

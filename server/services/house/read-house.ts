@@ -10,10 +10,11 @@ export const readHouse = (context: Context): Promise<HouseKnowledge<FittedLoop>>
   context.house.read(context.marks.at(context.now(), GOOD_FOR_MS, context.clock.doubt !== null), () => made(context));
 
 async function made({ store, fleets, beside, now }: Context): Promise<HouseKnowledge<FittedLoop>> {
-  const [all, outcomes, services] = await Promise.all([
+  const [all, outcomes, services, notices] = await Promise.all([
     store.readFittedLoops(),
     store.readOutcomes(),
     store.readAllServices(),
+    store.readAllNotices(),
   ]);
   // Sensors without a run are left out of comparisons, and do not keep the others from being compared.
   const ran = new Set(ofSensor(outcomes).map((r) => r.sensorId));
@@ -23,7 +24,7 @@ async function made({ store, fleets, beside, now }: Context): Promise<HouseKnowl
       days: (await beside.daysOf(store, group, now())).filter((d) => d.atMs >= sinceOf(group)),
     })),
   );
-  return new HouseKnowledge(all, outcomes, services, fleets, besides);
+  return new HouseKnowledge(all, outcomes, services, fleets, besides, notices);
 }
 
 /** Since when the youngest of a group is where it is, epoch ms: before that their channels gave another sensor's figures. */

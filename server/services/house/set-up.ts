@@ -5,6 +5,10 @@ import {
   MS_PER_DAY,
   Refusal,
   requireWithin,
+  requireWritten,
+  requireAlarmLimits,
+  writtenIn,
+  type AlarmLimits,
   type LoopId,
   type SensorId,
   type Settings,
@@ -129,15 +133,24 @@ export function loopToChange(
   const asked = toOf(figures);
   requireFit(standards, { ...known.loop, ...asked });
   if (asked.settings) requireUnrested(known, asked.settings);
+  if (asked.alarmLimits) requireLimits({ ...known.loop, ...asked }, asked.alarmLimits);
   requireNeighbours(all, siteName, { ...known.loop, ...asked }, asked);
   return asked;
 }
 
+/** @throws Refusal `out-of-range`, `limits-turned` */
+export function requireLimits(loop: FittedLoop['loop'], limits: Partial<AlarmLimits>): void {
+  const family = familyOf(loop.family);
+  const model = modelOf(family, loop.settings);
+  requireAlarmLimits(model, limits, writtenIn(family, model, loop));
+}
+
 /** Figures of a loop as they are kept: only what was said, and no backup where that was said. */
 export function toOf(figures: Omit<ChangeLoop['to'], 'archived'>) {
-  const { backupOf, takes, settings, ...rest } = figures;
+  const { backupOf, takes, settings, alarmLimits, ...rest } = figures;
   return {
     ...said(rest),
+    ...(alarmLimits ? { alarmLimits: alarmLimits as Partial<AlarmLimits> } : {}),
     ...(takes ? { takes: said(takes) } : {}),
     ...(settings ? { settings: settings as Settings } : {}),
     ...(backupOf === undefined ? {} : { backupOf }),
@@ -165,7 +178,10 @@ function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Set
   if (!hasRuns) return;
   const of = familyOf(loop.family);
   for (const [key, field] of Object.entries(of.settings))
-    if ((settings[key] ?? field.usual) !== (loop.settings[key] ?? field.usual))
+    if (
+      !('onlyShown' in field && field.onlyShown) &&
+      (settings[key] ?? field.usual) !== (loop.settings[key] ?? field.usual)
+    )
       throw new Refusal(
         'runs-rest-on-it',
         `Runs of ${loop.name} rest on its ${field.name}. Add another loop like this one with the other ${field.name}, and archive this one.`,
@@ -176,11 +192,12 @@ function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Set
 /** A figure that its family has, and standards that there are. @throws Refusal `out-of-range`, `unknown-standard` */
 export function requireFit(
   standards: readonly Pick<Standard, 'id'>[],
-  loop: Pick<FittedLoop['loop'], 'family' | 'settings' | 'workingValue' | 'workingC' | 'pointSet'>,
+  loop: Pick<FittedLoop['loop'], 'family' | 'settings' | 'workingValue' | 'workingC' | 'pointSet' | 'shownAs'>,
 ) {
   const model = modelOf(familyOf(loop.family), loop.settings);
   const { range, valueUnit } = model;
   requireWithin(loop.workingValue, range.low, range.high, 'working value', valueUnit, 'Type where the loop is kept.');
+  requireWritten(model, loop);
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(loop.workingValue, { temperatureC: loop.workingC });
   const unknown = loop.pointSet.find((id) => !standards.some((s) => s.id === id));

@@ -5,6 +5,7 @@ import {
   Refusal,
   requireReadsAs,
   requireWithin,
+  requireWritten,
   withOwnTable,
   type Model,
   type Settings,
@@ -150,6 +151,7 @@ export function sensorToAdd(
   const takes = given(input.takes);
   requireGivers(all, siteName, takes, conditionsFor(family, settings));
   requireBackup(all, siteName, { id: null, family: family.id, backupOf: input.backupOf });
+  requireWritten(model, input);
   // What cannot be a signal here, at the temperature of the water, is refused now and not at the bench.
   model.ideal(workingValue, { temperatureC: workingC });
   const { channel: _, ...loop } = figures;

@@ -148,6 +148,7 @@ const setUpIn = ({ loop, sensor, channel, siteName, timeZone }: FittedLoop) => (
   workingValue: loop.workingValue,
   workingC: loop.workingC,
   tolerance: loop.tolerance,
+  shownAs: loop.shownAs,
   controls: loop.controls,
   controlAction: loop.controlAction,
   referenceGroup: loop.referenceGroup,
@@ -182,7 +183,12 @@ function rowFrom(
   const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
   const believed = reckonsWith(past);
   const dated = dueAtFit(
-    triggeredBy(dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast, fitted.timeZone), lastRunMs, past.services),
+    triggeredBy(
+      dueOf(loop.dueBy, lastRunMs, loop.intervalDays, forecast, fitted.timeZone),
+      lastRunMs,
+      past.services,
+      past.notices,
+    ),
     past,
   );
   return {

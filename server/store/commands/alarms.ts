@@ -21,13 +21,22 @@ export async function readAlarmsOf(db: Reader, sensorId: SensorId): Promise<Alar
   return db.select().from(alarms).where(eq(alarms.sensorId, sensorId)).orderBy(alarms.raisedAt);
 }
 
-/** Raises what is new and ends what is over, and queues what is told of it, in one go. A cause that stands already is not raised again. */
+export interface AlarmChanges {
+  readonly raised: readonly AlarmRecord[];
+  /** those that stand on, as they are told now */
+  readonly changed: readonly AlarmRecord[];
+  readonly over: readonly string[];
+  readonly at: string;
+  readonly messages: readonly NewMessage[];
+}
+
+/**
+ * Raises what is new, ends what is over, notes on which ways the others have gone, and queues what is told of it, in one go. A cause
+ * that stands already is not raised again; one that somebody has seen meanwhile stays seen.
+ */
 export async function changeAlarms(
   tx: Transaction,
-  raised: readonly AlarmRecord[],
-  over: readonly string[],
-  at: string,
-  messages: readonly NewMessage[] = [],
+  { raised, changed, over, at, messages }: AlarmChanges,
 ): Promise<void> {
   await queueMessages(tx, messages);
   if (over.length)
@@ -35,11 +44,37 @@ export async function changeAlarms(
       .update(alarms)
       .set({ clearedAt: at })
       .where(inArray(alarms.id, [...over]));
+  for (const { id, level, text, told, snoozedUntil, tellingSince, acknowledgedAt, acknowledgedBy } of changed)
+    await tx
+      .update(alarms)
+      .set({
+        level,
+        text,
+        told,
+        snoozedUntil,
+        tellingSince,
+        ...(tellingSince === at ? { acknowledgedAt, acknowledgedBy } : {}),
+      })
+      .where(eq(alarms.id, id));
   if (raised.length)
     await tx
       .insert(alarms)
       .values([...raised])
       .onConflictDoNothing();
+}
+
+/** Quiet until then. */
+export async function snoozeAlarm(
+  tx: Transaction,
+  id: string,
+  snoozedUntil: string,
+  messages: readonly NewMessage[],
+): Promise<void> {
+  await tx
+    .update(alarms)
+    .set({ snoozedUntil, acknowledgedAt: null, acknowledgedBy: null })
+    .where(and(eq(alarms.id, id), isNull(alarms.clearedAt)));
+  await queueMessages(tx, messages);
 }
 
 /** @returns false when there is no such alarm, or somebody was faster */
@@ -52,7 +87,7 @@ export async function acknowledgeAlarm(
 ): Promise<boolean> {
   const done = await tx
     .update(alarms)
-    .set({ acknowledgedAt: at, acknowledgedBy: by })
+    .set({ acknowledgedAt: at, acknowledgedBy: by, snoozedUntil: null })
     .where(and(eq(alarms.id, id), isNull(alarms.acknowledgedAt)))
     .returning({ id: alarms.id });
   if (done.length > 0) await queueMessages(tx, messages);

@@ -1,4 +1,11 @@
-import { acknowledgeAlarm, changeAlarms, readAlarmsOf, readPastAlarms, readStandingAlarms } from './alarms.ts';
+import {
+  acknowledgeAlarm,
+  changeAlarms,
+  readAlarmsOf,
+  readPastAlarms,
+  readStandingAlarms,
+  snoozeAlarm,
+} from './alarms.ts';
 import {
   dropMessages,
   forgetGivenUp,
@@ -7,6 +14,8 @@ import {
   readUntold,
   readWaitingMessages,
 } from './alarm-messages.ts';
+import { dropNotice, keepNotices, readAllNotices, readNotices } from './notices.ts';
+import { beginWalk, endWalk, keepWalkReading, readWalk } from './walks.ts';
 import { readNewest } from './newest.ts';
 import { changeChannel } from './channels.ts';
 import { dropDoses, keepDoses, readDoses, readLastDoses } from './doses.ts';
@@ -16,7 +25,7 @@ import { addSpare, moveSensor, readLife } from './life.ts';
 import { addSensor, changeSchedule, readEmptyLoops, readFittedLoops } from './places.ts';
 import { keepPhoto, readPhoto, readPhotoIds } from './photos.ts';
 import { keepProcedure, readProcedures } from './procedures.ts';
-import { keepMinutes, readDaysBeside, readMinutes, readMinutesAlike } from './readings.ts';
+import { keepMinutes, readDaysBeside, readLastMinutes, readMinutes, readMinutesAlike } from './readings.ts';
 import { dropService, keepServices, readAllServices, readServices } from './services.ts';
 import { addLot, endLot, keepStandards, readLots, readStandards } from './shelf.ts';
 import {
@@ -57,6 +66,10 @@ export const READERS = {
   readEvents,
   readMinutes,
   readMinutesAlike,
+  readLastMinutes,
+  readAllNotices,
+  readNotices,
+  readWalk,
   readDaysBeside,
   readDoses,
   readLastDoses,
@@ -73,8 +86,14 @@ export const READERS = {
 };
 
 export const WRITERS = {
+  keepNotices,
+  dropNotice,
+  beginWalk,
+  endWalk,
+  keepWalkReading,
   acknowledgeAlarm,
   changeAlarms,
+  snoozeAlarm,
   queueMessages,
   dropMessages,
   noteUntold,

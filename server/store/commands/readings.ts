@@ -1,6 +1,6 @@
 import type { DayBeside } from '@frustum/core';
 import type { ChannelId } from '@frustum/core';
-import { and, asc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, lt, sql } from 'drizzle-orm';
 import type { Reader, Transaction } from '../database.ts';
 import { readingMinutes } from '../schema/index.ts';
 
@@ -51,6 +51,16 @@ export async function readMinutes(db: Reader, channelId: ChannelId, from: string
       and(eq(readingMinutes.channelId, channelId), gte(readingMinutes.minute, from), lt(readingMinutes.minute, to)),
     )
     .orderBy(asc(readingMinutes.minute));
+}
+
+/** The newest minute of each channel, in which no run was under way. */
+export async function readLastMinutes(db: Reader, channelIds: readonly ChannelId[]): Promise<MinuteRecord[]> {
+  if (!channelIds.length) return [];
+  return db
+    .selectDistinctOn([readingMinutes.channelId])
+    .from(readingMinutes)
+    .where(and(inArray(readingMinutes.channelId, [...channelIds]), eq(readingMinutes.onBench, false)))
+    .orderBy(readingMinutes.channelId, desc(readingMinutes.minute));
 }
 
 /** Minutes at the time of day at which a stretch ends, give or take so many hours; oldest first. */

@@ -1,7 +1,17 @@
 import { sql } from 'drizzle-orm';
 import { instant } from './instant.ts';
 import { type AnyPgColumn, doublePrecision, integer, jsonb, pgTable, text, unique, uuid } from 'drizzle-orm/pg-core';
-import type { ControlAction, DueBy, LoopId, SiteId, SensorLimits, Surrounding, Takes } from '@frustum/core';
+import type {
+  AlarmLimits,
+  ControlAction,
+  DueBy,
+  LoopId,
+  SiteId,
+  SensorLimits,
+  ShownAs,
+  Surrounding,
+  Takes,
+} from '@frustum/core';
 import { sites } from './sites.ts';
 
 /** One measuring point: what is measured, where, its working value and tolerance, and what it controls. */
@@ -23,6 +33,8 @@ export const loops = pgTable(
     workingValue: doublePrecision('working_value').notNull(),
     workingC: doublePrecision('working_c').notNull(),
     tolerance: doublePrecision('tolerance').notNull(),
+    /** how its instrument writes its values; everything here is in the family's own unit */
+    shownAs: jsonb('shown_as').$type<ShownAs>().notNull().default({ scale: '', step: null }),
     intervalDays: integer('interval_days').notNull(),
     /** what decides when the next run is due; by the forecast, the interval is the longest that it may take */
     dueBy: text('due_by').$type<DueBy>().notNull().default('calendar'),
@@ -45,6 +57,8 @@ export const loops = pgTable(
     surroundings: jsonb('surroundings').$type<Surrounding[]>().notNull().default([]),
     /** limits of its own, where they differ from the family's */
     limits: jsonb('limits').$type<Partial<SensorLimits>>().notNull().default({}),
+    /** where its water should stay, and what else calls for somebody; {} = nothing was asked for */
+    alarmLimits: jsonb('alarm_limits').$type<Partial<AlarmLimits>>().notNull().default({}),
     pointSet: jsonb('point_set').$type<string[]>().notNull(),
     /** its place in the order of one's own; those of one place come by their names */
     position: integer('position').notNull().default(0),

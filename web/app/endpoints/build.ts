@@ -15,6 +15,7 @@ export const EVERYTHING = [
   'set-up',
   'people',
   'log-ins',
+  'walk',
 ] as const;
 
 export const baseQuery = fetchBaseQuery({

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { AlarmRow, AlarmsView } from '@frustum/contract';
-import { useAcknowledgeMutation, useAlarmsQuery } from '../../app/api.ts';
+import { useAcknowledgeMutation, useAlarmsQuery, useSnoozeMutation } from '../../app/api.ts';
 import { timeOf } from '../../format/dates.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { Notice } from '../../ui/notice.tsx';
@@ -9,10 +9,20 @@ import { problemOf } from '../../format/problem.ts';
 const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
   hold: 'On hold',
   'in-cup': 'Probe in a cup',
+  water: 'Water',
+  rate: 'Fast change',
+  frozen: 'Not moving',
   margin: 'Margin',
   health: 'Health',
   silent: 'Silent',
   reference: 'Shared reference',
+};
+
+const LEVEL: Readonly<Record<AlarmRow['level'], string>> = {
+  urgent: 'Urgent',
+  act: 'Act',
+  warn: 'Warning',
+  note: 'Note',
 };
 
 /** What should somebody know, who has seen it, and what is over? */
@@ -22,7 +32,8 @@ export function Page() {
 }
 
 function Alarms({ view: { standing, past, told } }: { view: AlarmsView }) {
-  const waiting = standing.filter((a) => !a.acknowledgedAt);
+  const waiting = standing.filter((a) => !a.acknowledgedAt && !a.snoozedUntil);
+  const later = standing.filter((a) => a.snoozedUntil);
   const seen = standing.filter((a) => a.acknowledgedAt);
   return (
     <main className="px-4 lg:px-7 py-5 w-full max-w-[1100px] mx-auto">
@@ -37,6 +48,7 @@ function Alarms({ view: { standing, past, told } }: { view: AlarmsView }) {
         Each cause is raised once. It stays here until it is gone, and is quiet as soon as somebody has seen it.
       </p>
       <List name="Waiting" alarms={waiting} />
+      <List name="Later" alarms={later} />
       <List name="Seen, and not over yet" alarms={seen} />
       {past.length > 0 && (
         <details className="border-t border-base-300 mt-6 pt-3">
@@ -73,8 +85,8 @@ function whatToDo({ kind, sensorId, runId }: AlarmRow): { readonly to: string; r
 
 function Alarm({ alarm }: { alarm: AlarmRow }) {
   const [acknowledge, { isLoading, error }] = useAcknowledgeMutation();
-  const { id, kind, text, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt } = alarm;
-  const open = !acknowledgedAt && !clearedAt;
+  const { id, kind, level, text, raisedAt, acknowledgedAt, acknowledgedBy, clearedAt, snoozedUntil, told } = alarm;
+  const open = !acknowledgedAt && !clearedAt && !snoozedUntil;
   const toDo = clearedAt ? null : whatToDo(alarm);
   return (
     <li
@@ -83,8 +95,11 @@ function Alarm({ alarm }: { alarm: AlarmRow }) {
       <div className="flex-1 min-w-[16rem]">
         <p className={open ? 'font-semibold' : ''}>{text}</p>
         <p className="sub text-sm">
-          {KIND[kind]} · <span className="fig">{timeOf(raisedAt)}</span>
+          <b className="font-semibold">{LEVEL[level]}</b> · {KIND[kind]} ·{' '}
+          <span className="fig">{timeOf(raisedAt)}</span>
           {acknowledgedAt && ` · seen by ${acknowledgedBy}, ${timeOf(acknowledgedAt)}`}
+          {snoozedUntil && ` · again at ${timeOf(snoozedUntil)}`}
+          {told.length > 0 && ` · told by ${told.join(', ')}`}
           {clearedAt && ` · over since ${timeOf(clearedAt)}`}
         </p>
         {error && (
@@ -110,14 +125,48 @@ function Alarm({ alarm }: { alarm: AlarmRow }) {
             I have seen it
           </button>
         )}
+        {!clearedAt && !acknowledgedAt && <Snooze alarm={alarm} />}
       </span>
     </li>
   );
 }
 
+const SNOOZES = [
+  [30, '30 min'],
+  [120, '2 h'],
+  [480, '8 h'],
+] as const;
+
+/** Quiet for a while: it is told again if it still stands then. */
+function Snooze({ alarm: { id, text } }: { alarm: AlarmRow }) {
+  const [snooze, { isLoading }] = useSnoozeMutation();
+  return (
+    <select
+      className="select h-12 w-32"
+      aria-label={`Later: ${text}`}
+      value=""
+      disabled={isLoading}
+      onChange={(e) => void snooze({ alarmId: id, minutes: Number(e.target.value) })}
+    >
+      <option value="" disabled>
+        Later …
+      </option>
+      {SNOOZES.map(([minutes, words]) => (
+        <option key={minutes} value={minutes}>
+          in {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** Where alarms go beside this screen. */
-function Where({ told: { webhook, mqtt, trouble, waiting, givenUp } }: { told: AlarmsView['told'] }) {
-  const places = [webhook && `a webhook at ${webhook}`, mqtt && `the MQTT topic ${mqtt}`].filter(Boolean);
+function Where({ told: { webhook, mqtt, mail, trouble, waiting, givenUp } }: { told: AlarmsView['told'] }) {
+  const places = [
+    webhook && `a webhook at ${webhook}`,
+    mqtt && `the MQTT topic ${mqtt}`,
+    mail && `mail to ${mail}`,
+  ].filter(Boolean);
   return (
     <section aria-label="Where alarms go" className="border-t border-base-300 mt-6 pt-4">
       <h2>Where alarms go</h2>
@@ -126,6 +175,14 @@ function Where({ told: { webhook, mqtt, trouble, waiting, givenUp } }: { told: A
           {trouble}
         </Notice>
       )}
+      <p className="flex flex-wrap gap-2.5 my-2">
+        <Link className="btn btn-outline border-base-300 h-12" to="/alarms/ways">
+          Where to, and when
+        </Link>
+        <Link className="btn btn-outline border-base-300 h-12" to="/limits">
+          Limits of the water
+        </Link>
+      </p>
       <p className="mt-1">
         {places.length ? `To this screen, to ${places.join(' and to ')}.` : 'To this screen alone.'}
       </p>
@@ -152,9 +209,8 @@ function Where({ told: { webhook, mqtt, trouble, waiting, givenUp } }: { told: A
       )}
       <p className="sub text-sm mt-1 max-w-3xl">
         A webhook gets each alarm as JSON by POST, an MQTT topic the same text; both get a sign of life every 15
-        minutes, so that silence is noticed. Name them in <span className="fig">alarms.json</span> in the data folder:{' '}
-        <span className="fig">{'{ "webhook": "http://…", "mqtt": { "host": "…", "topic": "…" } }'}</span>. Alarms are no
-        safety device: what must stop by itself has its own interlock.
+        minutes, so that silence is noticed. Alarms are no safety device: what must stop by itself has its own
+        interlock.
       </p>
     </section>
   );

@@ -32,7 +32,10 @@ export function Page() {
       </ul>
       <div className="flex flex-wrap gap-3 items-center">
         <h2>Take a probe to the bench</h2>
-        <Link className="btn btn-outline border-base-300 h-12 ml-auto" to="/bench/many">
+        <Link className="btn btn-outline border-base-300 h-12 ml-auto" to="/walk">
+          Walk along the displays
+        </Link>
+        <Link className="btn btn-outline border-base-300 h-12" to="/bench/many">
           {runs.length > 1 ? 'All of them at once' : 'Several at once'}
         </Link>
       </div>

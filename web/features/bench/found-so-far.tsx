@@ -98,7 +98,7 @@ function LineSoFar({ found, plan }: { found: Found; plan: RunPlan }) {
 
 function FoundTable({ found, plan }: { found: Found; plan: RunPlan }) {
   const { figures, slots } = found;
-  const { model, digits, signalDigits } = figures;
+  const { model, signalDigits } = figures;
   return (
     <table className="w-full text-[15px] mt-2">
       <thead>
@@ -115,10 +115,12 @@ function FoundTable({ found, plan }: { found: Found; plan: RunPlan }) {
           const shown = measured && unlessRefused(() => asFound(model, measured, plan.inForce));
           return (
             <tr key={standard.id} className="border-t border-base-300">
-              <td className="text-left py-1.5">{figures.value(expectedOf(found, plan, slot))}</td>
+              <td className="text-left py-1.5">
+                {figures.value(expectedOf(found, plan, slot), 0, measured?.temperatureC)}
+              </td>
               <td>{fixed(measured?.signal, signalDigits)}</td>
-              <td>{figures.value(shown?.shown)}</td>
-              <td>{signed(shown?.error, digits)}</td>
+              <td>{figures.value(shown?.shown, 0, measured?.temperatureC)}</td>
+              <td>{figures.off(shown?.error)}</td>
             </tr>
           );
         })}
@@ -129,7 +131,7 @@ function FoundTable({ found, plan }: { found: Found; plan: RunPlan }) {
 
 function Figures({ found: { figures, fit, verdict }, state }: { found: Found; state: RunState }) {
   const { plan } = state;
-  const { family, model, digits, signalDigits } = figures;
+  const { family, model, signalDigits } = figures;
   const input = inputOf(state);
   const readBack = state.captures.find((c) => c.purpose === 'read-back');
   const { zero, sensitivity } = fit.ok ? fit.coefficients : plan.expected;
@@ -142,8 +144,8 @@ function Figures({ found: { figures, fit, verdict }, state }: { found: Found; st
         {input && <Figure name="Shorted input" value={`${signed(input.signal, 1)} ${model.signalUnit}`} />}
         {verdict && plan.procedure?.kind !== 'electrical' && (
           <Figure
-            name={`As found, off at ${plan.workingValue}`}
-            value={`${signed(verdict.working.error, digits)} ±${fixed(COVERAGE * verdict.working.uncertainty, digits)}`}
+            name={`As found, off at ${figures.value(plan.workingValue)} ${figures.unit}`}
+            value={`${figures.off(verdict.working.error)} ±${figures.size(COVERAGE * verdict.working.uncertainty)}`}
           />
         )}
         {state.adjusted && <Figure name="As left" value={figures.coefficients(state.adjusted.coefficients)} />}

@@ -13,7 +13,7 @@ export function stillThere({ state }: BenchRun, trace: LiveTrace): StillFacts | 
   const figures = inFamily(state.plan);
   const inForce = state.adjusted?.coefficients ?? state.plan.inForce;
   const shown = ({ signal, temperatureC }: { signal: number; temperatureC: number }) =>
-    figures.value(figures.shown(signal, temperatureC, inForce));
+    figures.value(figures.shown(signal, temperatureC, inForce), 0, temperatureC);
   const water = still.waterBefore ? shown(still.waterBefore) : '';
   return { shown: shown(last), unit: figures.unit, cup: shown(still.cup), water, because: '' };
 }

@@ -6,6 +6,7 @@ import { useConeQuery } from '../../app/api.ts';
 import { useLiveChannel, useLiveState } from '../../app/live.ts';
 import { ValueNow } from '../../app/value-now.tsx';
 import { dueWords } from '../../format/dates.ts';
+import { coneAsWritten } from '../../format/as-written.ts';
 import { inFamily } from '../../format/in-family.ts';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
@@ -63,7 +64,7 @@ export function Row({
       <span role="cell" className="fig lg:text-right lg:pr-5 lg:py-1.5 max-lg:order-4 text-[15px]">
         {margin.error === null ? '–' : figures.off(margin.error)}
         <span className="sub text-[13px] lg:block max-lg:ml-2">
-          {margin.expanded === null ? figures.unit : `±${figures.value(margin.expanded)} ${figures.unit}`}
+          {margin.expanded === null ? figures.unit : `±${figures.size(margin.expanded)} ${figures.unit}`}
         </span>
       </span>
       <DueCell due={due} row={row} />
@@ -96,15 +97,15 @@ function ConeCell({ row, drawn, nowMs }: { row: LoopRow; drawn: boolean; nowMs: 
           {drawn && cone ? (
             <ConeChart
               variant="strip"
-              cone={cone}
-              tolerance={row.tolerance}
+              cone={coneAsWritten(cone, figures)}
+              tolerance={figures.written.size(row.tolerance)}
               nowMs={nowMs}
               dueMs={row.due.atMs}
               state={margin.state}
               fromMs={nowMs - BACK_DAYS * MS_PER_DAY}
               toMs={nowMs + AHEAD_DAYS * MS_PER_DAY}
               digits={figures.digits}
-              label={`${row.loopName}: ${margin.state}, off by ${figures.value(margin.error)} ± ${figures.value(margin.expanded)} ${figures.unit}, due ${due.main}`}
+              label={`${row.loopName}: ${margin.state}, off by ${figures.off(margin.error)} ± ${figures.size(margin.expanded)} ${figures.unit}, due ${due.main}`}
             />
           ) : (
             <RowPlaceholder />

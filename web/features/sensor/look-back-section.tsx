@@ -48,7 +48,7 @@ function Period({ period, row }: { period: LookBackView; row: LoopRow }) {
         </b>
         , {days} {days === 1 ? 'day' : 'days'}: {foundMs === null ? 'it shows' : 'it showed'}{' '}
         <span className="fig">
-          {figures.off(error)} ±{figures.value(2 * sd)} {figures.unit}
+          {figures.off(error)} ±{figures.size(2 * sd)} {figures.unit}
         </span>{' '}
         {foundMs === null ? 'off just now. Nobody has put it right yet.' : 'off when it was put right.'}
       </p>

@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import ReadingsChart, { correctionAt } from '../../charts/readings-chart.tsx';
 import { SaveFigure } from '../../ui/save-figure.tsx';
-import { useReadingsQuery } from '../../app/api.ts';
+import { useNoticesQuery, useReadingsQuery } from '../../app/api.ts';
 import type { LookBackView, LoopRow, ReadingsView } from '@frustum/contract';
+import { lookBacksAsWritten, readingsAsWritten } from '../../format/as-written.ts';
+import { fixed } from '../../format/numbers.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { Pill } from '../../ui/pill.tsx';
 
@@ -16,9 +18,12 @@ const SPANS = [
 export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: readonly LookBackView[] }) {
   const { sensorId, loopName } = row;
   const figures = inFamily(row);
-  const { unit } = figures;
+  const { unit, digits } = figures;
   const [days, setDays] = useState<number>(7);
-  const { data, isFetching } = useReadingsQuery({ sensorId, days });
+  const { data: noted = [] } = useNoticesQuery({ loopId: row.loopId, days });
+  const befell = noted.map((n) => ({ atMs: Date.parse(n.at), text: n.kind }));
+  const { data: read, isFetching } = useReadingsQuery({ sensorId, days });
+  const data = read && readingsAsWritten(read, figures);
   const process = (data?.buckets ?? []).filter((b) => !b.onBench);
   const low = Math.min(...process.map((b) => b.low));
   const high = Math.max(...process.map((b) => b.high));
@@ -37,14 +42,15 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
             days={days}
             unit={unit}
             data={data}
-            lookBacks={lookBacks}
+            lookBacks={lookBacksAsWritten(lookBacks, figures)}
+            befell={befell}
             figures={figures}
             low={low}
             high={high}
           />
           <p className="sub text-sm">
             {process.length
-              ? `From ${figures.value(low)} to ${figures.value(high)} ${unit}, by the coefficients of the time. `
+              ? `From ${fixed(low, digits)} to ${fixed(high, digits)} ${unit}, by the coefficients of the time. `
               : ''}
             Where the line is thin and broken the probe was at the bench.
             {data &&
@@ -68,6 +74,7 @@ function ReadingsPicture({
   unit,
   data,
   lookBacks,
+  befell,
   figures,
   low,
   high,
@@ -77,6 +84,7 @@ function ReadingsPicture({
   unit: string;
   data: ReadingsView;
   lookBacks: readonly LookBackView[];
+  befell: readonly { readonly atMs: number; readonly text: string }[];
   figures: InFamily;
   low: number;
   high: number;
@@ -114,8 +122,9 @@ function ReadingsPicture({
       <ReadingsChart
         view={data}
         lookBacks={lookBacks}
+        befell={befell.filter((b) => b.atMs >= data.fromMs && b.atMs <= data.toMs)}
         digits={figures.digits}
-        label={`Readings of ${loopName} over ${days} days, ${figures.value(low)} to ${figures.value(high)} ${unit}`}
+        label={`Readings of ${loopName} over ${days} days, ${fixed(low, figures.digits)} to ${fixed(high, figures.digits)} ${unit}`}
       />
     </SaveFigure>
   );

@@ -1,13 +1,14 @@
 import { useMemo } from 'react';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
 import { MS_PER_DAY, type Family, type Margin } from '@frustum/core';
-import type { DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
+import type { ConeView, DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
 import { useKeys, type Keys } from '../../app/keys.ts';
 import { NotYet } from '../../app/not-yet.tsx';
 import { dayOf, dueWords } from '../../format/dates.ts';
 import { problemOf } from '../../format/problem.ts';
+import { coneAsWritten } from '../../format/as-written.ts';
 import { inFamily, type InFamily } from '../../format/in-family.ts';
 import { fixed } from '../../format/numbers.ts';
 import { Notice } from '../../ui/notice.tsx';
@@ -21,6 +22,7 @@ import { DosesSection } from './doses-section.tsx';
 import { HealthSection } from './health-section.tsx';
 import { LookBackSection } from './look-back-section.tsx';
 import { ParametersSection } from './parameters-section.tsx';
+import { NoticesSection } from './notices-section.tsx';
 import { ReadingsSection } from './readings-section.tsx';
 import { ScheduleSection } from './schedule-section.tsx';
 import { Runs } from './runs-section.tsx';
@@ -54,6 +56,7 @@ function Sensor({ view }: { view: SensorView }) {
       <Title row={row} bench={bench} />
       <ToReplace row={row} runs={runs} />
       <Facts margin={margin} figures={figures} row={row} unit={unit} due={due} forecast={forecast} family={family} />
+      <NoticesSection key={`notices of ${row.loopId}`} row={row} />
       {row.cone.segments.length ? (
         <ErrorOverTime
           figures={figures}
@@ -149,11 +152,11 @@ function Facts({
       </Fact>
       <Fact name={`Off now at ${figures.value(row.workingValue)} ${unit}`}>
         <span className="fig text-xl">
-          {margin.error === null ? '–' : `${figures.off(margin.error)} ±${figures.value(margin.expanded)}`}
+          {margin.error === null ? '–' : `${figures.off(margin.error)} ±${figures.size(margin.expanded)}`}
         </span>
       </Fact>
       <Fact name="Tolerance">
-        <span className="fig text-xl">±{figures.value(row.tolerance)}</span>
+        <span className="fig text-xl">±{figures.size(row.tolerance)}</span>
       </Fact>
       <Fact name="Outside, chance now">
         <span className="fig text-xl">
@@ -200,16 +203,17 @@ function ErrorOverTime({
   toMs: number;
   view: SensorView;
 }) {
+  const cone = coneAsWritten(row.cone, figures);
   return (
     <section aria-label="Error over time" className="border-t border-base-300 pt-4">
       <h2>
         Error shown at {figures.value(row.workingValue)} {unit}, over time
       </h2>
-      <SaveFigure name={`${row.loopName}, error over time`} table={() => coneTable(row, unit)}>
+      <SaveFigure name={`${row.loopName}, error over time`} table={() => coneTable(cone, unit)}>
         <ConeChart
           variant="full"
-          cone={row.cone}
-          tolerance={row.tolerance}
+          cone={cone}
+          tolerance={figures.written.size(row.tolerance)}
           nowMs={nowMs}
           dueMs={row.due.atMs}
           state={margin.state}
@@ -217,7 +221,7 @@ function ErrorOverTime({
           toMs={toMs}
           digits={figures.digits}
           shaded={view.lookBacks}
-          label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.value(margin.error)} plus or minus ${figures.value(margin.expanded)} ${unit}, tolerance ${figures.value(row.tolerance)}`}
+          label={`Error of ${row.loopName} from ${dayOf(fromMs)} to ${dayOf(toMs)}: now ${figures.off(margin.error)} plus or minus ${figures.size(margin.expanded)} ${unit}, tolerance ${figures.size(row.tolerance)}`}
         />
       </SaveFigure>
       <p className="sub text-sm">
@@ -236,7 +240,7 @@ const besideWords = ({ loops, times }: NonNullable<LoopRow['beside']>) =>
   `Between its runs it was held ${times === 1 ? 'once' : `${times} times`} beside ${LIST.format(loops)} in the same water: each time it is known a little better.`;
 
 /** The cone and what was found, as figures. */
-const coneTable = ({ cone }: DrawnRow, unit: string): FigureTable => ({
+const coneTable = (cone: ConeView, unit: string): FigureTable => ({
   heading: ['time', 'what', `error, ${unit}`, `half of the 50 % band, ${unit}`, `half of the 95 % band, ${unit}`],
   rows: [
     ...cone.segments.flatMap((s) =>

@@ -3,7 +3,7 @@ import { useFormContext } from 'react-hook-form';
 import { FAMILIES, familyOf, modelOf, usualSets, type Settings, type Standard } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { unlessRefused } from '../../format/in-family.ts';
-import { typedNumber } from '../../format/typed.ts';
+import { ScaleFields, scaleOfForm, useScales } from './scale-fields.tsx';
 import type { SensorForm } from './sensor-form.ts';
 import { ConditionFields, SettingFields } from './setting-fields.tsx';
 import { askedBy, settingsOf } from './settings-typed.ts';
@@ -20,13 +20,15 @@ function useFamily() {
 /** What is measured, and where it works: the rest follows from these. */
 export function FamilyFields() {
   const { family, model } = useFamily();
+  const { unit } = useScales();
   return (
     <>
       <Pick<SensorForm> name="family" label="It measures" options={FAMILIES.map((f) => [f.id, f.name] as const)} />
+      <ScaleFields />
       <Text<SensorForm>
         name="workingValue"
-        label={`Works at, ${model.valueUnit}`}
-        hint={family.typed.worksAt}
+        label={`Works at, ${unit}`}
+        hint={unit === model.valueUnit ? family.typed.worksAt : ''}
         decimal
       />
     </>
@@ -43,11 +45,12 @@ export function MoreFamilyFields({
   rows: readonly LoopRow[];
 }) {
   const { watch, setValue, getFieldState } = useFormContext<SensorForm>();
-  const { family, settings, model } = useFamily();
+  const { family, settings } = useFamily();
+  const { unit } = useScales();
   const { id } = family;
-  const [points, workingValue, site] = watch(['points', 'workingValue', 'siteName']);
+  const [points, site] = watch(['points', 'siteName']);
   const sets = usualSets(id, settings).map((set) => set.join(' '));
-  const nearest = setAround(sets, standards, Number(typedNumber(workingValue)));
+  const nearest = setAround(sets, standards, Number(scaleOfForm(watch(), null).workingValue));
   useEffect(() => {
     if (!sets.includes(points) || (!getFieldState('points').isDirty && points !== nearest)) setValue('points', nearest);
   });
@@ -57,7 +60,7 @@ export function MoreFamilyFields({
   const nameOf = (standard: string) => standards.find((s) => s.id === standard)?.name ?? standard;
   return (
     <>
-      <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${model.valueUnit}`} decimal />
+      <Text<SensorForm> name="tolerance" label={`Tolerance, ± ${unit}`} decimal />
       <SettingFields family={family} />
       {askedBy(family, settings).map((name) => (
         <ConditionFields key={`${id}.${name}`} name={name} site={site.trim()} rows={rows} />

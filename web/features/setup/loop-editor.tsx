@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
-import { familyOf, usualSets } from '@frustum/core';
+import { familyOf, usualSets, type SettingField } from '@frustum/core';
 import { alikeIn, type ChangeLoop, type SetUpLoop } from '@frustum/contract';
 import {
   useChangeAlikeMutation,
@@ -11,7 +11,7 @@ import {
   useShelfQuery,
 } from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
-import { inFamily, upper } from '../../format/in-family.ts';
+import { upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Pick, Text, Tick } from '../../ui/text-field.tsx';
@@ -22,6 +22,7 @@ import { ControlFields } from './control-fields.tsx';
 import { LimitFields, LinkFields, SurroundingFields } from './part-fields.tsx';
 import { ConditionFields, SettingFields } from './setting-fields.tsx';
 import { askedBy, settingsOf } from './settings-typed.ts';
+import { ScaleFields, useScales } from './scale-fields.tsx';
 import { formOfLoop, loopChange, resolverFor, sensorChange, type LoopForm } from './loop-form.ts';
 
 interface LoopEditorProps {
@@ -49,7 +50,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
       >
         {/* A field of the form, so that it is still there once the kept figures come back. */}
         <input type="hidden" {...form.register('family')} />
-        <Figures loop={loop} names={others.map((l) => l.name)} />
+        <Figures names={others.map((l) => l.name)} />
         <div className={WIDE}>
           <OtherFigures loop={loop} others={others} typed={typed} />
         </div>
@@ -172,8 +173,8 @@ function OtherFigures({ loop, others, typed }: { loop: SetUpLoop; others: readon
 }
 
 /** What it is, and what its margin and its dates follow from. */
-function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] }) {
-  const { unit } = inFamily(loop);
+function Figures({ names }: { names: readonly string[] }) {
+  const { unit } = useScales();
   const name = useFormContext<LoopForm>().watch('name').trim();
   return (
     <>
@@ -186,6 +187,7 @@ function Figures({ loop, names }: { loop: SetUpLoop; names: readonly string[] })
         )}
       </div>
       <Text<LoopForm> name="place" label="Place" hint="optional" />
+      <ScaleFields />
       <Text<LoopForm> name="workingValue" label={`Works at, ${unit}`} decimal />
       <Text<LoopForm> name="tolerance" label={`Tolerance, ± ${unit}`} decimal />
       <Text<LoopForm> name="workingC" label="Water temperature, °C" decimal />
@@ -206,14 +208,17 @@ function UsualPoints({ loop: { family, settings, pointSet } }: { loop: SetUpLoop
   return <Pick<LoopForm> name="points" label="Usual standards" options={options} />;
 }
 
+const isOnlyShown = (field: SettingField) => field.kind === 'figure' && field.onlyShown === true;
+
 /** What its arithmetic must know beside its value; what runs rest on stays. */
 function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
   const { data } = useMarginsQuery();
   const family = familyOf(loop.family);
   const typed = useFormContext<LoopForm>().watch('settings');
   const asked = askedBy(family, settingsOf(family, typed));
-  const own = Object.entries(family.settings);
-  if (!own.length && !asked.length) return null;
+  const own = Object.entries(family.settings).filter(([, field]) => !loop.hasRuns || !isOnlyShown(field));
+  const free = Object.entries(family.settings).filter(([, field]) => loop.hasRuns && isOnlyShown(field));
+  if (!own.length && !free.length && !asked.length) return null;
   return (
     <details className={WIDE}>
       <summary className="cursor-pointer py-3 sub">What its arithmetic knows</summary>
@@ -228,6 +233,7 @@ function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
               </p>
             )
           : own.length > 0 && <SettingFields family={family} />}
+        {free.length > 0 && <SettingFields family={{ ...family, settings: Object.fromEntries(free) }} />}
         {asked.map((name) => (
           <ConditionFields key={name} name={name} site={siteName} rows={data?.rows ?? []} />
         ))}

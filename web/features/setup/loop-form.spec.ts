@@ -11,6 +11,7 @@ const LOOP = {
   workingValue: 8.1,
   workingC: 25,
   tolerance: 0.1,
+  shownAs: { scale: '', step: null },
   intervalDays: 30,
   dueBy: 'calendar',
   controls: '',

@@ -9,16 +9,14 @@ import {
   type SetUpLoop,
 } from '@frustum/contract';
 import { typedNumber } from '../../format/typed.ts';
+import { scaleOfForm, scaleTrouble, scaleTyped, type ScaleForm } from './scale-fields.tsx';
 import { settingsOf, settingsTyped, takesOf } from './settings-typed.ts';
 import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
 
 /** A loop and its sensor as they are typed. */
-export interface LoopForm extends PartsForm {
+export interface LoopForm extends PartsForm, ScaleForm {
   readonly name: string;
   readonly place: string;
-  readonly workingValue: string;
-  readonly workingC: string;
-  readonly tolerance: string;
   readonly intervalDays: string;
   readonly dueBy: string;
   readonly controls: string;
@@ -35,7 +33,7 @@ export interface LoopForm extends PartsForm {
 }
 
 const TEXTS = ['name', 'place', 'dueBy', 'controls', 'controlAction', 'referenceGroup', 'body', 'water'] as const;
-const NUMBERS = ['workingValue', 'workingC', 'tolerance', 'intervalDays', 'holdMinutes'] as const;
+const NUMBERS = ['workingC', 'intervalDays', 'holdMinutes'] as const;
 
 export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
   ...(Object.fromEntries([...TEXTS, ...NUMBERS].map((key) => [key, String(loop[key])])) as Record<
@@ -43,6 +41,7 @@ export const formOfLoop = (loop: SetUpLoop): LoopForm => ({
     string
   >),
   ...settingsTyped(loop.family, loop),
+  ...scaleTyped(loop),
   backupOf: loop.backupOf ?? '',
   limits: limitsTyped(loop.limits),
   ...surroundingsTyped(loop.surroundings),
@@ -68,6 +67,7 @@ export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
   const typed = [
     ...TEXTS.map((key) => [key, form[key].trim()] as const),
     ...NUMBERS.map((key) => [key, typedNumber(form[key])] as const),
+    ...Object.entries(scaleOfForm(form, loop)),
     ['limits', limitsOf(form.limits)] as const,
     ['surroundings', surroundingsOf(form)] as const,
     ['pointSet', pointsOf(form.points)] as const,
@@ -77,7 +77,9 @@ export function loopChange(form: LoopForm, loop: SetUpLoop): ChangeLoop['to'] {
   const settings = settingsOf(family, form.settings);
   const takes = takesOf(form, settings);
   return {
-    ...(Object.fromEntries(typed.filter(([key, value]) => !isSame(value, loop[key]))) as ChangeLoop['to']),
+    ...(Object.fromEntries(
+      typed.filter(([key, value]) => !isSame(value, loop[key as keyof SetUpLoop])),
+    ) as ChangeLoop['to']),
     // A loop that says less of its settings than there is to say has the usual in their place.
     ...(isSame(settings, settingsOf(family, settingsTyped(loop.family, loop).settings)) ? {} : { settings }),
     ...(isSame(takes, loop.takes) ? {} : { takes }),
@@ -109,10 +111,14 @@ export const resolverFor =
     const asked = { version: loop.version, why: form.why };
     const ofLoop = await checkLoop({ ...asked, to: loopChange(form, loop) }, context, options as never);
     const ofSensor = await checkSensor({ ...asked, to: sensorChange(form, loop) }, context, options as never);
+    const trouble = scaleTrouble(form);
+    const ofShown = (ofLoop.errors as FieldErrors<ChangeLoop>).to?.shownAs?.step;
     const { name: sensorName, ...sensor } = (ofSensor.errors as FieldErrors<ChangeFittedSensor>).to ?? {};
     const errors = {
       ...(ofLoop.errors as FieldErrors<ChangeLoop>).to,
       ...sensor,
+      ...(ofShown ? { step: ofShown } : {}),
+      ...(trouble ? { workingValue: { type: 'range', message: trouble } } : {}),
       ...(sensorName ? { sensorName } : {}),
     } as FieldErrors<LoopForm>;
     return Object.keys(errors).length ? { values: {}, errors } : { values: form, errors: {} };

@@ -1,5 +1,50 @@
+import { FAMILIES, kindOf, modelOf, scalesOf } from '@frustum/core';
+import { upper } from '../../format/in-family.ts';
 import { preferred } from '../../app/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+
+/** What there is to choose between: one line for each thing that is measured and that has several scales. */
+const KINDS = [
+  ...new Map(
+    FAMILIES.map((family) => {
+      const model = modelOf(family);
+      const scales = scalesOf(model).map((s) => s.id);
+      return [kindOf(model.valueUnit), { kind: kindOf(model.valueUnit), scales }] as const;
+    }),
+  ).values(),
+].filter(({ scales }) => scales.length > 1);
+
+/** In which scales figures are written here, whatever the instruments show. What is kept is the same for everybody. */
+function PreferredScaleFields() {
+  const { scales } = useAppSelector((s) => s.settings);
+  const dispatch = useAppDispatch();
+  const prefer = (kind: string, scale: string) =>
+    dispatch(preferred({ scales: { ...Object.fromEntries(Object.entries(scales).filter(([k]) => k !== kind)), ...(scale && { [kind]: scale }) } })); // prettier-ignore
+  return (
+    <details className="my-1">
+      <summary className="cursor-pointer py-3">
+        Figures are written {Object.keys(scales).length ? 'in units of your own' : 'as each instrument shows them'}
+      </summary>
+      <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 max-w-4xl pb-3">
+        {KINDS.map(({ kind, scales: offered }) => (
+          <label key={kind} className="text-sm sub">
+            {upper(kind)}
+            <select
+              className="select h-12 w-full text-base text-base-content"
+              value={scales[kind] ?? ''}
+              onChange={(e) => prefer(kind, e.target.value)}
+            >
+              <option value="">as its instrument shows it</option>
+              {offered.map((scale) => (
+                <option key={scale}>{scale}</option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </div>
+    </details>
+  );
+}
 
 /** What this person prefers on this device. */
 export function Preferences() {
@@ -19,6 +64,7 @@ export function Preferences() {
   return (
     <section aria-label="This device" className="border-t border-base-300 mt-8 pt-4">
       <h2>On this device</h2>
+      <PreferredScaleFields />
       {box('sound', 'Sound and vibration when a reading is ready')}
       {box('singleKeys', 'Single keys (? shows them)')}
       <label className="flex items-center gap-3 min-h-12 cursor-pointer">

@@ -14,18 +14,16 @@ import { newSensorSchema, type NewSensor, type SetUpLoop } from '@frustum/contra
 import { upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
 import { limitsOf, limitsTyped, pointsOf, surroundingsOf, surroundingsTyped, type PartsForm } from './loop-parts.ts';
+import { scaleOfForm, scaleTrouble, scaleTyped, type ScaleForm } from './scale-fields.tsx';
 import { settingsOf, settingsTyped, takesOf } from './settings-typed.ts';
 import { USUAL_CHANNEL, type ChannelForm } from '../../wires/channel-form.ts';
 import { channelOf, formOf } from '../../wires/wire-forms.ts';
 
 /** The form's own shape: flat, all text; the schema makes a sensor of it. */
-export interface SensorForm extends PartsForm {
+export interface SensorForm extends PartsForm, ScaleForm {
   siteName: string;
   loopName: string;
   place: string;
-  workingValue: string;
-  workingC: string;
-  tolerance: string;
   intervalDays: string;
   dueBy: DueBy;
   controls: string;
@@ -47,6 +45,8 @@ export const USUAL_SENSOR: SensorForm = {
   workingValue: '',
   workingC: '25',
   tolerance: '0.1',
+  scale: 'pH',
+  step: '',
   intervalDays: '30',
   dueBy: 'calendar',
   controls: '',
@@ -77,9 +77,8 @@ export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
     controlAction,
     referenceGroup,
     dueBy,
-    workingValue: String(loop.workingValue),
+    ...scaleTyped(loop),
     workingC: String(loop.workingC),
-    tolerance: String(loop.tolerance),
     intervalDays: String(loop.intervalDays),
     holdMinutes: String(loop.holdMinutes),
     points: loop.pointSet.join(' '),
@@ -91,7 +90,7 @@ export function likeOf(loop: SetUpLoop): Partial<SensorForm> {
 
 /** What the contract's schema is asked about. */
 export function sensorOf(form: SensorForm): unknown {
-  const { points, channel, settings, limits, pressurised, stocked, highPurity, ...rest } = form;
+  const { points, channel, settings, limits, pressurised, stocked, highPurity, scale: _, step: __, ...rest } = form;
   const family = familyOf(form.family);
   const set = settingsOf(family, settings);
   return {
@@ -102,9 +101,8 @@ export function sensorOf(form: SensorForm): unknown {
     takes: takesOf(form, set),
     backupOf: rest.backupOf || null,
     sensorName: rest.sensorName.trim() || `${rest.loopName.trim()} probe`,
-    workingValue: typedNumber(rest.workingValue),
+    ...scaleOfForm(form, null),
     workingC: typedNumber(rest.workingC),
-    tolerance: typedNumber(rest.tolerance),
     intervalDays: typedNumber(rest.intervalDays),
     holdMinutes: typedNumber(rest.holdMinutes),
     limits: limitsOf(limits),
@@ -116,11 +114,13 @@ export function sensorOf(form: SensorForm): unknown {
 
 /** Why a family has no such working value; null when it has. */
 function outOfRange(form: SensorForm): string | null {
+  const trouble = scaleTrouble(form);
+  if (trouble !== null) return trouble;
   try {
     const family = familyOf(form.family);
-    const model = modelOf(family, settingsOf(family, form.settings));
-    const value = Number(typedNumber(form.workingValue));
-    requireWithin(value, model.range.low, model.range.high, 'working value', model.valueUnit, 'Type where it is kept.');
+    const { range, valueUnit } = modelOf(family, settingsOf(family, form.settings));
+    const { workingValue } = scaleOfForm(form, null);
+    requireWithin(Number(workingValue), range.low, range.high, 'working value', valueUnit, 'Type where it is kept.');
     return null;
   } catch (error) {
     if (error instanceof Refusal) return upper(error.message);
@@ -132,11 +132,18 @@ function outOfRange(form: SensorForm): string | null {
 const check = yupResolver(newSensorSchema) as unknown as Resolver<NewSensor>;
 export const resolver: Resolver<SensorForm> = async (form, context, options) => {
   const result = await check(sensorOf(form) as NewSensor, context, options as unknown as Parameters<typeof check>[2]);
-  const { pointSet, ...errors } = result.errors as FieldErrors<NewSensor>;
+  const { pointSet, shownAs, ...errors } = result.errors as FieldErrors<NewSensor>;
   if (!Object.keys(result.errors).length) {
     const message = outOfRange(form);
     if (message === null) return { values: form, errors: {} };
     return { values: {}, errors: { workingValue: { type: 'range', message } } as FieldErrors<SensorForm> };
   }
-  return { values: {}, errors: { ...errors, ...(pointSet ? { points: pointSet } : {}) } as FieldErrors<SensorForm> };
+  return {
+    values: {},
+    errors: {
+      ...errors,
+      ...(pointSet ? { points: pointSet } : {}),
+      ...(shownAs?.step ? { step: shownAs.step } : {}),
+    } as FieldErrors<SensorForm>,
+  };
 };

@@ -16,7 +16,10 @@ export function Page() {
     <main className="px-4 lg:px-7 py-5 max-w-5xl w-full">
       <div className="flex flex-wrap gap-3 items-center">
         <h1>Set-up</h1>
-        <Link className="btn btn-primary h-12 ml-auto" to="/set-up/add">
+        <Link className="btn btn-outline border-base-300 h-12 ml-auto" to="/set-up/display">
+          Add a display
+        </Link>
+        <Link className="btn btn-primary h-12" to="/set-up/add">
           Add a loop
         </Link>
       </div>
@@ -36,6 +39,14 @@ export function Page() {
         <span aria-hidden="true"> · </span>
         <Link className="underline" to="/set-up/inventory">
           Inventory, in and out
+        </Link>
+        <span aria-hidden="true"> · </span>
+        <Link className="underline" to="/limits">
+          Limits of the water
+        </Link>
+        <span aria-hidden="true"> · </span>
+        <Link className="underline" to="/alarms/ways">
+          Where alarms go
         </Link>
         <span aria-hidden="true"> · </span>
         <Link className="underline" to="/set-up/log-ins">

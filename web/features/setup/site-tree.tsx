@@ -124,7 +124,7 @@ function LoopBranch({ loop, site, row, order, isOpen, onOpen }: LoopBranchProps)
           <span className="block text-[15px]">
             {upper(figures.family.name)} at{' '}
             <span className="fig">
-              {figures.value(loop.workingValue)} {figures.unit} ±{figures.value(loop.tolerance)}
+              {figures.value(loop.workingValue)} {figures.unit} ±{figures.size(loop.tolerance)}
             </span>
             , every {loop.intervalDays} days
           </span>

@@ -3,13 +3,13 @@ import {
   convertTo,
   figure,
   isCell,
-  kindOf,
   oddOf,
   PPM_SCALES,
   Refusal,
   slipIn,
   standardOf,
-  unitsOf,
+  scaleOf,
+  scalesOf,
   type Entry,
   type KeptCapture,
   type RunPlan,
@@ -17,10 +17,10 @@ import {
   type Unit,
   type Warning,
 } from '@frustum/core';
-import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
+import { degreesHere, inFamily, unlessRefused, upper, type InFamily } from '../../../format/in-family.ts';
 import { fixed } from '../../../format/numbers.ts';
 import { Notice } from '../../../ui/notice.tsx';
-import { Doubted } from './doubted.tsx';
+import { Doubted } from '../../../ui/doubted.tsx';
 import { EntryField } from './entry-field.tsx';
 import { Photo } from '../photo.tsx';
 import { momentOn, type LiveTrace } from '../use-live-trace.ts';
@@ -91,7 +91,7 @@ function useSample(run: BenchRun) {
   const [unit, setUnit] = useState<string>(figures.unit);
   const [plusMinus, setPlusMinus] = useState('');
   const [temperature, setTemperature] = useState('');
-  const [degrees, setDegrees] = useState('°C');
+  const [degrees, setDegrees] = useState<string>(degreesHere);
   const [doubt, setDoubt] = useState<Warning | null>(null);
   const changed = (set: (text: string) => void) => (text: string) => {
     setDoubt(null);
@@ -101,22 +101,24 @@ function useSample(run: BenchRun) {
   const slip = (): Warning | null => {
     const reading = kept && figures.shown(kept.signal, kept.temperatureC, plan.inForce);
     const found = figure(value.trim());
-    const expected =
-      reading === null || reading === undefined ? null : convertTo(reading, figures.model.valueUnit, unit as Unit);
-    if (!reading || found === null || expected === null) return null;
-    // The same share of the figure, whatever the unit.
-    const sd = Math.abs(expected) * Math.hypot((AGREE_TOLERANCES * plan.tolerance) / reading, AGREE_SHARE);
+    if (!kept || !reading || found === null) return null;
+    const own = Math.hypot(AGREE_TOLERANCES * plan.tolerance, AGREE_SHARE * reading);
+    const scale = scaleOf(figures.model, unit);
+    const as = (value: number) => unlessRefused(() => scale.of(value, { temperatureC: kept.temperatureC }));
+    const [expected, beyond] = [as(reading), as(reading + own) ?? as(reading - own)];
+    if (expected === null || beyond === null) return null;
+    const sd = Math.abs(beyond - expected);
     const scales = isCell(figures.model) ? PPM_SCALES : [];
     return slipIn({ text: value.trim(), value: found, unit, expected, sd, others: [], scales }).warning;
   };
   const make = (): Entry => ({
     kind: 'sample',
     value: typed(value, 'The value', '7.02'),
-    unit: unit as Unit,
+    unit,
     plusMinus: typed(plusMinus, 'The ±', '0.05'),
     temperatureC: convertTo(typed(temperature, 'The temperature', '24.5'), degrees as Unit, '°C')!,
   });
-  const units = unitsOf(kindOf(figures.model.valueUnit));
+  const units = scalesOf(figures.model).map((s) => s.id);
   return {
     kept,
     figures,
@@ -184,7 +186,7 @@ function KeptReading({ figures, kept, plan }: { figures: InFamily; kept: KeptCap
 }
 
 function Thermometers({ trouble, onEntry }: EntryForm) {
-  const [degrees, setDegrees] = useState('°C');
+  const [degrees, setDegrees] = useState<string>(degreesHere);
   const [a, setA] = useState('');
   const [b, setB] = useState('');
   const [accuracyA, setAccuracyA] = useState('');

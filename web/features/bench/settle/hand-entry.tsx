@@ -3,9 +3,8 @@ import {
   cupIn,
   isCell,
   typedCapture,
-  kindOf,
   oddOf,
-  unitsOf,
+  scalesOf,
   type Odd,
   type RunState,
   type Standard,
@@ -14,20 +13,20 @@ import {
 } from '@frustum/core';
 import { taken } from '../../../app/handed.ts';
 import { useAppDispatch, useAppSelector } from '../../../app/store.ts';
-import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
+import { degreesHere, inFamily, upper, type InFamily } from '../../../format/in-family.ts';
 import { fixed } from '../../../format/numbers.ts';
 import { Notice } from '../../../ui/notice.tsx';
 import { useShelfQuery } from '../../../app/api.ts';
 import type { CaptureBody } from './capture-body.ts';
-import { Doubted } from '../enter/doubted.tsx';
+import { Doubted } from '../../../ui/doubted.tsx';
 import { EntryField } from '../enter/entry-field.tsx';
 import { HandCount } from './hand-count.tsx';
 import { standardsOn } from './warning.ts';
 import { TraceDrop } from './trace-drop.tsx';
 
 /** Units in which a reading can be typed: the signal's, and every way of writing the value. */
-function unitsFor({ model, signalUnit }: InFamily): readonly string[] {
-  return [...new Set<string>([model.valueUnit, ...unitsOf(kindOf(model.valueUnit)), signalUnit])];
+function unitsFor({ unit, model, signalUnit }: InFamily): readonly string[] {
+  return [...new Set([unit, ...scalesOf(model).map((s) => s.id), signalUnit])];
 }
 
 interface HandEntryProps {
@@ -59,7 +58,7 @@ function useTyped({ state, step, standard, runId, onCapture }: HandEntryProps) {
   useEffect(() => {
     if (handed) dispatch(taken(runId));
   }, [handed, dispatch, runId]);
-  const [degrees, setDegrees] = useState<'°C' | '°F'>('°C');
+  const [degrees, setDegrees] = useState(degreesHere);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [doubt, setDoubt] = useState<Warning | null>(null);
   const { data: shelf } = useShelfQuery();

@@ -71,7 +71,7 @@ function CaptureButton({ at, sampling }: { at: SettleStep; sampling: boolean }) 
     ? ''
     : input
       ? figures.signal(steady.level)
-      : figures.value(figures.shown(steady.level, steady.temperatureC, inForce));
+      : figures.value(figures.shown(steady.level, steady.temperatureC, inForce), 0, steady.temperatureC);
   return (
     <button
       type="button"

@@ -26,7 +26,8 @@ export const LivePicture = memo(function LivePicture(live: Drawn) {
 
 const Picture = memo(function Picture({ samples, figures, inForce, input, settling }: Drawn) {
   const temperatureC = settling.temperatureC ?? 25;
-  const value = (signal: number) => (input ? signal : (figures.shown(signal, temperatureC, inForce) ?? NaN));
+  const value = (signal: number) =>
+    input ? signal : figures.plotted(figures.shown(signal, temperatureC, inForce) ?? NaN);
   const start = samples[0]!.t;
   const now = samples.at(-1)!.t - start;
   const points: TracePoint[] = [

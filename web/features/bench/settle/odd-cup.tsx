@@ -1,5 +1,5 @@
 import { oddOf, oddWords, type Step } from '@frustum/core';
-import { WarningWords } from '../enter/doubted.tsx';
+import { WarningWords } from '../../../ui/doubted.tsx';
 import type { SettleStep } from './use-settle-step.ts';
 import type { BenchRun } from '../use-run.ts';
 

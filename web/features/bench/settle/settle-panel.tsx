@@ -100,7 +100,7 @@ function Head({ at, step, trace }: { at: SettleStep; step: Step; trace: LiveTrac
   const shown = !last ? null : input ? last.signal : figures.shown(last.signal, last.temperatureC, inForce);
   const unit = input ? figures.signalUnit : figures.unit;
   const expected = input ? 0 : last && standard ? expectedAt(figures, standard, last.temperatureC) : null;
-  const show = (value: number | null) => (input ? figures.signal(value) : figures.value(value));
+  const show = (value: number | null) => (input ? figures.signal(value) : figures.value(value, 0, last?.temperatureC));
   const what =
     step.purpose === 'read-back'
       ? 'With the new figures'

@@ -98,7 +98,10 @@ function forecastOf(settling: SettleStep['settling']): string {
 /** A change of the signal as a change of what is shown: people think in pH, not in millivolts. */
 function sizeOf({ settling, figures, inForce, planned }: SettleStep, change: number): string {
   const { level, temperatureC } = settling!;
-  const shown = (signal: number) => (temperatureC === null ? null : figures.shown(signal, temperatureC, inForce));
+  const shown = (signal: number) => {
+    const own = temperatureC === null ? null : figures.shown(signal, temperatureC, inForce);
+    return own === null ? null : figures.plotted(own);
+  };
   const [here, there] = [shown(level), shown(level + change)];
   if (planned.role === 'input' || here === null || there === null)
     return `${fixed(change, figures.signalDigits + 1)} ${figures.signalUnit}`;

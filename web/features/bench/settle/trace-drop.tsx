@@ -17,7 +17,7 @@ import {
 import { decodeTrace, MAX_BYTES, type TraceFault } from '@frustum/formats';
 import { fixed } from '../../../format/numbers.ts';
 import { FileFaults } from '../../../ui/file-faults.tsx';
-import { WarningWords } from '../enter/doubted.tsx';
+import { WarningWords } from '../../../ui/doubted.tsx';
 import type { CaptureBody } from './capture-body.ts';
 
 const KEPT_SAMPLES = 200;

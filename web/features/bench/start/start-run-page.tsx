@@ -97,7 +97,7 @@ function Whose({ row, nowMs }: { row: LoopRow; nowMs: number }) {
       <p className="sub mt-1">
         {besides(row.place, `${row.sensorName} ${row.serial}`, 'works at')}{' '}
         <span className="fig">
-          {figures.value(row.workingValue)} {figures.unit} ±{figures.value(row.tolerance)}
+          {figures.value(row.workingValue)} {figures.unit} ±{figures.size(row.tolerance)}
         </span>{' '}
         · {due.main}
         {` · ${CHANNEL_WORDS[row.channel.kind]}`}

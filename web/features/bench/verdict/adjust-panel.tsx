@@ -185,10 +185,9 @@ function ShouldShow({ run }: { run: BenchRun }) {
   const { model, unit } = figures;
   const shows = pointsOf(state).flatMap((p) => {
     const expected = unlessRefused(() => expectedIn(model, p));
-    if (expected !== null && figures.family.thermometer) return [`${figures.value(expected)} ${unit} there`];
-    return expected === null
-      ? []
-      : [`${figures.value(expected)} ${unit} in ${p.standard.name} at ${fixed(p.temperatureC, 1)} °C`];
+    const shown = figures.value(expected, 0, p.temperatureC);
+    if (expected !== null && figures.family.thermometer) return [`${shown} ${unit} there`];
+    return expected === null ? [] : [`${shown} ${unit} in ${p.standard.name} at ${fixed(p.temperatureC, 1)} °C`];
   });
   return <p className="sub">Afterwards it should show {shows.join(', ')}.</p>;
 }
@@ -197,8 +196,9 @@ function ShouldShow({ run }: { run: BenchRun }) {
 function Offset({ run, found }: Part) {
   const { state, send } = run;
   const { plan } = state;
-  const [unit, setUnit] = useState<'°C' | '°F'>('°C');
-  const [stepText, setStepText] = useState('0.1');
+  const written = inFamily(plan);
+  const [unit, setUnit] = useState<'°C' | '°F'>(written.unit === '°F' ? '°F' : '°C');
+  const [stepText, setStepText] = useState(String(written.written.step ?? 0.1));
   const factor = unit === '°F' ? 1.8 : 1;
   const step = figure(stepText);
   const wanted = -(found.zero - plan.inForce.zero) * factor;

@@ -82,11 +82,11 @@ function OutcomeTable({ state, figures, outcome }: { state: RunState; figures: I
       <tbody>
         <Figure
           name={`As found, off at ${state.plan.workingValue}`}
-          value={`${figures.off(outcome.asFound.error)} ±${figures.value(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
+          value={`${figures.off(outcome.asFound.error)} ±${figures.size(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
         />
         <Figure
           name={`As left, off at ${state.plan.workingValue}`}
-          value={`${figures.off(outcome.asLeft.error)} ±${figures.value(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
+          value={`${figures.off(outcome.asLeft.error)} ±${figures.size(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
         />
         <Figure
           name={`${upper(family.zero.name)} and ${family.sensitivity.name} found`}

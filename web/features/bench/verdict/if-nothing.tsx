@@ -20,7 +20,7 @@ export function IfNothing({ run }: { run: BenchRun }) {
     <section aria-label="What if I do nothing" className="mt-5 border-t border-base-300 pt-3">
       <h3 className="font-semibold">What if I do nothing?</h3>
       <p className="sub text-[15px]">
-        At the next visit, {dayOf(outlook.nextMs)}, the chance of being more than {figures.value(tolerance)}{' '}
+        At the next visit, {dayOf(outlook.nextMs)}, the chance of being more than {figures.size(tolerance)}{' '}
         {figures.unit} off:
       </p>
       <dl className="mt-2 space-y-2">
@@ -65,7 +65,7 @@ function Row({
           height={22}
           viewBox="0 0 200 22"
           role="img"
-          aria-label={`Expected ${figures.off(error)} ±${figures.value(1.96 * sd)} ${figures.unit}`}
+          aria-label={`Expected ${figures.off(error)} ±${figures.size(1.96 * sd)} ${figures.unit}`}
         >
           <path d={`M${x(-tolerance)} 0V22M${x(tolerance)} 0V22`} stroke="var(--color-secondary)" />
           <path d="M100 3V19" stroke="var(--color-base-300)" />
@@ -80,7 +80,7 @@ function Row({
           <path d={`M${x(error)} 4V18`} stroke="var(--color-primary)" strokeWidth={2} />
         </svg>
         <span className="sub fig text-[15px] whitespace-nowrap">
-          {figures.off(error)} ±{figures.value(1.96 * sd)} {figures.unit}
+          {figures.off(error)} ±{figures.size(1.96 * sd)} {figures.unit}
         </span>
       </dd>
     </div>

@@ -10,7 +10,7 @@ import {
   type WorkingPoint,
 } from '@frustum/core';
 import Histogram from '../../../charts/histogram.tsx';
-import { unlessRefused } from '../../../format/in-family.ts';
+import { inFamily, unlessRefused, type InFamily } from '../../../format/in-family.ts';
 import { fixed } from '../../../format/numbers.ts';
 import { Notice } from '../../../ui/notice.tsx';
 import { useMonteCarlo } from './use-monte-carlo.ts';
@@ -35,18 +35,20 @@ export function UncertaintyBudget({
     return fit.ok ? unlessRefused(() => budgetOf(familyOfPlan(plan).model, fit.whole, at)) : null;
   }, [plan, points, at]);
   if (!budget) return null;
-  const digits = Math.max(2, 2 - Math.floor(Math.log10(budget.combined)));
+  const figures = inFamily(plan);
+  const { size } = figures.written;
+  const digits = Math.max(2, 2 - Math.floor(Math.log10(size(budget.combined))));
   return (
     <>
       <table className="w-full text-[15px] my-2">
         <caption className="sub text-sm text-left pb-1">
-          What the ± at {at.value} {budget.unit} is made of, one standard uncertainty each
+          What the ± at {figures.value(at.value)} {figures.unit} is made of, one standard uncertainty each
         </caption>
         <thead>
           <tr className="sub text-[13px]">
             <th className="font-normal text-left py-1">source</th>
             <th className="font-normal text-right">is known to</th>
-            <th className="font-normal text-right">gives, {budget.unit}</th>
+            <th className="font-normal text-right">gives, {figures.unit}</th>
           </tr>
         </thead>
         <tbody>
@@ -56,7 +58,7 @@ export function UncertaintyBudget({
               <td className="fig text-right whitespace-nowrap sub">
                 {shown(Number(r.uncertainty.toPrecision(2)))} {r.unit}
               </td>
-              <td className="fig text-right pl-3">{fixed(r.contribution, digits)}</td>
+              <td className="fig text-right pl-3">{fixed(size(r.contribution), digits)}</td>
             </tr>
           ))}
           <tr className="border-t border-base-300 font-semibold">
@@ -64,22 +66,24 @@ export function UncertaintyBudget({
               together, ×{shown(budget.coverageFactor)}
             </td>
             <td className="fig text-right" data-testid="expanded">
-              {fixed(budget.expanded, digits)}
+              {fixed(size(budget.expanded), digits)}
             </td>
           </tr>
         </tbody>
       </table>
-      <Twin budget={budget} digits={digits} order={{ plan, points, at }} />
+      <Twin budget={budget} figures={figures} digits={digits} order={{ plan, points, at }} />
     </>
   );
 }
 
 function Twin({
   budget,
+  figures,
   digits,
   order,
 }: {
   budget: Budget;
+  figures: InFamily;
   digits: number;
   order: Parameters<typeof useMonteCarlo>[0];
 }) {
@@ -110,19 +114,21 @@ function Twin({
     );
   }
   const { result } = drawing;
+  const { unit } = figures;
+  const { size } = figures.written;
   const apart = 100 * (result.standardUncertainty / budget.combined - 1);
   return (
     <div className="my-2" data-testid="drawn">
       <p className="text-[15px]" role="status">
         {result.draws} draws (seed {SEED}) spread by{' '}
         <span className="fig">
-          {fixed(result.standardUncertainty, digits + 1)} {budget.unit}
+          {fixed(size(result.standardUncertainty), digits + 1)} {unit}
         </span>
-        , the table says <span className="fig">{fixed(budget.combined, digits + 1)}</span>: {fixed(Math.abs(apart), 1)}{' '}
-        % apart.
+        , the table says <span className="fig">{fixed(size(budget.combined), digits + 1)}</span>:{' '}
+        {fixed(Math.abs(apart), 1)} % apart.
         {result.failed > 0 && ` ${result.failed} draws gave no value.`}
       </p>
-      <Histogram result={result} unit={budget.unit} />
+      <Histogram result={result} unit={unit} as={figures.plotted} />
     </div>
   );
 }

@@ -148,10 +148,10 @@ function DecideOtherwise({
 /** Who adjusts inside the noise is told so before, not stopped. */
 function Chased({ state, verdict }: { state: RunState; verdict: Verdict }) {
   const { plan } = state;
-  const { digits, unit } = inFamily(plan);
-  const { error, uncertainty } = verdict.working;
+  const { digits, unit, written } = inFamily(plan);
   if (!plan.inForceKnown || plan.procedure?.kind === 'electrical') return null;
-  const facts = { error, uncertainty, tolerance: plan.tolerance, unit, digits };
+  const [uncertainty, tolerance] = [written.size(verdict.working.uncertainty), written.size(plan.tolerance)];
+  const facts = { error: written.off(verdict.working.error), uncertainty, tolerance, unit, digits };
   const { warning } = chasesNoise(facts);
   if (!warning) return null;
   const words = oddWords(warning);
@@ -170,16 +170,18 @@ function Chased({ state, verdict }: { state: RunState; verdict: Verdict }) {
 function Dosed({ state, verdict }: { state: RunState; verdict: Verdict }) {
   const { plan } = state;
   const { error, uncertainty } = verdict.working;
-  const { digits, unit } = inFamily(plan);
+  const { digits, unit, written } = inFamily(plan);
   const silent =
     !plan.controls ||
     !plan.inForceKnown ||
     plan.procedure?.kind === 'electrical' ||
     Math.abs(error) <= uncertainty ||
-    Number(Math.abs(error).toFixed(digits)) === 0;
+    Number(Math.abs(written.off(error)).toFixed(digits)) === 0;
   if (silent) return null;
-  const { controls, controlAction: action = '', workingValue: value } = plan;
-  return <p className="mt-3 text-[17px]">{dosedBy({ value, error, digits, unit, controls, action })}</p>;
+  const { controls, controlAction: action = '', workingValue } = plan;
+  const value = written.exact(workingValue) ?? workingValue;
+  const said = dosedBy({ value, error: written.off(error), digits, unit, controls, action });
+  return <p className="mt-3 text-[17px]">{said}</p>;
 }
 
 /** The line behind the verdict, and what the ± at the working value is made of. */
@@ -200,8 +202,8 @@ function Why({ state, verdict }: { state: RunState; verdict: Verdict }) {
         at={{ value: plan.workingValue, temperatureC: plan.workingC, calibrationC }}
       />
       <p className="sub text-sm">
-        As found: {figures.off(working.error, 1)} {figures.unit} at {plan.workingValue}, {family.zero.name}{' '}
-        {fixed(coefficients.zero, figures.signalDigits + 1)} {figures.signalUnit} ±
+        As found: {figures.off(working.error, 1)} {figures.unit} at {figures.value(plan.workingValue)},{' '}
+        {family.zero.name} {fixed(coefficients.zero, figures.signalDigits + 1)} {figures.signalUnit} ±
         {fixed(COVERAGE * Math.sqrt(covariance[0][0]), figures.signalDigits + 1)}, {family.sensitivity.name}{' '}
         {fixed(100 * coefficients.sensitivity, 2)} % ±{fixed(100 * COVERAGE * Math.sqrt(covariance[1][1]), 2)}. Limits
         here are common practice; change them where yours differ.

@@ -1,5 +1,5 @@
 import { oddWords, type Warning } from '@frustum/core';
-import { Notice } from '../../../ui/notice.tsx';
+import { Notice } from './notice.tsx';
 
 /** What it looks like, on what evidence, and what would tell. */
 export function WarningWords({ warning }: { warning: Warning }) {

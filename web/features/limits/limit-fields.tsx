@@ -1,0 +1,47 @@
+import type { LimitTexts } from './limit-texts.ts';
+
+interface FieldsProps {
+  readonly id: string;
+  readonly unit: string;
+  readonly falls: boolean;
+  readonly texts: LimitTexts;
+  readonly onChange: (texts: LimitTexts) => void;
+}
+
+/** Every limit of a loop, as it is written there. */
+export function LimitFieldset({ id, unit, texts, onChange }: FieldsProps) {
+  const field = (key: Exclude<keyof LimitTexts, 'daily'>, label: string) => (
+    <label key={key} className="text-sm sub" htmlFor={`${id}-${key}`}>
+      {label}
+      <input
+        id={`${id}-${key}`}
+        className="input h-12 w-full text-base fig text-base-content"
+        inputMode="decimal"
+        autoComplete="off"
+        value={texts[key]}
+        onChange={(e) => onChange({ ...texts, [key]: e.target.value })}
+      />
+    </label>
+  );
+  return (
+    <div className="grid grid-cols-2 sm:grid-cols-4 gap-x-4 gap-y-2">
+      {field('actLow', `Act below, ${unit}`)}
+      {field('warnLow', `Warn below, ${unit}`)}
+      {field('warnHigh', `Warn above, ${unit}`)}
+      {field('actHigh', `Act above, ${unit}`)}
+      {field('forMinutes', 'Beyond for, min')}
+      {field('perHour', `Change within an hour, ${unit}`)}
+      {field('frozenMinutes', 'Without moving for, min')}
+      {field('silentMinutes', 'Silent or unread for, min')}
+      <label className="flex items-center gap-3 min-h-12 cursor-pointer col-span-2 sm:col-span-4">
+        <input
+          type="checkbox"
+          className="toggle"
+          checked={texts.daily}
+          onChange={(e) => onChange({ ...texts, daily: e.target.checked })}
+        />
+        The limits move along with the usual course of the day
+      </label>
+    </div>
+  );
+}
