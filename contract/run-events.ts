@@ -8,7 +8,6 @@ import {
   DECISION_ACTIONS,
   inTodaysWords,
   ODD_IDS,
-  UNITS,
   type Entry,
   type Odd,
   type RunEventBody,

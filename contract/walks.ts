@@ -45,8 +45,8 @@ export interface WalkStop {
   readonly workingC: number;
   readonly tolerance: number;
   readonly shownAs: ShownAs;
-  /** what it usually shows at this hour, with its spread, own unit; null where nothing is known */
-  readonly usual: { readonly value: number; readonly sd: number } | null;
+  /** what it usually shows at this hour, with its spread, own unit; by its set-up where too little was read */
+  readonly usual: { readonly value: number; readonly sd: number; readonly from: 'readings' | 'set-up' };
   /** its sensor is at the bench: nothing is read there now */
   readonly atBench: boolean;
   readonly done: WalkDone | null;

@@ -105,28 +105,34 @@ export function causesNow(loops: readonly LoopNow[], standing: ReadonlySet<strin
 /** A cause that is as urgent as its kind, unless it says so itself. */
 type Unranked = Omit<AlarmCause, 'level'> & { readonly level?: AlarmLevel };
 
+/** What hands have left undone. */
+function ofHands({ sensorId, loopName }: Pick<LoopNow, 'sensorId' | 'loopName'>, hands: HandsOn): Unranked[] {
+  const made: Unranked[] = [];
+  if (hands.heldSeconds > 60 * hands.holdMinutes)
+    made.push({
+      key: `hold ${sensorId}`,
+      kind: 'hold',
+      sensorId,
+      text: `${loopName}: ${hands.controls} has been on hold for more than ${hands.holdMinutes} min. Put the probe back in its water and release it.`,
+    });
+  if (hands.idleSeconds > FORGOTTEN_S)
+    made.push({
+      key: `in-cup ${sensorId}`,
+      kind: 'in-cup',
+      sensorId,
+      text: `${loopName}: the probe stands in ${hands.cup}, and nothing has been done for a quarter of an hour. Go on with the run, or put it back in its water.`,
+    });
+  return made;
+}
+
 /** @param shared its reference is suspected as a whole: said once, of all that share it */
 function ofLoop(
   { sensorId, loopName, margin, health, silentSeconds, silentLimitSeconds = SILENT_S, hands, water }: LoopNow,
   standing: ReadonlySet<string>,
   shared: boolean,
 ): Unranked[] {
-  const made: Unranked[] = [];
   const key = (kind: AlarmKind, what = '') => [kind, sensorId, what].filter(Boolean).join(' ');
-  if (hands && hands.heldSeconds > 60 * hands.holdMinutes)
-    made.push({
-      key: key('hold'),
-      kind: 'hold',
-      sensorId,
-      text: `${loopName}: ${hands.controls} has been on hold for more than ${hands.holdMinutes} min. Put the probe back in its water and release it.`,
-    });
-  if (hands && hands.idleSeconds > FORGOTTEN_S)
-    made.push({
-      key: key('in-cup'),
-      kind: 'in-cup',
-      sensorId,
-      text: `${loopName}: the probe stands in ${hands.cup}, and nothing has been done for a quarter of an hour. Go on with the run, or put it back in its water.`,
-    });
+  const made: Unranked[] = hands ? ofHands({ sensorId, loopName }, hands) : [];
   const outside = margin.state === 'outside';
   const chance = margin.chanceOutside ?? 0;
   // One of the two: what is outside is no longer near its end.
@@ -134,6 +140,7 @@ function ofLoop(
     made.push({
       key: key('margin', 'outside'),
       kind: 'margin',
+      level: 'warn',
       sensorId,
       text: `${loopName} is probably outside its tolerance. Take it to the bench, and look at what leaned on it.`,
     });

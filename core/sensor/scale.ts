@@ -14,9 +14,9 @@ export interface Scale {
    *
    * @param own in the model's unit
    */
-  of(own: number, at: Conditions): number;
+  readonly of: (own: number, at: Conditions) => number;
   /** the other way round, into the model's unit */
-  own(written: number, at: Conditions): number;
+  readonly own: (written: number, at: Conditions) => number;
 }
 
 /** What has scales: a family with its settings put in. */

@@ -46,16 +46,16 @@ export interface Written {
   /** where the loop works, as a text without the unit */
   readonly worksAt: string;
   /** a value of the water or of a cup, rounded to the display's step; null where the scale has none for it */
-  value(own: number, at?: Conditions): number | null;
+  readonly value: (own: number, at?: Conditions) => number | null;
   /** the same before it is rounded */
-  exact(own: number, at?: Conditions): number | null;
+  readonly exact: (own: number, at?: Conditions) => number | null;
   /** a width: a tolerance, a ±. It is not turned round where the scale falls */
-  size(own: number): number;
+  readonly size: (own: number) => number;
   /** a difference from what is right, at the working value */
-  off(own: number): number;
+  readonly off: (own: number) => number;
   /** what was typed, in the family's unit. @throws Refusal what the scale refuses */
-  ownValue(written: number, at?: Conditions): number;
-  ownSize(written: number): number;
+  readonly ownValue: (written: number, at?: Conditions) => number;
+  readonly ownSize: (written: number) => number;
 }
 
 /** Share of a working value, or of a tolerance, over which a scale is taken for straight. */

@@ -71,6 +71,16 @@ async function writeReadings(store: Store, channelId: Place['channelId'], kept: 
   await kept('keepMinutes', store.keepMinutes([minute(1), minute(2)]));
 }
 
+/** An alarm that is raised, worse, snoozed and seen, and a message of it. */
+async function writeAlarms(store: Store, n: number | string, sensorId: Place['sensorId'], kept: Kept): Promise<void> {
+  const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null, level: 'warn', told: ['mqtt'], snoozedUntil: null, tellingSince: null }; // prettier-ignore
+  const message = { id: randomUUID(), way: 'mqtt' as const, at: AT, body: { event: 'raised' as const, at: AT, id: alarm.id, kind: 'silent', text: 't', by: '' } }; // prettier-ignore
+  await kept('changeAlarms', store.changeAlarms({ raised: [alarm], changed: [{ ...alarm, level: 'act' }], over: [], at: AT, messages: [message] })); // prettier-ignore
+  await kept('snoozeAlarm', store.snoozeAlarm(alarm.id, AT, []));
+  await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
+  await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));
+}
+
 /** A walk with one reading, and what was noticed on the way. */
 async function writeWalk(store: Store, { channelId, loopId, sensorId }: Place, kept: Kept): Promise<void> {
   const walk = await kept('beginWalk', store.beginWalk({ id: randomUUID(), begunAt: AT, by: 'Operator A', endedAt: null })); // prettier-ignore
@@ -137,12 +147,7 @@ export async function writeAll(
   await writePerson(store, n, kept);
   await writeReadings(store, place.channelId, kept);
   await writeWalk(store, place, kept);
-  const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null, level: 'warn', told: ['mqtt'], snoozedUntil: null, tellingSince: null }; // prettier-ignore
-  const message = { id: randomUUID(), way: 'mqtt' as const, at: AT, body: { event: 'raised' as const, at: AT, id: alarm.id, kind: 'silent', text: 't', by: '' } }; // prettier-ignore
-  await kept('changeAlarms', store.changeAlarms({ raised: [alarm], changed: [{ ...alarm, level: 'act' }], over: [], at: AT, messages: [message] })); // prettier-ignore
-  await kept('snoozeAlarm', store.snoozeAlarm(alarm.id, AT, []));
-  await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
-  await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));
+  await writeAlarms(store, n, sensorId, kept);
   const fleet = { ...NO_FLEET, sensors: 2, runs: typeof n === 'number' ? n : 9 };
   await kept(
     'keepFleets',

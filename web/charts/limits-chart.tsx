@@ -22,7 +22,9 @@ export default function LimitsChart({
   digits: number;
   label: string;
 }) {
-  const all = points.flatMap((p) => [...p.spread, p.warnLow, p.warnHigh].filter((v): v is number => v !== null));
+  const all = points.flatMap((p) =>
+    [...p.spread, p.warnLow, p.warnHigh, p.actLow, p.actHigh].filter((v): v is number => v !== null),
+  );
   const [low, high] = [Math.min(...all), Math.max(...all)];
   const pad = Math.max(2 * 10 ** -digits, (high - low) * 0.12);
   const domain = [points[0]!.t, points.at(-1)!.t];

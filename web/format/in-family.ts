@@ -41,8 +41,8 @@ export interface InFamily {
   /** an error, with its sign */
   off(error: number | null | undefined, more?: number): string;
   /** figures for a chart: NaN where the scale has none */
-  plotted(value: number): number;
-  plottedOff(error: number): number;
+  readonly plotted: (value: number) => number;
+  readonly plottedOff: (error: number) => number;
   signal(signal: number | null | undefined): string;
   /** "−3.2 mV, 97.4 %" */
   coefficients(of: Coefficients): string;

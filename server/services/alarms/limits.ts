@@ -107,8 +107,8 @@ export async function keepLimits(context: Context, { loops, why }: KeepLimits, b
   const changeLoops = loops.map(({ loopId, version, alarmLimits }) => {
     const fitted = all.find((f) => f.loop.id === loopId);
     if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
-    requireLimits(fitted.loop, alarmLimits as Partial<AlarmLimits>);
-    const to = { alarmLimits: watched(alarmLimits as Partial<AlarmLimits>) };
+    requireLimits(fitted.loop, alarmLimits);
+    const to = { alarmLimits: watched(alarmLimits) };
     return { loopId, asked: { version, to, change: changeBy(context, by, why) } };
   });
   await context.store.changeAtOnce({ add: [], changeLoops, changeSensors: [], spares: [], backups: [] });

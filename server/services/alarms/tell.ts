@@ -1,5 +1,5 @@
 import { MESSAGE_WAYS, Refusal, USUAL_RULES, type MessageWay, type TravelRules } from '@frustum/core';
-import type { AlarmsView, AlarmWaysView, KeptWays } from '@frustum/contract';
+import type { AlarmsView, AlarmWaysView } from '@frustum/contract';
 import { MQTT_PORT, portOf, rulesIn, tellingIn, type Telling } from '../../config/telling.ts';
 import type { MessageRecord, NewMessage } from '../../store/commands/alarm-messages.ts';
 import type { Store } from '../../store/commands/index.ts';
@@ -76,7 +76,7 @@ export class Teller {
   waysView(): AlarmWaysView {
     try {
       const telling = tellingIn(this.parts.folder);
-      return { asked: telling as KeptWays, rules: rulesIn(telling), trouble: null };
+      return { asked: telling, rules: rulesIn(telling), trouble: null };
     } catch (error) {
       return { asked: null, rules: USUAL_RULES, trouble: `alarms.json: ${messageOf(error)}` };
     }

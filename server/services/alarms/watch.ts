@@ -105,7 +105,7 @@ export class AlarmWatch {
       key,
       kind,
       level,
-      sensorId: sensorId as AlarmRecord['sensorId'],
+      sensorId: sensorId,
       text,
       raisedAt: new Date(nowMs).toISOString(),
       acknowledgedAt: null,

@@ -1,5 +1,4 @@
 import {
-  bySensor,
   coefficientsInForce,
   conditionIn,
   familyOf,

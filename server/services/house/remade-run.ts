@@ -21,7 +21,6 @@ import {
   type RunState,
   type ServiceEvent,
   type Standard,
-  type Unit,
 } from '@frustum/core';
 import type { BundleCapture, BundleEntry, BundleRun } from '@frustum/formats';
 import type { FittedLoop } from '../../store/commands/places.ts';
@@ -36,7 +35,7 @@ const DWELL_SECONDS = 120;
 
 /** What a run of the bundle was held against, as the bench takes it in. */
 function entryOf(entry: BundleEntry): Entry {
-  if (entry.kind === 'sample') return { ...entry, unit: entry.unit as Unit };
+  if (entry.kind === 'sample') return { ...entry, unit: entry.unit };
   const [a = 0, b = a] = entry.readings;
   const reading = (temperatureC: number) => ({ temperatureC, plusMinusC: entry.plusMinus });
   return { kind: 'thermometers', a: reading(a), b: reading(b) };

@@ -109,10 +109,10 @@ async function usualAt(
   const { inForce } = reckonsWith(house.pastOf(fitted));
   const values = minutes.flatMap((m) => unlessRefused(() => valueOfReading(model, m.mean, unitOf(channel.config), { temperatureC: m.temperatureC }, inForce)) ?? []); // prettier-ignore
   const wide = TOLERANCES * loop.tolerance;
-  if (values.length < LEAST_USUAL) return { value: loop.workingValue, sd: wide };
+  if (values.length < LEAST_USUAL) return { value: loop.workingValue, sd: wide, from: 'set-up' };
   const value = median(values);
   // A display that always shows the same is still read by people: half a tolerance is nothing odd.
-  return { value, sd: Math.max(loop.tolerance / 2, spreadOf(values, value)) };
+  return { value, sd: Math.max(loop.tolerance / 2, spreadOf(values, value)), from: 'readings' };
 }
 
 const spreadOf = (values: readonly number[], middle: number) =>

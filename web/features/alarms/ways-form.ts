@@ -63,10 +63,10 @@ export function waysOf(form: WaysForm): Partial<AlarmWays> {
     ...(some(form.webhook) ? { webhook: form.webhook.trim() } : {}),
     ...(mqtt ? { mqtt: { host: form.mqttHost.trim(), topic: form.topic.trim(), ...port(form.mqttPort), ...logIn(form.mqttLogIn) } } : {}), // prettier-ignore
     ...(mail ? { mail: { host: form.relay.trim(), security: form.security, from: form.from.trim(), to: form.to.split(/[,;\s]+/).filter(Boolean), ...port(form.relayPort), ...logIn(form.relayLogIn) } } : {}), // prettier-ignore
-    rules: form.rules as Required<AlarmWays>['rules'],
+    rules: form.rules,
     ...(quiet ? { quiet } : {}),
     ...(figure(form.heartbeatMinutes) === undefined ? {} : { heartbeatMinutes: figure(form.heartbeatMinutes) }),
-  } as Partial<AlarmWays>;
+  };
 }
 
 /** A way with another rule. */

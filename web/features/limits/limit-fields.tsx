@@ -1,27 +1,21 @@
+import { LabelledInput } from '../../ui/labelled.tsx';
 import type { LimitTexts } from './limit-texts.ts';
 
 interface FieldsProps {
-  readonly id: string;
   readonly unit: string;
-  readonly falls: boolean;
   readonly texts: LimitTexts;
   readonly onChange: (texts: LimitTexts) => void;
 }
 
 /** Every limit of a loop, as it is written there. */
-export function LimitFieldset({ id, unit, texts, onChange }: FieldsProps) {
+export function LimitFieldset({ unit, texts, onChange }: FieldsProps) {
   const field = (key: Exclude<keyof LimitTexts, 'daily'>, label: string) => (
-    <label key={key} className="text-sm sub" htmlFor={`${id}-${key}`}>
-      {label}
-      <input
-        id={`${id}-${key}`}
-        className="input h-12 w-full text-base fig text-base-content"
-        inputMode="decimal"
-        autoComplete="off"
-        value={texts[key]}
-        onChange={(e) => onChange({ ...texts, [key]: e.target.value })}
-      />
-    </label>
+    <LabelledInput
+      label={label}
+      keyboard="decimal"
+      value={texts[key]}
+      onChange={(text) => onChange({ ...texts, [key]: text })}
+    />
   );
   return (
     <div className="grid grid-cols-2 sm:grid-cols-4 gap-x-4 gap-y-2">

@@ -16,8 +16,9 @@ export interface LimitTexts {
 }
 
 const VALUES = ['actLow', 'warnLow', 'warnHigh', 'actHigh'] as const;
-const MINUTES = ['forMinutes', 'frozenMinutes', 'silentMinutes'] as const;
-const NAMES: Readonly<Record<(typeof VALUES)[number] | (typeof MINUTES)[number] | 'perHour', string>> = {
+const NAMES: Readonly<
+  Record<(typeof VALUES)[number] | 'forMinutes' | 'frozenMinutes' | 'silentMinutes' | 'perHour', string>
+> = {
   actLow: 'Act below',
   warnLow: 'Warn below',
   warnHigh: 'Warn above',

@@ -131,9 +131,7 @@ function Line({ row, asked, open, onAsk }: LineProps) {
           <details open={open || undefined}>
             <summary className="cursor-pointer py-2 sub">Other figures</summary>
             <LimitFieldset
-              id={row.loopId}
               unit={figures.unit}
-              falls={figures.written.falls}
               texts={now!.texts}
               onChange={(texts) => onAsk({ ...now!, texts, taken: true })}
             />
@@ -153,13 +151,13 @@ function InWords({ view, figures, hasKept }: { view: LimitsView; figures: InFami
       </p>
     );
   const often = calls === 0 ? 'never' : calls === 1 ? 'once' : `${calls} times`;
-  const edge = (own: number | null | undefined) => (own == null ? 'no limit' : figures.value(own));
-  const [low, high] = figures.written.falls
-    ? [proposed.warnHigh, proposed.warnLow]
-    : [proposed.warnLow, proposed.warnHigh];
+  const print = (own: number | null | undefined) => (own == null ? 'none' : figures.value(own));
+  const between = (low: number | null | undefined, high: number | null | undefined) =>
+    (figures.written.falls ? [high, low] : [low, high]).map(print).join(' and ');
   return (
     <p className="sub mt-1">
-      Proposed: {edge(low)} to {edge(high)} {figures.unit}
+      Proposed: warn beyond {between(proposed.warnLow, proposed.warnHigh)}, act beyond{' '}
+      {between(proposed.actLow, proposed.actHigh)} {figures.unit}
       {proposed.daily ? ', moved along with the usual course of the day' : ''}. In {days} days that would have called{' '}
       {often}.
     </p>
@@ -205,43 +203,47 @@ function Readings({
   );
 }
 
-/** All that was ticked, kept in one; undone in one. */
-function KeepBar({
-  taken,
-  asked,
-  onKept,
-}: {
-  taken: readonly LoopRow[];
-  asked: Readonly<Record<string, Asked>>;
-  onKept: () => void;
-}) {
+type Loops = KeepLimits['loops'];
+
+/** Keeps what was ticked, in one, and takes it back in one. */
+function useKeep(taken: readonly LoopRow[], asked: Readonly<Record<string, Asked>>, onKept: () => void) {
   const [keep, { error, isLoading }] = useKeepAlarmLimitsMutation();
-  const [before, setBefore] = useState<KeepLimits['loops'] | null>(null);
+  const [before, setBefore] = useState<Loops | null>(null);
   const [trouble, setTrouble] = useState('');
   const all = async () => {
     const read = taken.map((row) => ({ row, ...limitsFrom(asked[row.loopId]!.texts, inFamily(row)) }));
     const wrong = read.find((r) => r.trouble);
     setTrouble(wrong ? `${wrong.row.loopName}: ${wrong.trouble}` : '');
     if (wrong) return;
-    const was = taken.map((r) => ({ loopId: r.loopId as KeepLimits['loops'][number]['loopId'], version: asked[r.loopId]!.version + 1, alarmLimits: asked[r.loopId]!.kept })); // prettier-ignore
-    const loops = read.map(({ row, limits }) => ({ loopId: row.loopId as KeepLimits['loops'][number]['loopId'], version: asked[row.loopId]!.version, alarmLimits: limits })); // prettier-ignore
-    const answer = await keep({ loops, why: '' });
+    const loopOf = (row: LoopRow, more: number, alarmLimits: Partial<AlarmLimits>) => ({
+      loopId: row.loopId,
+      version: asked[row.loopId]!.version + more,
+      alarmLimits,
+    });
+    const answer = await keep({ loops: read.map(({ row, limits }) => loopOf(row, 0, limits)), why: '' });
     if (answer.error !== undefined) return;
-    setBefore(was);
+    setBefore(taken.map((row) => loopOf(row, 1, asked[row.loopId]!.kept)));
     onKept();
   };
   const undo = async () => {
     const answer = await keep({ loops: before!, why: 'undone' });
     if (answer.error === undefined) setBefore(null);
   };
-  if (!taken.length && !before && error === undefined && !trouble) return null;
+  return { all, undo, before, isLoading, trouble: trouble || (error === undefined ? '' : problemOf(error).detail) };
+}
+
+/** All that was ticked, kept in one; undone in one. */
+function KeepBar(props: { taken: readonly LoopRow[]; asked: Readonly<Record<string, Asked>>; onKept: () => void }) {
+  const { taken } = props;
+  const { all, undo, before, isLoading, trouble } = useKeep(taken, props.asked, props.onKept);
+  if (!taken.length && !before && !trouble) return null;
   return (
-    <div className="fixed bottom-0 inset-x-0 max-lg:bottom-16 bg-base-100 border-t border-base-300 px-4 py-3 z-10">
+    <div className="fixed bottom-0 inset-x-0 bg-base-100 border-t border-base-300 px-4 py-3 z-10">
       <div className="max-w-4xl mx-auto flex flex-wrap gap-3 items-center">
-        {(error !== undefined || trouble) && (
+        {trouble && (
           <div className="basis-full">
             <Notice kind="trouble" role="alert">
-              {trouble || problemOf(error).detail}
+              {trouble}
             </Notice>
           </div>
         )}

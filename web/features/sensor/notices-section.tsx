@@ -5,6 +5,7 @@ import { useNoteNoticeMutation, useNoticesQuery, useTakeBackNoticeMutation } fro
 import { timeOf } from '../../format/dates.ts';
 import { upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
+import { LabelledInput } from '../../ui/labelled.tsx';
 import { Notice } from '../../ui/notice.tsx';
 import { TakeBack } from '../../ui/take-back.tsx';
 
@@ -35,31 +36,7 @@ export function NoticesSection({ row: { loopId, loopName } }: { row: LoopRow }) 
       >
         Noticed something?
       </button>
-      {open && (
-        <div className="border-l-[3px] border-primary pl-4 mt-3">
-          <Choices
-            name="A reason to look: its sensor is due at once"
-            kinds={LOOK_REASONS}
-            busy={isLoading}
-            onPick={noted}
-          />
-          <Choices
-            name={`Something befell the water of ${loopName}`}
-            kinds={WATER_EVENTS}
-            busy={isLoading}
-            onPick={noted}
-          />
-          <label className="text-sm sub block mt-3 max-w-xl">
-            In your words, before you pick; optional
-            <input
-              className="input h-12 w-full text-base text-base-content"
-              maxLength={500}
-              value={note}
-              onChange={(e) => setNote(e.target.value)}
-            />
-          </label>
-        </div>
-      )}
+      {open && <Pick loopName={loopName} note={note} setNote={setNote} busy={isLoading} onPick={noted} />}
       {error !== undefined && (
         <Notice kind="trouble" role="alert">
           {problemOf(error).detail}
@@ -76,6 +53,34 @@ export function NoticesSection({ row: { loopId, loopName } }: { row: LoopRow }) 
         </ul>
       )}
     </section>
+  );
+}
+
+function Pick({
+  loopName,
+  note,
+  setNote,
+  busy,
+  onPick,
+}: {
+  loopName: string;
+  note: string;
+  setNote: (note: string) => void;
+  busy: boolean;
+  onPick: (kind: NoticeKind) => Promise<void>;
+}) {
+  return (
+    <div className="border-l-[3px] border-primary pl-4 mt-3">
+      <Choices name="A reason to look: its sensor is due at once" kinds={LOOK_REASONS} busy={busy} onPick={onPick} />
+      <Choices name={`Something befell the water of ${loopName}`} kinds={WATER_EVENTS} busy={busy} onPick={onPick} />
+      <LabelledInput
+        className="mt-3 max-w-xl"
+        label="In your words, before you pick; optional"
+        maxLength={500}
+        value={note}
+        onChange={setNote}
+      />
+    </div>
   );
 }
 

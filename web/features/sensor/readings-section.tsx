@@ -68,27 +68,19 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
   );
 }
 
-function ReadingsPicture({
-  loopName,
-  days,
-  unit,
-  data,
-  lookBacks,
-  befell,
-  figures,
-  low,
-  high,
-}: {
-  loopName: string;
-  days: number;
-  unit: string;
-  data: ReadingsView;
-  lookBacks: readonly LookBackView[];
-  befell: readonly { readonly atMs: number; readonly text: string }[];
-  figures: InFamily;
-  low: number;
-  high: number;
-}) {
+interface PictureProps {
+  readonly loopName: string;
+  readonly days: number;
+  readonly unit: string;
+  readonly data: ReadingsView;
+  readonly lookBacks: readonly LookBackView[];
+  readonly befell: readonly { readonly atMs: number; readonly text: string }[];
+  readonly figures: InFamily;
+  readonly low: number;
+  readonly high: number;
+}
+
+function ReadingsPicture({ loopName, days, unit, data, lookBacks, befell, figures, low, high }: PictureProps) {
   return (
     <SaveFigure
       name={`${loopName}, readings of ${days} days`}
@@ -122,7 +114,7 @@ function ReadingsPicture({
       <ReadingsChart
         view={data}
         lookBacks={lookBacks}
-        befell={befell.filter((b) => b.atMs >= data.fromMs && b.atMs <= data.toMs)}
+        befell={befell.map((b) => ({ ...b, atMs: Math.min(b.atMs, data.toMs) }))}
         digits={figures.digits}
         label={`Readings of ${loopName} over ${days} days, ${fixed(low, figures.digits)} to ${fixed(high, figures.digits)} ${unit}`}
       />

@@ -7,16 +7,16 @@ import { useAddSensorMutation, useMarginsQuery, useSetUpQuery } from '../../app/
 import { upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
 import { Notice } from '../../ui/notice.tsx';
+import { LabelledSelect } from '../../ui/labelled.tsx';
 import { Text } from '../../ui/text-field.tsx';
 import { formOf } from '../../wires/wire-forms.ts';
 import { WIDE } from '../../wires/wire-form.ts';
 import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 /** What a display can show: a family with one of its scales. */
-const SHOWN = FAMILIES.map((family) => ({
-  family,
-  scales: scalesOf(modelOf(family)).map((s) => s.id),
-}));
+const SHOWN = FAMILIES.flatMap((family) =>
+  scalesOf(modelOf(family)).map(({ id }) => [`${family.id} ${id}`, `${upper(family.name)}: ${id}`] as const),
+);
 
 /** A closed instrument in four fields: its name, what it shows, in which steps, and what it shows now. */
 export function Page() {
@@ -67,13 +67,7 @@ function AddDisplay({ siteName, sites, today }: { siteName: string; sites: reado
           onSubmit={(e) => void submit(e)}
           className="grid sm:grid-cols-2 gap-x-5 gap-y-3 mt-3"
         >
-          <Text<SensorForm> name="loopName" label="Its name" hint="Tank 3 pH" />
-          <Text<SensorForm> name="siteName" label="Site" list="known-sites" hint="where it hangs" />
-          <datalist id="known-sites">
-            {sites.map((s) => (
-              <option key={s} value={s} />
-            ))}
-          </datalist>
+          <NameAndSite sites={sites} />
           <Shows />
           {error !== undefined && (
             <div className={WIDE}>
@@ -82,28 +76,34 @@ function AddDisplay({ siteName, sites, today }: { siteName: string; sites: reado
               </Notice>
             </div>
           )}
-          <button className="btn btn-primary h-14 text-lg" disabled={isLoading}>
-            Add it
-          </button>
-          <Link className="btn btn-ghost h-14 text-lg font-normal" to="/walk">
-            To the walk
-          </Link>
+          <div className={`flex flex-wrap gap-3 mt-2 ${WIDE}`}>
+            <button className="btn btn-primary h-14 text-lg w-48" disabled={isLoading}>
+              Add it
+            </button>
+            <Link className="btn btn-ghost h-14 text-lg font-normal" to="/walk">
+              To the walk
+            </Link>
+          </div>
         </form>
       </FormProvider>
-      <p role="status" className="mt-3">
-        {added && (
-          <>
-            {added.name} is added.{' '}
-            <Link className="underline" to={`/sensors/${added.sensorId}`}>
-              Look at it
-            </Link>
-            , or add the next one.
-          </>
-        )}
-      </p>
+      <Added added={added} />
     </main>
   );
 }
+
+const Added = ({ added }: { added: { readonly name: string; readonly sensorId: string } | null }) => (
+  <p role="status" className="mt-3">
+    {added && (
+      <>
+        {added.name} is added.{' '}
+        <Link className="underline" to={`/sensors/${added.sensorId}`}>
+          Look at it
+        </Link>
+        , or add the next one.
+      </>
+    )}
+  </p>
+);
 
 /** A family and its scale, with what follows from them. */
 const asShown = (family: string, scale: string) => ({
@@ -115,33 +115,29 @@ const asShown = (family: string, scale: string) => ({
   points: (usualSets(family)[0] ?? []).join(' '),
 });
 
+const NameAndSite = ({ sites }: { sites: readonly string[] }) => (
+  <>
+    <Text<SensorForm> name="loopName" label="Its name" hint="Tank 3 pH" />
+    <Text<SensorForm> name="siteName" label="Site" list="known-sites" hint="where it hangs" />
+    <datalist id="known-sites">
+      {sites.map((s) => (
+        <option key={s} value={s} />
+      ))}
+    </datalist>
+  </>
+);
+
 function Shows() {
   const { watch, setValue } = useFormContext<SensorForm>();
   const [family, scale] = watch(['family', 'scale']);
+  const pick = (shown: string) => {
+    const [id = 'ph-shown', ...unit] = shown.split(' ');
+    for (const [key, value] of Object.entries(asShown(id, unit.join(' '))))
+      setValue(key as keyof SensorForm, value as never);
+  };
   return (
     <>
-      <label className="text-sm sub">
-        It shows
-        <select
-          className="select h-12 w-full text-base text-base-content"
-          value={`${family} ${scale}`}
-          onChange={(e) => {
-            const [id = 'ph-shown', ...unit] = e.target.value.split(' ');
-            for (const [key, value] of Object.entries(asShown(id, unit.join(' '))))
-              setValue(key as keyof SensorForm, value as never);
-          }}
-        >
-          {SHOWN.map(({ family: f, scales }) => (
-            <optgroup key={f.id} label={upper(f.name)}>
-              {scales.map((s) => (
-                <option key={s} value={`${f.id} ${s}`}>
-                  {upper(f.name)}, {s}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
+      <LabelledSelect label="It shows" value={`${family} ${scale}`} options={SHOWN} onChange={pick} />
       <Text<SensorForm> name="step" label={`In steps of, ${scale}`} hint="0.01" decimal />
       <Text<SensorForm>
         name="workingValue"

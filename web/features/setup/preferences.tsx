@@ -1,4 +1,5 @@
 import { FAMILIES, kindOf, modelOf, scalesOf } from '@frustum/core';
+import { LabelledSelect } from '../../ui/labelled.tsx';
 import { upper } from '../../format/in-family.ts';
 import { preferred } from '../../app/settings.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -27,19 +28,13 @@ function PreferredScaleFields() {
       </summary>
       <div className="grid sm:grid-cols-2 lg:grid-cols-3 gap-x-5 gap-y-3 max-w-4xl pb-3">
         {KINDS.map(({ kind, scales: offered }) => (
-          <label key={kind} className="text-sm sub">
-            {upper(kind)}
-            <select
-              className="select h-12 w-full text-base text-base-content"
-              value={scales[kind] ?? ''}
-              onChange={(e) => prefer(kind, e.target.value)}
-            >
-              <option value="">as its instrument shows it</option>
-              {offered.map((scale) => (
-                <option key={scale}>{scale}</option>
-              ))}
-            </select>
-          </label>
+          <LabelledSelect
+            key={kind}
+            label={upper(kind)}
+            value={scales[kind] ?? ''}
+            options={[['', 'as its instrument shows it'], ...offered.map((scale) => [scale, scale] as const)]}
+            onChange={(scale) => prefer(kind, scale)}
+          />
         ))}
       </div>
     </details>

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { useFormContext, type Path } from 'react-hook-form';
+import { useFormContext } from 'react-hook-form';
 import { familyOf, figuresIn, figuresOut, modelOf, Refusal, scalesOf, shownAsIn, type ShownAs } from '@frustum/core';
 import { unlessRefused, upper } from '../../format/in-family.ts';
 import { typedNumber } from '../../format/typed.ts';
@@ -118,7 +118,7 @@ export function ScaleFields() {
   return (
     <>
       <Pick<ScaleForm>
-        name={'scale' as Path<ScaleForm>}
+        name={'scale'}
         label="The instrument shows"
         options={scales.map((s) => [s, s] as const)}
         onPicked={carry}

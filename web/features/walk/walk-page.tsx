@@ -1,14 +1,12 @@
-import { useEffect, useRef, useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { figure, oddRecord, oddOf, scalesOf, walkDoubt, type Warning } from '@frustum/core';
 import type { WalkStop, WalkView } from '@frustum/contract';
 import { useBeginWalkMutation, useEndWalkMutation, useWalkQuery } from '../../app/api.ts';
 import { NotYet } from '../../app/not-yet.tsx';
-import { hourOf, timeOf } from '../../format/dates.ts';
-import { inFamily } from '../../format/in-family.ts';
+import { timeOf } from '../../format/dates.ts';
 import { problemOf } from '../../format/problem.ts';
-import { Doubted } from '../../ui/doubted.tsx';
 import { Notice } from '../../ui/notice.tsx';
+import { Stop } from './walk-stop.tsx';
 import { useWalkReadings, type Waiting } from './use-walk-readings.ts';
 
 /** One pass along the displays that are read by eye: a figure, Enter, the next one. */
@@ -36,8 +34,7 @@ const NoDisplays = () => (
 
 function Walk({ view }: { view: WalkView }) {
   const [begin, { isLoading, error }] = useBeginWalkMutation();
-  const open = view.walk !== null && view.walk.endedAt === null;
-  if (open) return <UnderWay view={view} walkId={view.walk!.walkId} />;
+  if (view.walk?.endedAt === null) return <UnderWay view={view} walkId={view.walk.walkId} />;
   const { stops, walk } = view;
   return (
     <>
@@ -149,130 +146,6 @@ function Troubles({ readings, stops }: { readings: ReturnType<typeof useWalkRead
         </Notice>
       )}
     </div>
-  );
-}
-
-interface StopProps {
-  readonly stop: WalkStop;
-  readonly waiting: Waiting | null;
-  readonly onKeep: (typed: string, unit: string, doubt: string) => void;
-  readonly onPass: () => void;
-}
-
-/** The display that is read now. */
-function Stop({ stop, waiting, onKeep, onPass }: StopProps) {
-  const figures = inFamily(stop);
-  const [typed, setTyped] = useState('');
-  const [unit, setUnit] = useState(figures.unit);
-  const [doubt, setDoubt] = useState<Warning | null>(null);
-  const [trouble, setTrouble] = useState('');
-  const field = useRef<HTMLInputElement>(null);
-  useEffect(() => field.current?.focus(), []);
-  const keep = (stands: Warning | null) => {
-    setTrouble('');
-    if (figure(typed.trim()) === null) {
-      setTrouble(typed.trim() ? `“${typed.trim()}” is not a figure. Type it as the display shows it.` : 'Type what the display shows, or pass it over.'); // prettier-ignore
-      field.current?.focus();
-      return;
-    }
-    const odd = stands ? null : walkDoubt(stop, typed, unit);
-    setDoubt(odd);
-    if (!odd) onKeep(typed.trim(), unit, stands ? oddRecord(oddOf(stands)!, true).slice(0, 200) : '');
-  };
-  const submit = (e: FormEvent) => {
-    e.preventDefault();
-    keep(null);
-  };
-  const units = [...new Set([figures.unit, ...scalesOf(figures.model).map((s) => s.id)])];
-  const known = stop.done ?? (waiting && { typed: waiting.body.typed, unit: waiting.body.unit, by: 'you', at: null });
-  return (
-    <form
-      noValidate
-      onSubmit={submit}
-      aria-label={`Display of ${stop.loopName}`}
-      className="border-l-[3px] border-primary pl-4 mt-4"
-    >
-      <p className="text-2xl font-semibold leading-tight">{stop.loopName}</p>
-      <p className="sub">
-        {[stop.siteName, stop.place].filter(Boolean).join(', ')}
-        {stop.usual && (
-          <>
-            {' · usually '}
-            <span className="fig">
-              {figures.value(stop.usual.value)} {figures.unit}
-            </span>{' '}
-            at this hour
-          </>
-        )}
-      </p>
-      {known && (
-        <p className="mt-1">
-          Read already:{' '}
-          <span className="fig">
-            {known.typed} {known.unit}
-          </span>
-          {known.at ? `, ${known.by}, ${hourOf(known.at)}` : ''}. What you type takes its place.
-        </p>
-      )}
-      <label htmlFor="walk-reading" className="sub text-sm block mt-2 mb-1">
-        It shows
-      </label>
-      <div className="join w-full">
-        <input
-          ref={field}
-          id="walk-reading"
-          inputMode="decimal"
-          enterKeyHint="next"
-          autoComplete="off"
-          className="input join-item h-16 text-3xl fig w-full min-w-0"
-          aria-invalid={trouble ? true : undefined}
-          aria-describedby={trouble ? 'walk-trouble' : undefined}
-          value={typed}
-          onChange={(e) => {
-            setDoubt(null);
-            setTyped(e.target.value);
-          }}
-        />
-        <select
-          aria-label="Unit of the display"
-          className="select join-item h-16 shrink-0 w-[128px]"
-          value={unit}
-          onChange={(e) => {
-            setDoubt(null);
-            setUnit(e.target.value);
-          }}
-        >
-          {units.map((u) => (
-            <option key={u}>{u}</option>
-          ))}
-        </select>
-      </div>
-      {trouble && (
-        <p id="walk-trouble" role="alert" className="text-error mt-1">
-          {trouble}
-        </p>
-      )}
-      {doubt ? (
-        <div className="mt-3">
-          <Doubted
-            warning={doubt}
-            onAgain={() => {
-              setDoubt(null);
-              setTyped('');
-              field.current?.focus();
-            }}
-            onStands={() => keep(doubt)}
-          />
-        </div>
-      ) : (
-        <span className="flex gap-2.5 mt-3">
-          <button className="btn btn-primary h-14 text-lg flex-1">Keep, and on</button>
-          <button type="button" className="btn btn-ghost h-14 font-normal" onClick={onPass}>
-            Pass over
-          </button>
-        </span>
-      )}
-    </form>
   );
 }
 
