@@ -37,7 +37,7 @@ export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { minimise, minimiseInSteps, type Minimum } from './statistics/descent.ts';
 export { chanceBeyond, halfWidth, sdOf, type Mixture } from './statistics/mixture.ts';
 export { unlessRefused } from './sensor/sources.ts';
-export { AS_OWN, ownOf, requireWritten, scaleOf, scalesOf, type Scale, type ShownAs } from './sensor/scale.ts';
+export { AS_OWN, isBare, ownOf, requireWritten, scaleOf, scalesOf, type Scale, type ShownAs } from './sensor/scale.ts';
 export { decimalsOf, digitsFor, writtenIn, type WorksAt, type Written } from './sensor/written.ts';
 export { median, noiseSd } from './statistics/robust.ts';
 export { interpolate, type TableRow } from './statistics/shape-preserving-cubic.ts';

@@ -214,9 +214,9 @@ describe('what is told', () => {
   it('one cause is one alarm, as urgent as it is now', () => {
     const loop: LoopNow = { sensorId: 's', loopName: 'Tank 1', siteId: 'h', referenceGroup: '', margin: { state: 'inside', error: 0, expanded: 0.2, chanceOutside: 0 }, health: null, silentSeconds: 0, water: { ...water, findings: [finding] } }; // prettier-ignore
     expect(causesNow([loop], new Set())).toMatchObject([{ key: 'water s high', kind: 'water', level: 'act' }]);
-    expect(
-      causesNow([{ ...loop, water: undefined, silentSeconds: 200, silentLimitSeconds: 600 }], new Set()),
-    ).toEqual([]);
+    expect(causesNow([{ ...loop, water: undefined, silentSeconds: 200, silentLimitSeconds: 600 }], new Set())).toEqual(
+      [],
+    );
   });
 });
 

@@ -8,7 +8,7 @@ import { convertTo, isUnit } from '../quantities/units.ts';
 import { IDEAL_SENSOR, type Coefficients } from '../sensor/coefficients.ts';
 import type { Model } from '../sensor/family.ts';
 import { expectedIn, signalOf } from '../sensor/sensor.ts';
-import { ownOf } from '../sensor/scale.ts';
+import { isBare, ownOf } from '../sensor/scale.ts';
 import { unlessRefused } from '../sensor/sources.ts';
 import type { Standard } from '../solutions/standard.ts';
 import { takenByMistake } from './cup.ts';
@@ -85,7 +85,7 @@ export function typedCapture(
     return {
       capture: {
         method: 'typed',
-        signal: typedSignal(model, value, entry.unit, temperatureC, inForce),
+        signal: typedSignal(model, value, entry.unit, temperatureC, inForce, input),
         signalUncertainty: TYPED_STEPS * stepIn(plan, standard, standard.nominalAtC),
         temperatureC,
         settledSeconds: null,
@@ -102,11 +102,19 @@ export function typedCapture(
 /**
  * The signal behind a typed reading.
  *
+ * @param input what the instrument adds by itself, with nothing but a plug on it
  * @throws Refusal with value, bound and way out for what no sensor of this family shows
  */
-function typedSignal(model: Model, value: number, unit: string, temperatureC: number, inForce: Coefficients): number {
+function typedSignal(
+  model: Model,
+  value: number,
+  unit: string,
+  temperatureC: number,
+  inForce: Coefficients,
+  input: boolean,
+): number {
   const at = { temperatureC };
-  if (unit === model.signalUnit) {
+  if (input || isBare(model, unit)) {
     // What the ends of the range would give, with as much again: beyond it is another unit or a slip.
     const { low, high } = model.range;
     const ends = [low, high].flatMap((end) => unlessRefused(() => signalOf(model, end, at, IDEAL_SENSOR)) ?? []);

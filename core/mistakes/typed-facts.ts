@@ -3,7 +3,7 @@ import { familyOfPlan, stepIn } from '../calibration/plan.ts';
 import type { Model } from '../sensor/family.ts';
 import { expectedIn, shownValue } from '../sensor/sensor.ts';
 import { unlessRefused } from '../sensor/sources.ts';
-import { scalesOf } from '../sensor/scale.ts';
+import { isBare, scalesOf } from '../sensor/scale.ts';
 import type { Standard } from '../solutions/standard.ts';
 import type { Typed } from './typed.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
@@ -72,7 +72,7 @@ function inUnitOf(
   temperatureC: number,
   signal: number,
 ): number | null {
-  if (unit === model.signalUnit) return signal;
+  if (isBare(model, unit)) return signal;
   const scale = scalesOf(model).find((s) => s.id === unit);
   if (!scale) return null;
   const at = { temperatureC };

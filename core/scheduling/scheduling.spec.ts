@@ -55,3 +55,18 @@ describe('what decides', () => {
     expect(dueOf('forecast', null, 30, forecast(3))).toEqual({ atMs: null, reason: 'never calibrated' });
   });
 });
+
+describe('a reason to look', () => {
+  const calendar = { atMs: 40 * MS_PER_DAY, reason: 'every 30 days' };
+  it('makes a sensor due at its moment, whichever came first; what befell the water does not', () => {
+    const at = (days: number, kind: 'fell' | 'feeding' | 'reset') => ({ kind, atMs: days * MS_PER_DAY });
+    expect(triggeredBy(calendar, 10 * MS_PER_DAY, [], [at(12, 'feeding')])).toBe(calendar);
+    expect(triggeredBy(calendar, 10 * MS_PER_DAY, [], [at(5, 'fell'), at(20, 'fell'), at(22, 'reset')])).toEqual({
+      atMs: 20 * MS_PER_DAY,
+      reason: 'noted: fell; not tested since',
+    });
+    const services = [{ kind: 'refilled' as const, atMs: 15 * MS_PER_DAY }];
+    expect(triggeredBy(calendar, 10 * MS_PER_DAY, services, [at(20, 'fell')]).reason).toContain('refilled');
+    expect(triggeredBy(calendar, null, [], [at(20, 'fell')])).toBe(calendar);
+  });
+});

@@ -97,6 +97,16 @@ export function ownOf(model: InScales, written: number, unit: string, at: Condit
 }
 
 /**
+ * Is what somebody reads off a display the bare signal? Where signal and value have one unit a display shows what its instrument makes
+ * of the signal: after an adjustment the two differ.
+ *
+ * @example isBare(modelOf(familyOf('ph')), 'mV') // 'true'
+ * @example isBare(modelOf(familyOf('nitrate')), 'mg/L NO3-N') // 'false'
+ */
+export const isBare = ({ signalUnit, valueUnit }: InScales & { readonly signalUnit: string }, unit: string): boolean =>
+  unit === signalUnit && unit !== valueUnit;
+
+/**
  * A loop can be written so: its family has the scale, and the scale has its working value.
  *
  * @throws Refusal `scale-unknown`, and what the scale refuses there

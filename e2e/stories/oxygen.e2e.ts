@@ -93,7 +93,7 @@ test.describe('typed, on a phone', () => {
     // 91.3 % shown where there are 100: slope 91.3 %, and 95 % of it off by 95 · (0.913 − 1).
     await expect(page.getByTestId('verdict')).toContainText('Adjust it');
     expect(Math.abs((await operator.figure('Slope')) - 91.3)).toBeLessThan(0.05);
-    expect(Math.abs((await operator.figure('As found, off at 95')) - -8.27)).toBeLessThan(0.06);
+    expect(Math.abs((await operator.figure('As found, off at 95 % sat')) - -8.27)).toBeLessThan(0.06);
     await nothingForAxe(page, 'verdict');
     await operator.confirms(/^Adjust it/);
     await operator.confirms(/I entered them/);

@@ -75,7 +75,7 @@ async function writeReadings(store: Store, channelId: Place['channelId'], kept: 
 async function writeAlarms(store: Store, n: number | string, sensorId: Place['sensorId'], kept: Kept): Promise<void> {
   const alarm: AlarmRecord = { id: randomUUID(), key: `k${n}`, kind: 'silent', sensorId, text: 't', raisedAt: AT, acknowledgedAt: null, acknowledgedBy: null, clearedAt: null, level: 'warn', told: ['mqtt'], snoozedUntil: null, tellingSince: null }; // prettier-ignore
   const message = { id: randomUUID(), way: 'mqtt' as const, at: AT, body: { event: 'raised' as const, at: AT, id: alarm.id, kind: 'silent', text: 't', by: '' } }; // prettier-ignore
-  await kept('changeAlarms', store.changeAlarms({ raised: [alarm], changed: [{ ...alarm, level: 'act' }], over: [], at: AT, messages: [message] })); // prettier-ignore
+  await kept('changeAlarms', store.changeAlarms({ raised: [alarm], changed: [{ ...alarm, level: 'act', anew: true }], over: [], at: AT, messages: [message] })); // prettier-ignore
   await kept('snoozeAlarm', store.snoozeAlarm(alarm.id, AT, []));
   await kept('acknowledgeAlarm', store.acknowledgeAlarm(alarm.id, 'Operator A', AT));
   await kept('noteUntold', store.noteUntold(message.id, 'nobody answers', null));

@@ -84,7 +84,9 @@ export class AlarmWatch {
     const after = (alarm: AlarmRecord, ways: readonly MessageWay[]) => ({ ...alarm, told: [...alarm.told, ...ways] });
     await store.changeAlarms({
       raised: told.filter(({ alarm }) => ids.has(alarm.id)).map(({ alarm, ways }) => after(alarm, ways)),
-      changed: moved.filter(({ alarm }) => !ids.has(alarm.id)).map(({ alarm, ways }) => after(alarm, ways)),
+      changed: moved
+        .filter(({ alarm }) => !ids.has(alarm.id))
+        .map(({ alarm, ways }) => ({ ...after(alarm, ways), anew: changed.includes(alarm) })),
       over: over.map((a) => a.id),
       at,
       messages: [
@@ -122,7 +124,7 @@ export class AlarmWatch {
     const worse = cause.level !== alarm.level && isAtLeast(cause.level, alarm.level);
     const awake = alarm.snoozedUntil !== null && Date.parse(alarm.snoozedUntil) <= nowMs;
     if (!worse && !awake) return null;
-    const tellingSince = new Date(nowMs).toISOString();
+    const tellingSince = worse ? new Date(nowMs).toISOString() : alarm.snoozedUntil;
     return {
       ...alarm,
       ...(worse ? { level: cause.level } : {}),

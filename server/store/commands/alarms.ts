@@ -23,8 +23,8 @@ export async function readAlarmsOf(db: Reader, sensorId: SensorId): Promise<Alar
 
 export interface AlarmChanges {
   readonly raised: readonly AlarmRecord[];
-  /** those that stand on, as they are told now */
-  readonly changed: readonly AlarmRecord[];
+  /** those that stand on, as they are told now; `anew`: also to those who have seen them */
+  readonly changed: readonly (AlarmRecord & { readonly anew: boolean })[];
   readonly over: readonly string[];
   readonly at: string;
   readonly messages: readonly NewMessage[];
@@ -44,18 +44,13 @@ export async function changeAlarms(
       .update(alarms)
       .set({ clearedAt: at })
       .where(inArray(alarms.id, [...over]));
-  for (const { id, level, text, told, snoozedUntil, tellingSince, acknowledgedAt, acknowledgedBy } of changed)
+  for (const { id, level, text, told, anew, snoozedUntil, tellingSince } of changed) {
+    const again = { level, text, snoozedUntil, tellingSince, acknowledgedAt: null, acknowledgedBy: null };
     await tx
       .update(alarms)
-      .set({
-        level,
-        text,
-        told,
-        snoozedUntil,
-        tellingSince,
-        ...(tellingSince === at ? { acknowledgedAt, acknowledgedBy } : {}),
-      })
+      .set({ told, ...(anew ? again : {}) })
       .where(eq(alarms.id, id));
+  }
   if (raised.length)
     await tx
       .insert(alarms)

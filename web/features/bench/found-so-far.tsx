@@ -144,7 +144,7 @@ function Figures({ found: { figures, fit, verdict }, state }: { found: Found; st
         {input && <Figure name="Shorted input" value={`${signed(input.signal, 1)} ${model.signalUnit}`} />}
         {verdict && plan.procedure?.kind !== 'electrical' && (
           <Figure
-            name={`As found, off at ${figures.value(plan.workingValue)} ${figures.unit}`}
+            name={`As found, off at ${figures.written.worksAt} ${figures.unit}`}
             value={`${figures.off(verdict.working.error)} ±${figures.size(COVERAGE * verdict.working.uncertainty)}`}
           />
         )}
