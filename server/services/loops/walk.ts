@@ -46,13 +46,18 @@ const doneOf = ({ id, at, by, typed, unit, value, plusMinus, doubt }: WalkReadin
   doubt,
 });
 
+/** As people count: bed 2 comes before bed 10. */
+const byName = new Intl.Collator('en', { numeric: true }).compare;
+
 /** The walk that is under way, or the last one, with every display in the order of one's own. */
 export async function readWalk(context: Context): Promise<WalkView> {
   const [house, kept, backMs] = await Promise.all([readHouse(context), context.store.readWalk(), backInWater(context)]);
   const nowMs = context.now();
   const stops = house.all
     .filter(isTyped)
-    .sort((a, b) => a.siteName.localeCompare(b.siteName) || a.loop.position - b.loop.position || a.loop.name.localeCompare(b.loop.name)); // prettier-ignore
+    .sort(
+      (a, b) => byName(a.siteName, b.siteName) || a.loop.position - b.loop.position || byName(a.loop.name, b.loop.name),
+    );
   return {
     walk: kept && {
       walkId: kept.walk.id,

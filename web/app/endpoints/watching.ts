@@ -45,7 +45,7 @@ export const watchingEndpoints = (build: Build) => ({
   }),
   keepWalkReading: build.mutation<WalkView, { walkId: string; body: NewWalkReading }>({
     query: ({ walkId, body }) => ({ url: `/walks/${walkId}/readings`, method: 'POST', body }),
-    invalidatesTags: ['walk', 'alarms'],
+    invalidatesTags: ['alarms'],
   }),
   notices: build.query<NoticeRow[], { loopId: string; days: number }>({
     query: ({ loopId, days }) => `/loops/${loopId}/notices?days=${days}`,

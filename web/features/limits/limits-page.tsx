@@ -20,11 +20,16 @@ interface Asked {
   readonly taken: boolean;
 }
 
+/** As people count: bed 2 comes before bed 10. */
+const byName = new Intl.Collator('en', { numeric: true }).compare;
+
 /** Where the water of each loop should stay: proposed from what it has shown, looked at, and kept for several loops at once. */
 export function Page() {
   const { data, error } = useMarginsQuery();
   if (!data) return <NotYet what="Reading the loops" error={error} />;
-  return <Limits rows={[...data.rows].sort((a, b) => a.siteName.localeCompare(b.siteName) || a.position - b.position || a.loopName.localeCompare(b.loopName))} />; // prettier-ignore
+  const inOrder = (a: LoopRow, b: LoopRow) =>
+    byName(a.siteName, b.siteName) || a.position - b.position || byName(a.loopName, b.loopName);
+  return <Limits rows={data.rows.toSorted(inOrder)} />;
 }
 
 function Limits({ rows }: { rows: readonly LoopRow[] }) {

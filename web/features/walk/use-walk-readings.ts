@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { NewWalkReading, Problem } from '@frustum/contract';
-import { useKeepWalkReadingMutation } from '../../app/api.ts';
+import { api, useKeepWalkReadingMutation } from '../../app/api.ts';
+import { useAppDispatch } from '../../app/store.ts';
 import { keepItem, newId } from '../../app/device.ts';
 import { problemOf } from '../../format/problem.ts';
 
@@ -34,6 +35,7 @@ function keptHere(walkId: string): Waiting[] {
 export function useWalkReadings(walkId: string) {
   const [waiting, setWaiting] = useState<readonly Waiting[]>(() => keptHere(walkId));
   const [refused, setRefused] = useState<readonly Refused[]>([]);
+  const dispatch = useAppDispatch();
   const [send] = useKeepWalkReadingMutation();
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -48,10 +50,12 @@ export function useWalkReadings(walkId: string) {
     const answer = await send({ walkId, body });
     const problem = answer.error === undefined ? null : problemOf(answer.error);
     const isOut = problem?.code === 'no-answer';
+    // It is read there before it waits here no more: no display is unread in between.
+    if (answer.data) await dispatch(api.util.upsertQueryData('walk', undefined, answer.data));
     setWaiting((list) => (isOut ? list.map((w) => (w.body.id === body.id ? { ...w, tried: true } : w)) : list.filter((w) => w.body.id !== body.id))); // prettier-ignore
     if (problem && !isOut) setRefused((list) => [...list.filter((r) => r.body.id !== body.id), { body, problem }]);
     setBusy(false);
-  }, [first, send, walkId]);
+  }, [first, send, dispatch, walkId]);
   useEffect(() => {
     if (!first || busy) return;
     const timer = setTimeout(() => void sendFirst(), first.tried ? AGAIN_MS : 0);

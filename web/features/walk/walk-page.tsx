@@ -104,7 +104,7 @@ function UnderWay({ view, walkId }: { view: WalkView; walkId: string }) {
         />
       )}
       <Troubles readings={readings} stops={stops} />
-      {left === 0 && !stop && <End walkId={walkId} waiting={readings.waiting.length} />}
+      {left === 0 && <End walkId={walkId} waiting={readings.waiting.length} />}
       <AllStops stops={stops} current={current} waits={waits} onPick={setAt} />
       {left > 0 && <End walkId={walkId} waiting={readings.waiting.length} early />}
     </>
