@@ -20,3 +20,4 @@ export {
   type CaptureFamily,
   type SimulatedCapture,
 } from './testing/captures.ts';
+export { startRelay, type TakenMail } from './devices/relay.ts';

@@ -29,6 +29,12 @@ export class OperatorTime {
     this.decisions++;
   }
 
+  /** Decides on something, and taps it. */
+  async decides(target: Locator): Promise<void> {
+    await this.presses(target);
+    this.decisions++;
+  }
+
   async presses(target: Locator): Promise<void> {
     await target.click();
     this.taps++;
