@@ -6,7 +6,6 @@ import type {
   RunOutcome,
   ServiceEvent,
   ServiceSaid,
-  Unit,
   Untested,
 } from '@frustum/core';
 import type { DrawnRow, LeansOn } from './views.ts';
@@ -40,7 +39,8 @@ export interface ReadingAt {
 }
 
 export interface ReadingsView {
-  readonly unit: Unit;
+  /** with its scale */
+  readonly unit: string;
   readonly widthMs: number;
   readonly fromMs: number;
   readonly toMs: number;

@@ -25,6 +25,17 @@ import type { SignalUnit } from './signals.ts';
 
 export type LeansOn = GateFacts['leansOn'][number];
 
+/** Figures of a loop with the unit and scale of its instrument. */
+export interface WrittenFigures {
+  readonly unit: string;
+  readonly workingValue: number | null;
+  readonly tolerance: number;
+  /** shown − right, now; null where nothing is known */
+  readonly error: number | null;
+  /** its ±, k = 2 */
+  readonly expanded: number | null;
+}
+
 /** A cone as it travels: numbers only, times in epoch milliseconds. */
 export interface ConeView {
   readonly segments: readonly {
@@ -65,6 +76,8 @@ export interface LoopRow {
   readonly tolerance: number;
   /** how its instrument writes its values; every figure here is in the own unit of the family */
   readonly shownAs: ShownAs;
+  /** the same figures as the instrument writes them */
+  readonly written: WrittenFigures;
   readonly controls: string;
   readonly controlAction: ControlAction;
   readonly referenceGroup: string;

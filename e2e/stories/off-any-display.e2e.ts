@@ -227,7 +227,7 @@ async function types(page: Page, state: RunState, unit: string, off: number, bar
   const value = unlessRefused(() => expectedIn(model, { standard, ...at }));
   const isPlug = plan.points[pointIndex!]!.role === 'input';
   const dry = isPlug || value === null || value < model.range.low || (value === 0 && isCell(model));
-  const shown = dry ? null : value! + (purpose === 'read-back' ? 0 : (off * value!) / plan.workingValue);
+  const shown = dry ? null : value + (purpose === 'read-back' ? 0 : (off * value) / plan.workingValue);
   const signal = shown === null ? 0.4 : signalOf(model, shown, at, inForce);
   const written = shown === null || bare ? signal : scaleOf(model, unit).of(shown, at);
   const units = page.getByLabel('Reading, unit');

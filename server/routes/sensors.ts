@@ -28,12 +28,15 @@ export const SENSORS: readonly Route[] = [
     method: 'get',
     path: '/sensors/:sensorId/readings',
     says: 'What its channel showed over the last days, as its coefficients were at the time.',
-    asks: [{ name: 'days', says: '1 to 400; 7 if not said', example: '1' }],
+    asks: [
+      { name: 'days', says: '1 to 400; 7 if not said', example: '1' },
+      { name: 'as', says: '“written”: in the unit and scale of its instrument; else in the own unit of the family', example: 'written' }, // prettier-ignore
+    ],
     gives: 'Readings',
     costly: true,
     refuses: ['out-of-range'],
     work: (context, { ids, query, gone }) =>
-      readReadings(context, ids.sensorId, Number(query('days') || USUAL_DAYS), gone),
+      readReadings(context, ids.sensorId, Number(query('days') || USUAL_DAYS), query('as') === 'written', gone),
   }),
   route({
     method: 'get',

@@ -1,5 +1,6 @@
 import {
   MS_PER_DAY,
+  AS_OWN,
   familyOf,
   modelOf,
   Refusal,
@@ -7,6 +8,7 @@ import {
   type SensorId,
   bySensor,
   resolutionOf,
+  writtenIn,
 } from '@frustum/core';
 import { isMoment, unitOf, type ReadingAt, type ReadingBucket, type ReadingsView } from '@frustum/contract';
 import type { Context } from '../../context.ts';
@@ -127,6 +129,7 @@ async function inBuckets(
 /**
  * What a sensor's channel showed over the last days, as its coefficients were at the time.
  *
+ * @param asWritten in the scale of its instrument; else in the family's own unit
  * @param gone whether nobody waits for it any more: then it is left half done
  * @throws Refusal `sensor-unknown`, `out-of-range`
  */
@@ -134,6 +137,7 @@ export async function readReadings(
   context: Context,
   sensorId: SensorId,
   days: number,
+  asWritten = false,
   gone: () => boolean = () => false,
 ): Promise<ReadingsView> {
   if (!(days >= 1 && days <= MAX_DAYS))
@@ -148,12 +152,19 @@ export async function readReadings(
     ownMs < toMs
       ? await store.readMinutes(fitted.channel.id, new Date(ownMs).toISOString(), new Date(toMs).toISOString())
       : [];
-  const shown = await shownBy(context, house, fitted, fromMs, toMs);
+  const own = await shownBy(context, house, fitted, fromMs, toMs);
+  const family = familyOf(fitted.loop.family);
+  const model = modelOf(family, fitted.loop.settings);
+  const written = writtenIn(family, model, asWritten ? fitted.loop : { ...fitted.loop, shownAs: AS_OWN });
+  const shown = (reading: number, minute: MinuteRecord) => {
+    const value = own(reading, minute);
+    return value === null ? null : written.exact(value, { temperatureC: minute.temperatureC });
+  };
   const width = Math.max(1, Math.ceil((days * MS_PER_DAY) / MINUTE_MS / MAX_BUCKETS)) * MINUTE_MS;
   const buckets = await inBuckets(minutes, width, shown, gone);
-  const round = (value: number) => Math.round(value * 1e4) / 1e4;
+  const round = (value: number) => Number(value.toPrecision(7));
   return {
-    unit: modelOf(familyOf(fitted.loop.family), fitted.loop.settings).valueUnit,
+    unit: written.unit,
     widthMs: width,
     fromMs,
     toMs,

@@ -9,6 +9,7 @@ import {
   modelOf,
   familyOf,
   Refusal,
+  scaleOf,
   shownValue,
   signalOfReading,
   type Coefficients,
@@ -106,12 +107,14 @@ function planFor(fitted: FittedLoop, { at, lines }: PaperRun, { finished, servic
 function bookOf({ loop }: FittedLoop, { lines }: PaperRun, inForce: Coefficients) {
   const model = modelOf(familyOf(loop.family), loop.settings);
   const signalUncertainty = paperUncertainty({ loop });
+  // Paper has what the display showed, in the unit of the display.
+  const unit = loop.shownAs.scale || model.valueUnit;
   const at = (i: number) => ({ temperatureC: lines[i]!.row.temperatureC ?? loop.workingC });
   const signalOf = (reading: number, i: number, by: Coefficients) => {
     const { standard } = lines[i]!;
     // In air, say, a cell shows a conductance where it has no salinity.
     const noValue = standard !== null && standard.nominal < model.range.low && isCell(model);
-    return signalOfReading(model, reading, noValue ? model.signalUnit : model.valueUnit, at(i), by);
+    return signalOfReading(model, reading, noValue ? model.signalUnit : unit, at(i), by);
   };
   const signal = (i: number) => signalOf(lines[i]!.row.asFound, i, inForce);
   return {
@@ -133,9 +136,10 @@ function bookOf({ loop }: FittedLoop, { lines }: PaperRun, inForce: Coefficients
     /** A lab’s figure without a ± of its own is known as well as the reading. */
     entry: (): Entry => {
       const { value } = lines[0]!.row;
-      const shown = (by: number) => shownValue(model, signal(0) + by, at(0), inForce);
+      const scale = scaleOf(model, loop.shownAs.scale);
+      const shown = (by: number) => scale.of(shownValue(model, signal(0) + by, at(0), inForce), at(0));
       const plusMinus = Math.abs(shown(2 * signalUncertainty) - shown(0));
-      return { kind: 'sample', value: value!, unit: model.valueUnit, plusMinus, ...at(0) };
+      return { kind: 'sample', value: value!, unit, plusMinus, ...at(0) };
     },
   };
 }

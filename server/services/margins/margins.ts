@@ -1,5 +1,8 @@
 import {
+  familyOf,
   fixedInterval,
+  modelOf,
+  writtenIn,
   byConsequence,
   dueOf,
   dueWhenOutside,
@@ -193,6 +196,7 @@ function rowFrom(
   );
   return {
     ...setUpIn(fitted),
+    written: writtenOf(fitted, margin),
     inForce: believed.inForce,
     inForceKnown: believed.known,
     margin,
@@ -204,6 +208,19 @@ function rowFrom(
     beside: past.together ? { loops: past.together.withLoops, times: past.together.times } : null,
     lastRunMs,
     openRunId,
+  };
+}
+
+/** The figures of a row as its instrument writes them. */
+function writtenOf({ loop }: FittedLoop, { error, expanded }: DrawnRow['margin']): DrawnRow['written'] {
+  const family = familyOf(loop.family);
+  const { unit, exact, size, off } = writtenIn(family, modelOf(family, loop.settings), loop);
+  return {
+    unit,
+    workingValue: exact(loop.workingValue),
+    tolerance: size(loop.tolerance),
+    error: error === null ? null : off(error),
+    expanded: expanded === null ? null : size(expanded),
   };
 }
 

@@ -1,4 +1,6 @@
+import type { AlarmLimits } from '@frustum/core';
 import type { ChangeRow } from '@frustum/contract';
+import type { InFamily } from '../../format/in-family.ts';
 import { useChangesQuery } from '../../app/api.ts';
 import { timeOf } from '../../format/dates.ts';
 
@@ -30,6 +32,8 @@ const WORDS: Readonly<Record<string, string>> = {
   model: 'model',
   boughtOn: 'bought on',
   soakingSince: 'soaking since',
+  shownAs: 'the instrument shows',
+  alarmLimits: 'limits of the water',
 };
 
 const said = (value: unknown): string => {
@@ -43,11 +47,55 @@ const said = (value: unknown): string => {
   return typeof value === 'string' ? value : JSON.stringify(value);
 };
 
-const fieldWords = ({ field, from, to }: ChangeRow['fields'][number]) =>
-  field === 'archivedAt' ? (to ? 'archived' : 'brought back') : `${WORDS[field] ?? field}: ${said(from)} → ${said(to)}`;
+/** Limits of the water in the scale of their loop: "actLow 7.6, warnLow 7.8". */
+const limitWords = (limits: Partial<AlarmLimits>, figures: InFamily): string =>
+  Object.entries(limits)
+    .flatMap(([key, of]) => {
+      if (of == null || of === false) return [];
+      const name = LIMITS[key as keyof AlarmLimits];
+      if (typeof of === 'boolean') return [name];
+      return key.endsWith('Minutes')
+        ? [`${name} ${of} min`]
+        : [`${name} ${key === 'perHour' ? figures.size(of) : figures.value(of)} ${figures.unit}`];
+    })
+    .join(', ') || 'none';
+
+const LIMITS: Readonly<Record<keyof AlarmLimits, string>> = {
+  warnLow: 'warn below',
+  warnHigh: 'warn above',
+  actLow: 'act below',
+  actHigh: 'act above',
+  forMinutes: 'beyond for',
+  daily: 'along with the day',
+  perHour: 'within an hour',
+  frozenMinutes: 'without moving for',
+  silentMinutes: 'silent for',
+};
+
+/** A figure of a loop with its unit and scale; everything else as it is. */
+function printed(field: string, value: unknown, figures: InFamily | null): string {
+  if (figures && typeof value === 'number') {
+    if (field === 'workingValue') return `${figures.value(value)} ${figures.unit}`;
+    if (field === 'tolerance') return `${figures.size(value, 1)} ${figures.unit}`;
+    if (field === 'workingC') return `${value} °C`;
+  }
+  if (figures && field === 'alarmLimits') return limitWords(value ?? {}, figures);
+  if (field === 'shownAs') {
+    const { scale, step } = (value ?? {}) as { scale?: string; step?: number | null };
+    return [scale || 'its usual unit', step == null ? '' : `in steps of ${step}`].filter(Boolean).join(' ');
+  }
+  return said(value);
+}
+
+const fieldWords = ({ field, from, to }: ChangeRow['fields'][number], figures: InFamily | null) =>
+  field === 'archivedAt'
+    ? to
+      ? 'archived'
+      : 'brought back'
+    : `${WORDS[field] ?? field}: ${printed(field, from, figures)} → ${printed(field, to, figures)}`;
 
 /** What became another here: from, to, why, when and by whom. */
-export function ChangeHistory({ of }: { of: string }) {
+export function ChangeHistory({ of, figures = null }: { of: string; figures?: InFamily | null }) {
   const { data = [] } = useChangesQuery(of);
   if (!data.length) return null;
   return (
@@ -58,7 +106,7 @@ export function ChangeHistory({ of }: { of: string }) {
       <ul className="text-[15px]">
         {data.map((c) => (
           <li key={c.changeId} className="border-t border-base-300 py-1.5">
-            {c.fields.map(fieldWords).join('; ')}
+            {c.fields.map((f) => fieldWords(f, figures)).join('; ')}
             <span className="sub text-sm block">
               {timeOf(c.at)}, {c.by}
               {c.why && `: ${c.why}`}

@@ -122,7 +122,7 @@ function RunLine({ run, row }: { run: LogbookRun; row: LoopRow | undefined }) {
       <td className="text-left py-1.5 fig">{dayOf(run.at)}</td>
       <td className="text-left">{run.loopName}</td>
       <td className="text-left">{run.standards.join(', ')}</td>
-      <td className="fig">{figures?.off(run.error, 1)}</td>
+      <td className="fig">{figures && `${figures.off(run.error, 1)} ${figures.unit}`}</td>
       <td className="fig">{figures && `${figures.signal(run.zero)} ${figures.signalUnit}`}</td>
       <td className="fig">{run.sensitivity === null ? '–' : `${fixed(100 * run.sensitivity, 1)} %`}</td>
       <td className="text-left pl-6">{run.adjusted ? 'adjusted' : 'left'}</td>

@@ -11,7 +11,7 @@ import {
   useShelfQuery,
 } from '../../app/api.ts';
 import { DUE_BY_WORDS } from '../../format/due-by.ts';
-import { upper } from '../../format/in-family.ts';
+import { inFamily, upper } from '../../format/in-family.ts';
 import { problemOf } from '../../format/problem.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { Pick, Text, Tick } from '../../ui/text-field.tsx';
@@ -80,7 +80,7 @@ export function LoopEditor({ loop, others, siteName, openRunId, onDone }: LoopEd
           <OtherWays loop={loop} openRunId={openRunId} why={form.watch('why')} />
         </div>
         <div className={WIDE}>
-          <ChangeHistory of={loop.loopId} />
+          <ChangeHistory of={loop.loopId} figures={inFamily(loop)} />
           {loop.sensor && <ChangeHistory of={loop.sensor.sensorId} />}
         </div>
       </form>
