@@ -67,6 +67,14 @@ await page
   .nth(3)
   .waitFor({ timeout: 60_000 });
 await shoot(page, 'alarms');
+await page.goto(`${url}/limits`);
+await page
+  .getByRole('img', { name: /^Display oxygen over 14 days/ })
+  .locator('path')
+  .first()
+  .waitFor();
+await page.getByRole('checkbox', { name: 'Take these for Display ORP' }).check();
+await shoot(page, 'limits');
 await page.goto(`${url}/set-up/backups`);
 await button('Make a snapshot now').click();
 await button(/^Restore … /).click();
@@ -204,10 +212,6 @@ const phone = await open(390, 844, 'night');
 await phone.goto(url);
 await cones(phone);
 await shoot(phone, 'phone-margins');
-await phone.goto(`${url}/reckoner`);
-await phone.locator('#look-for').fill('18 MΩ·cm');
-await phone.getByText('Resistance box 180 kΩ').waitFor();
-await shoot(phone, 'phone-reckoner');
 await phone.goto(verdict);
 await phone.getByTestId('verdict').waitFor();
 await shoot(phone, 'phone-bench');
@@ -215,6 +219,40 @@ await phone.goto(`${url}/bench/many`);
 await phone.getByTestId('next-movement').waitFor();
 await phone.getByText('Reading …').first().waitFor({ state: 'hidden' });
 await shoot(phone, 'phone-several');
+// Displays that nobody but people reads, each in its own scale, and a figure that lost its comma.
+const displays = [
+  ['Nursery pH', 'ph-shown', 5.8, 0.1, '', 0.1],
+  ['Nursery EC', 'conductivity', 1900, 60, 'ppm×700', 10],
+  ['Propagation temperature', 'temperature', 25, 0.5, '°F', 0.1],
+  ['Quarantine salinity', 'salinity', 33, 0.5, 'SG 25/25', 0.001],
+];
+for (const [loopName, family, workingValue, tolerance, scale, step] of displays)
+  await phone.request.post(`${url}/api/sensors`, {
+    data: {
+      siteName: 'Tidewater House',
+      loopName,
+      place: 'Propagation room',
+      family,
+      settings: {},
+      workingValue,
+      workingC: 24,
+      tolerance,
+      intervalDays: 30,
+      shownAs: { scale, step },
+      sensorName: `${loopName} probe`,
+      fittedOn: '2026-01-02',
+      channel: { kind: 'hand' },
+    },
+  });
+await phone.goto(`${url}/walk`);
+await phone.getByRole('button', { name: 'Begin the walk' }).click();
+await phone.getByLabel('It shows', { exact: true }).fill('1330');
+await phone.keyboard.press('Enter');
+await phone.getByText('Nursery pH').nth(1).waitFor();
+await phone.getByLabel('It shows', { exact: true }).fill('58');
+await phone.keyboard.press('Enter');
+await phone.getByText('Is the comma where it belongs?').waitFor();
+await shoot(phone, 'phone-walk');
 await browser.close();
 rmSync(folder, { recursive: true, force: true });
 await end(0);

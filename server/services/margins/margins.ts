@@ -215,12 +215,13 @@ function rowFrom(
 function writtenOf({ loop }: FittedLoop, { error, expanded }: DrawnRow['margin']): DrawnRow['written'] {
   const family = familyOf(loop.family);
   const { unit, exact, size, off } = writtenIn(family, modelOf(family, loop.settings), loop);
+  const plain = (value: number | null) => (value === null ? null : Number(value.toPrecision(9)));
   return {
     unit,
-    workingValue: exact(loop.workingValue),
-    tolerance: size(loop.tolerance),
-    error: error === null ? null : off(error),
-    expanded: expanded === null ? null : size(expanded),
+    workingValue: plain(exact(loop.workingValue)),
+    tolerance: plain(size(loop.tolerance))!,
+    error: plain(error === null ? null : off(error)),
+    expanded: plain(expanded === null ? null : size(expanded)),
   };
 }
 
