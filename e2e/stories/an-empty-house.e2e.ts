@@ -57,7 +57,7 @@ test('what is set up is changed with a reason and a name, taken back, put away a
   await form.getByRole('button', { name: 'Undo' }).click();
   await expect(row).toContainText('8.10 pH ±0.10');
   await form.getByText('Changed 2 times').click();
-  await expect(form.getByRole('listitem').nth(1)).toContainText('tolerance: 0.1 → 0.05');
+  await expect(form.getByRole('listitem').nth(1)).toContainText('tolerance: 0.100 pH → 0.050 pH');
   await expect(form.getByRole('listitem').nth(1)).toContainText('Zoë of the night shift: the new fish want less');
 
   await form.getByRole('button', { name: 'Archive' }).click();

@@ -26,8 +26,6 @@ test('every view, in daylight at 1280 and at night at 390: nothing for axe, noth
     '/set-up/log-ins',
     '/set-up/display',
     '/alarms/ways',
-    '/limits',
-    '/walk',
     `/sensors/${sensor}/life`,
     `/sensors/${sensor}`,
     `/bench/start/${sensor}`,

@@ -122,6 +122,16 @@ describe('the record of a run', () => {
     expect(text.match(/"polyline"/g)).toHaveLength(4);
   });
 
+  it('is in the unit and steps of its instrument, with unit and scale at every figure', () => {
+    const point = { standard: standard('kcl-0.01'), lot: { id: '', label: '' } };
+    const other: RunPlan = { ...plan, family: 'conductivity', settings: { alpha: 2 }, points: [point], workingValue: 1900, tolerance: 60, limits: familyOf('conductivity').limits, shownAs: { scale: 'ppm×700', step: 10 }, expected: { zero: 0, zeroSd: 1, sensitivity: 1, sensitivitySd: 0.05 }, gates: [], surroundings: [] }; // prettier-ignore
+    const list = events().slice(0, 6).map((e): RunEvent => (e.body.type === 'started' ? { ...e, body: { type: 'started', plan: other } } : e.body.type === 'captured' ? { ...e, body: { ...e.body, capture: { ...e.body.capture, signal: 1480, temperatureC: 25 } } } : e)); // prettier-ignore
+    const { text } = printed(list);
+    // 1480 µS for 1413: 1.036, and 1900 of that are 1330 ppm in steps of ten; 1411.8 is the standard at 25 °C by its table.
+    for (const part of ['1330 ppm×700 ±42, 22 °C', 'shown, ppm×700', '1040 for 990', ' ppm×700 at 1330 (k = 2)', 'What the ± at 1330 ppm×700 is made of', 'gives, ppm×700', 'captured 1480 µS at 25 °C']) expect(text, part).toContain(part); // prettier-ignore
+    expect(text).toMatch(/Adjust it: \d\d ppm×700 off at 1330, tolerance 42/);
+  });
+
   it('takes pictures that are there, and leaves out one that is gone', () => {
     expect(printed(events(), { 'a-photo': 'data:image/png;base64,AAAA' }).text).toContain('data:image/png;base64,AAAA');
     expect(printed(events()).text).not.toContain('data:image');

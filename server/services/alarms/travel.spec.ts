@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import request from 'supertest';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import type { AlarmsView, AlarmWaysView, LimitsView, MarginsView, Problem } from '@frustum/contract';
+import type { AlarmsView, AlarmWaysView, LimitsView, MarginsView, Problem, SetUpView } from '@frustum/contract';
 import type { ChannelId } from '@frustum/core';
 import { startRelay } from '../../../sim/devices/relay.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';
@@ -116,6 +116,48 @@ describe('limits of the water', () => {
     await house.waits(2);
     expect((await house.standing()).filter((a) => a.kind === 'water')).toEqual([]);
     await house.shows(20, 5.8);
+    expect((await house.standing()).filter((a) => a.kind === 'water')).toEqual([]);
+  });
+
+  it('a probe that was left in its last cup by a run that was abandoned is told as that, and not as water', async () => {
+    const order = { sensorId: house.sensorId, points: [{ standardId: 'technical-7.00' }, { standardId: 'technical-4.01' }], school: 'statistical' }; // prettier-ignore
+    const { runId } = (await house.api.post('/api/runs').send(order)).body as { runId: string };
+    const capture = { pointIndex: 0, purpose: 'as-found', method: 'typed', signal: 7.02, signalUncertainty: 0.01, temperatureC: 22, settledSeconds: null, t90: null, trace: [] }; // prettier-ignore
+    const bodies = [
+      ...['hold', 'take-out', 'p1.place.0'].map((stepId) => ({ type: 'step-done', stepId, traceSeconds: null })),
+      { type: 'captured', stepId: 'p1.settle.0', traceSeconds: null, capture },
+      { type: 'abandoned', because: 'called away' },
+    ];
+    const events = bodies.map((body, i) => fromPhone(i + 1, body));
+    expect((await house.api.post(`/api/runs/${runId}/events`).send({ events })).status).toBe(200);
+    await house.shows(40, 7.01);
+    const now = (await house.standing()).filter((a) => a.kind !== 'hold');
+    expect(now.map((a) => [a.kind, a.level])).toEqual([['in-cup', 'urgent']]);
+    expect(now[0]!.text).toContain('the probe stands in 7.00');
+    // Back in its water: that is over, and the water is watched again.
+    await house.shows(15, 5.8);
+    expect((await house.standing()).map((a) => a.kind)).not.toContain('in-cup');
+    await house.api.post(`/api/runs/${runId}/events`).send({ events: [fromPhone(9, { type: 'hold-released' })] });
+  });
+
+  it('a run of another sensor on its body keeps it quiet, too', async () => {
+    const mate = {
+      ...RESERVOIR,
+      loopName: 'Beside it',
+      sensorName: 'Beside',
+      body: 'sonde',
+      channel: { kind: 'hand' },
+    };
+    const { sensorId } = (await house.api.post('/api/sensors').send(mate)).body as { sensorId: string };
+    const { sites } = (await house.api.get('/api/set-up')).body as SetUpView;
+    const { version } = sites[0]!.loops.find((l) => l.loopId === house.loopId)!;
+    await house.api.put(`/api/loops/${house.loopId}`).send({ version, to: { body: 'sonde' }, why: '' });
+    const order = { sensorId, points: [{ standardId: 'technical-7.00' }], school: 'statistical' };
+    const { runId } = (await house.api.post('/api/runs').send(order)).body as { runId: string };
+    await house.shows(30, 7);
+    expect((await house.standing()).filter((a) => a.kind === 'water')).toEqual([]);
+    await house.api.post(`/api/runs/${runId}/events`).send({ events: [fromPhone(1, { type: 'abandoned', because: 'enough' })] }); // prettier-ignore
+    await house.shows(30, 5.8);
     expect((await house.standing()).filter((a) => a.kind === 'water')).toEqual([]);
   });
 

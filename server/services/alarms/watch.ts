@@ -1,6 +1,7 @@
 import {
   causesNow,
   type AlarmCause,
+  type HandsOn,
   type ChannelId,
   type LoopNow,
   healthOf,
@@ -184,7 +185,7 @@ export class AlarmWatch {
         health: healthOf(fitted, house, impedanceOf(livelyOf(this.context.hub, fitted, backMs(sensor.id)))),
         silentSeconds: channel.config.kind === 'hand' ? (water?.unreadSeconds ?? 0) : this.silence(channel.id),
         ...(silentMinutes === null ? {} : { silentLimitSeconds: 60 * silentMinutes }),
-        hands: run && handsOn(run, loop.holdMinutes, nowMs),
+        hands: handsAt(run && handsOn(run, loop.holdMinutes, nowMs), water?.leftIn ?? null),
         ...(water ? { water } : {}),
       });
       if (slices.isOver) await slices.next();
@@ -203,6 +204,16 @@ export class AlarmWatch {
     this.silentSince.set(channelId, since);
     return (nowMs - since) / 1000;
   }
+}
+
+/** Hands that have left: what controls may still be on hold, and a probe that nobody is at may hang in a cup. */
+function handsAt(
+  hands: HandsOn | undefined,
+  left: { readonly cup: string; readonly seconds: number } | null,
+): HandsOn | undefined {
+  if (!left) return hands;
+  const none = { controls: '', heldSeconds: 0, holdMinutes: 0 };
+  return { ...none, ...hands, cup: left.cup, idleSeconds: left.seconds };
 }
 
 const messageOf = ({ id, kind, level, text }: AlarmRecord, event: AlarmMessage['event'], at: string): AlarmMessage => ({

@@ -4,7 +4,11 @@ import {
   modelOf,
   MS_PER_DAY,
   NO_ALARM_LIMITS,
+  reckonsWith,
+  replay,
   resolutionOf,
+  signalOf,
+  stillInCup,
   unlessRefused,
   waterFindings,
   writtenIn,
@@ -55,7 +59,11 @@ export function stepShown(fitted: FittedLoop): number {
 }
 
 /** What the water of a loop does, and how long nobody has read its display, s: 0 for one that a wire reads. */
-type WaterOf = WaterNow & { readonly unreadSeconds: number };
+type WaterOf = WaterNow & {
+  readonly unreadSeconds: number;
+  /** the cup that its probe was left in when its run was abandoned, and how long ago, s; null = none */
+  readonly leftIn: { readonly cup: string; readonly seconds: number } | null;
+};
 
 /** The course of a day is worked out once an hour, since it rests on days. */
 const courses = new WeakMap<Context['store'], Map<string, { readonly hour: number; readonly course: DailyCourse }>>();
@@ -116,22 +124,54 @@ async function waterOf(
   const lastMs = inWater.at(-1)?.ms ?? null;
   const fresh = lastMs !== null && nowMs - lastMs <= (typed ? FRESH_TYPED_MS : FRESH_MS);
   const family = familyOf(loop.family);
+  const leftIn = fresh ? await leftInCup(context, house, fitted, inWater.at(-1)!.value) : null;
   return {
+    leftIn,
     // Nobody reads a display twice to be sure: what is typed counts at once.
-    findings: fresh
-      ? waterFindings(
-          typed ? { ...limits, forMinutes: 0, frozenMinutes: null } : limits,
-          inWater,
-          stepShown(fitted),
-          new Set(standing.map((a) => `water ${a.key.split(' ').at(-1)}`)),
-          limits.daily ? await courseOf(context, house, fitted) : [],
-        )
-      : [],
+    findings:
+      fresh && !leftIn
+        ? waterFindings(
+            typed ? { ...limits, forMinutes: 0, frozenMinutes: null } : limits,
+            inWater,
+            stepShown(fitted),
+            new Set(standing.map((a) => `water ${a.key.split(' ').at(-1)}`)),
+            limits.daily ? await courseOf(context, house, fitted) : [],
+          )
+        : [],
     unknown: !fresh,
     written: writtenIn(family, modelOf(family, loop.settings), loop),
     timeZone,
     unreadSeconds: typed && limits.silentMinutes !== null ? (nowMs - (lastMs ?? 0)) / 1000 : 0,
   };
+}
+
+/** So long after a run was abandoned its probe may still hang where it was. Our own choice. */
+const LEFT_MS = MS_PER_DAY / 2;
+
+/**
+ * A run that was abandoned puts no probe back: one that still shows its last cup hangs there, and says nothing of its water.
+ *
+ * @param value that it shows, in the own unit of its family
+ */
+async function leftInCup(
+  { store, now }: Context,
+  house: HouseKnowledge<FittedLoop>,
+  fitted: FittedLoop,
+  value: number,
+): Promise<WaterOf['leftIn']> {
+  const { loop, sensor } = fitted;
+  const ended = (await store.readBenchedSince(new Date(now() - LEFT_MS).toISOString())).get(sensor.id);
+  if (ended === undefined || ended === 'now') return null;
+  const last = (await store.readRunsOf(sensor.id)).find((r) => r.endedAt === ended);
+  if (last?.status !== 'abandoned') return null;
+  const at = { temperatureC: loop.workingC };
+  const model = modelOf(familyOf(loop.family), loop.settings);
+  const signal = unlessRefused(() => signalOf(model, value, at, reckonsWith(house.pastOf(fitted)).inForce));
+  if (signal === null) return null;
+  const state = replay(await store.readEvents([last.id]));
+  const still = stillInCup(state, { signal, ...at });
+  const cup = still && state.plan.points[still.cup.pointIndex]!.standard.name;
+  return cup ? { cup, seconds: (now() - Date.parse(ended)) / 1000 } : null;
 }
 
 async function minutesFor(

@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { familyOf, figuresIn, figuresOut, modelOf, Refusal, scalesOf, shownAsIn, type ShownAs } from '@frustum/core';
 import { unlessRefused, upper } from '../../format/in-family.ts';
@@ -36,7 +36,7 @@ function ofFamily(form: ScaleForm) {
   const model = unlessRefused(() => modelOf(family, settings)) ?? modelOf(family);
   const scales = scalesOf(model).map((s) => s.id);
   // Another family has other scales.
-  return { settings, scales, unit: scales.includes(form.scale) ? form.scale : model.valueUnit };
+  return { settings, scales, own: model.valueUnit, unit: scales.includes(form.scale) ? form.scale : model.valueUnit };
 }
 
 /** What was typed, in the family's own unit. @throws Refusal what the scale refuses */
@@ -82,19 +82,22 @@ export function scaleTrouble(form: ScaleForm): string | null {
 export function useScales() {
   const { watch, getValues } = useFormContext<ScaleForm>();
   watch(['family', 'settings', 'scale']);
-  const { scales, unit } = ofFamily(getValues());
-  return { scales, unit };
+  const { scales, unit, own } = ofFamily(getValues());
+  return { scales, unit, own };
 }
 
 /** In which unit and steps the instrument shows it. Another unit carries the figures that stand in the form along. */
 export function ScaleFields() {
   const { getValues, setValue, watch } = useFormContext<ScaleForm>();
-  const { scales, unit } = useScales();
+  const { scales, unit, own } = useScales();
   const scale = watch('scale');
-  // Another family has other scales.
+  // Another family has other scales; and where its settings say that it is written otherwise, so is its instrument.
+  const before = useRef(own);
   useEffect(() => {
-    if (scale !== unit) setValue('scale', unit);
-  }, [scale, unit, setValue]);
+    const follows = scale === before.current ? own : unit;
+    before.current = own;
+    if (scale !== follows) setValue('scale', follows);
+  }, [scale, unit, own, setValue]);
   const carry = (to: string) => {
     const form = getValues();
     const own = scaleOfForm({ ...form, scale: unit }, null);
