@@ -12,7 +12,7 @@ export function requireAlarmLimits(model: Model, limits: Partial<AlarmLimits>, w
   const { actLow = null, warnLow = null, warnHigh = null, actHigh = null } = limits;
   const { low, high } = model.range;
   for (const value of [actLow, warnLow, warnHigh, actHigh])
-    if (value !== null) requireWithin(value, low, high, 'a limit', model.valueUnit, 'Type where its water may be.');
+    if (value !== null) requireWithin(value, low, high, 'The limit', model.valueUnit, 'Type where its water may be.');
   const print = (own: number) => `${(written.value(own) ?? own).toFixed(written.valueDigits)} ${written.unit}`;
   const order = [
     ['act low', actLow],

@@ -172,7 +172,7 @@ describe('proposed limits', () => {
   it.each([
     [{ warnLow: 8.4, warnHigh: 7.8 }, /turned round: warn high is 7\.80 pH, and warn low is 8\.40 pH/],
     [{ actHigh: 8.2, warnHigh: 8.4 }, /turned round: act high/],
-    [{ warnHigh: 99 }, /a limit 99 pH is outside/],
+    [{ warnHigh: 99 }, /The limit 99 pH is outside/],
   ])('%j is refused in figures of the loop', (some, words) => {
     const family = familyOf('ph');
     const model = modelOf(family);
@@ -239,6 +239,17 @@ describe('how alarms travel', () => {
     expect(waysNow(tonight, { ...USUAL_RULES, quiet }, night)).toEqual([]);
     expect(waysNow({ ...tonight, level: 'urgent' }, { ...USUAL_RULES, quiet }, night)).toEqual(MESSAGE_WAYS);
     expect(waysNow(tonight, { ...USUAL_RULES, quiet }, Date.parse('2026-11-24T06:00:00Z'))).toEqual(MESSAGE_WAYS);
+  });
+
+  it.each([
+    ['09:00', '17:00', '09:00', true],
+    ['09:00', '17:00', '17:00', false],
+    ['22:00', '07:00', '22:00', true],
+    ['22:00', '07:00', '07:00', false],
+    ['22:00', '07:00', '06:59', true],
+    ['12:00', '12:00', '12:00', false],
+  ])('from %s to %s: %s is quiet, %s', (from, to, now, expected) => {
+    expect(isQuiet({ from, to, timeZone: 'UTC', unless: 'act' }, Date.parse(`2026-11-23T${now}:00Z`))).toBe(expected);
   });
 
   it(`quiet hours are those of the wall clock, by another library, in zones with and without summer time (seed ${SEED})`, () => {

@@ -97,6 +97,16 @@ const watched = (limits: Partial<AlarmLimits>): Partial<AlarmLimits> => {
   return some ? limits : {};
 };
 
+/** Of several loops it is said which one cannot have its limits. */
+function named(loopName: string, check: () => void): void {
+  try {
+    check();
+  } catch (error) {
+    if (error instanceof Refusal) throw new Refusal(error.code, `${loopName}: ${error.message}`, error.facts as never);
+    throw error;
+  }
+}
+
 /**
  * Limits of several loops at once: all of them, or none.
  *

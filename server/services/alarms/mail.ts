@@ -64,7 +64,13 @@ export async function mailOut(relay: MailRelay, folder: string, message: AlarmMe
 
 /** In a word, without what the relay may have been told of a log-in. */
 function whyNot(error: unknown, host: string): string {
-  const { code, responseCode, response } = error as { code?: string; responseCode?: number; response?: string };
+  const { message, responseCode, response, ...of } = error as Error & {
+    code?: string;
+    responseCode?: number;
+    response?: string;
+  };
+  // The system's own word says more than the library's.
+  const code = /\bE[A-Z]{5,}\b/.exec(message)?.[0] ?? of.code;
   if (responseCode) return `the relay answers ${(response ?? String(responseCode)).slice(0, 120)}`;
   if (code === 'ETIMEDOUT') return `no answer from ${host} within ${TIMEOUT_MS / 1000} s`;
   return `${host} cannot be reached${code ? ` (${code})` : ''}`;
