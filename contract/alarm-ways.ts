@@ -51,7 +51,7 @@ export const alarmWaysSchema = object({
   mail: object({
     host: host('The relay'),
     port: port('The port of the relay'),
-    /** `tls` from the first byte, `starttls` before anything is said, `none` in a network of one's own */
+    /** `tls` from the first byte, `starttls` before any mail goes over it, `none` in a network of one's own */
     security: string<'tls' | 'starttls' | 'none'>().oneOf(['tls', 'starttls', 'none'], 'tls, starttls or none.'),
     from: address('The sender'),
     to: array(address('The receiver')).min(1, 'Name a receiver.').max(10, 'Ten receivers at most.').required('Name a receiver.'), // prettier-ignore

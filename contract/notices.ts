@@ -13,7 +13,7 @@ export const noticeSchema = object({
 }).noUnknown();
 export type NewNotice = InferType<typeof noticeSchema>;
 
-/** One that is taken back. */
+/** A notice to take back. */
 export const takeBackNoticeSchema = object({ at: moment('Give day and time.').required(), kind: kind() }).noUnknown();
 export type TakeBackNotice = InferType<typeof takeBackNoticeSchema>;
 

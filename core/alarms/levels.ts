@@ -82,7 +82,7 @@ export interface Travelling {
 /**
  * The ways on which an alarm goes now.
  *
- * One that was seen or snoozed goes no further. In quiet hours what is less urgent waits until their end; it is not told at all if it
+ * A seen or snoozed alarm goes no further. In quiet hours what is less urgent waits until their end; it is not told at all if it
  * is over or seen by then.
  *
  * @example waysNow({ level: 'urgent', sinceMs: 0, quiet: false, told: ['mail'] }, USUAL_RULES, 0).join() // 'webhook,mqtt'

@@ -6,11 +6,11 @@ import type { WaterFinding } from './water.ts';
 export interface WaterNow {
   readonly findings: readonly WaterFinding[];
   readonly written: Written;
-  /** of its site, IANA name: times of day are said by it */
+  /** of its site, IANA name: times of day are given by its clock */
   readonly timeZone: string;
 }
 
-/** Time of day, with the day where that is another one. */
+/** Day and time of day at the site. */
 function clockOf(ms: number, timeZone: string): string {
   return new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(ms); // prettier-ignore
 }

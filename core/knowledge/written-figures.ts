@@ -36,7 +36,7 @@ export function figuresOut(loop: Works & { readonly shownAs: ShownAs }) {
 }
 
 /**
- * The same in the family's own unit. What is no figure stays as it is: the checks that follow name it.
+ * The same in the family's own unit. Text that is not a figure stays as it is, and the checks that follow name it.
  *
  * @throws Refusal `family-unknown`, `scale-unknown`, and what the scale refuses: a gravity that no sea water has
  * @param kept the loop that is there, if it is: figures that say the same are its own, to the last digit

@@ -1,6 +1,7 @@
 import {
   callsOf,
   dailyCourse,
+  digitsFor,
   familyOf,
   modelOf,
   MS_PER_DAY,
@@ -25,8 +26,6 @@ const BUCKET_MS = 2 * 3_600_000;
 const LEAST_ROOM = 2;
 /** A course of the day that is smaller than this share of all that the water does is left in. Our own choice. */
 const COURSE_SHARE = 0.3;
-/** A figure that is proposed has as many decimals as its tolerance. */
-const digitsIn = ({ tolerance }: { readonly tolerance: number }) => Math.max(0, 1 - Math.floor(Math.log10(tolerance)));
 
 /** What a loop has shown over two weeks, and which limits would fit. @throws Refusal `loop-unknown` */
 export async function readLimits(context: Context, loopId: LoopId): Promise<LimitsView> {
@@ -62,7 +61,7 @@ function proposalOf({ loop }: FittedLoop, minutes: readonly ShownMinute[], cours
   const found = proposedLimits(daily ? withoutCourse(minutes, course) : minutes, LEAST_ROOM * loop.tolerance);
   if (!found) return null;
   const { low, high } = modelOf(familyOf(loop.family), loop.settings).range;
-  const digits = digitsIn(loop);
+  const digits = digitsFor(loop.tolerance);
   // A limit that no sensor could pass is none.
   const inside = (value: number | null) =>
     value === null || value <= low || value >= high ? null : Number(value.toFixed(digits));

@@ -120,7 +120,7 @@ export class AlarmWatch {
     };
   }
 
-  /** One that has become more urgent, or whose snooze is over, is told anew; null where it stays as it is. */
+  /** The alarm to tell anew, when it has become more urgent or its snooze is over; null when it stays as it is. */
   private anew(alarm: AlarmRecord, cause: AlarmCause, nowMs: number): AlarmRecord | null {
     const worse = cause.level !== alarm.level && isAtLeast(cause.level, alarm.level);
     const awake = alarm.snoozedUntil !== null && Date.parse(alarm.snoozedUntil) <= nowMs;

@@ -59,7 +59,7 @@ export async function keepWalkReading(
   const [there] = await tx.select({ id: walkReadings.id }).from(walkReadings).where(eq(walkReadings.id, reading.id));
   if (there) return false;
   if (walk.endedAt !== null)
-    throw new Refusal('walk-ended', 'This walk was ended meanwhile. Begin another one: what was kept stays.', {
+    throw new Refusal('walk-ended', 'This walk was ended meanwhile. Begin a new walk: what was kept stays.', {
       id: walk.id,
     });
   await tx.insert(walkReadings).values(reading);

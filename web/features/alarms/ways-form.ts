@@ -47,7 +47,7 @@ export function formOfWays(asked: KeptWays, rules: TravelRules, timeZone: string
   };
 }
 
-/** A port or minutes: what is no number stays as it is, so that the server can name it. */
+/** A port or minutes: other text stays as it is, so that the server can name it. */
 const figure = (typed: string): number | undefined =>
   typed.trim() === '' ? undefined : ((Number(typed) || typed) as number);
 const some = (typed: string) => typed.trim() || undefined;

@@ -63,7 +63,7 @@ export function useWalkReadings(walkId: string) {
   }, [first, busy, sendFirst]);
   const keep = (asked: Omit<NewWalkReading, 'id'>) =>
     setWaiting((list) => {
-      // One that is under way is there by the time this one comes; one that was typed over before it went out is not sent at all.
+      // A figure under way arrives before this one. A figure that was typed over before it went out is not sent at all.
       const underWay = list[0]?.body.loopId === asked.loopId ? list[0].body.id : null;
       const others = list.filter((w) => w.body.loopId !== asked.loopId || w === list[0]);
       return [...others, { body: { ...asked, id: newId(), replaces: underWay ?? asked.replaces }, tried: false }];
