@@ -116,7 +116,7 @@ export async function keepLimits(context: Context, { loops, why }: KeepLimits, b
   const changeLoops = loops.map(({ loopId, version, alarmLimits }) => {
     const fitted = all.find((f) => f.loop.id === loopId);
     if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
-    requireLimits(fitted.loop, alarmLimits);
+    named(fitted.loop.name, () => requireLimits(fitted.loop, alarmLimits));
     const to = { alarmLimits: watched(alarmLimits) };
     return { loopId, asked: { version, to, change: changeBy(context, by, why) } };
   });

@@ -81,7 +81,9 @@ describe('limits of the water', () => {
     expect(view.buckets.length).toBeGreaterThan(1);
     const turned = await house.limits({ ...PH, warnLow: 6.3 });
     expect([turned.status, (turned.body as Problem).code]).toEqual([422, 'limits-turned']);
-    expect((turned.body as Problem).detail).toContain('warn high is 6.20 pH, and warn low is 6.30 pH');
+    expect((turned.body as Problem).detail).toContain(
+      'Reservoir 1 pH: The limits are turned round: warn high is 6.20 pH, and warn low is 6.30 pH',
+    );
     expect((await house.limits({ warnHigh: 900 })).status).toBe(422);
     expect((await house.limits(PH)).status).toBe(200);
     expect((await house.limits(PH)).body).toMatchObject({ code: 'set-up-moved' });
