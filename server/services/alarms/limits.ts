@@ -101,7 +101,7 @@ function named(loopName: string, check: () => void): void {
   try {
     check();
   } catch (error) {
-    if (error instanceof Refusal) throw new Refusal(error.code, `${loopName}: ${error.message}`, error.facts as never);
+    if (error instanceof Refusal) throw new Refusal(error.code, `${loopName}: ${error.message}`, error.facts);
     throw error;
   }
 }
