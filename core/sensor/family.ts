@@ -58,7 +58,7 @@ export interface Model {
   readonly valueUnit: Unit;
   readonly signalUnit: string;
   /** ways of writing the value besides the units of its kind; absent = none */
-  readonly writes?: readonly Scale[];
+  readonly writes?: () => readonly Scale[];
   /** values outside are no readings of this family */
   readonly range: { readonly low: number; readonly high: number };
   /** signal of the ideal sensor at value 0 of `ideal`: 0, but for channels that show values themselves */

@@ -1,6 +1,6 @@
 import type { Conditions } from './conditions.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { convertTo, kindOf, unitsOf, type Unit } from '../quantities/units.ts';
+import { convertTo, isUnit, kindOf, unitsOf, type Unit } from '../quantities/units.ts';
 
 /**
  * One way of writing a family's values: a unit with everything that belongs to it, so that two figures of one scale can be
@@ -23,7 +23,7 @@ export interface Scale {
 interface InScales {
   readonly valueUnit: Unit;
   /** ways of writing the value besides the units of its kind */
-  readonly writes?: readonly Scale[];
+  readonly writes?: () => readonly Scale[];
 }
 
 /** How the instrument of a loop writes its values. */
@@ -64,9 +64,9 @@ export const byFactor = (id: string, factor: number): Scale => ({
  * @example scalesOf(modelOf(familyOf('nitrate'))).map((s) => s.id).join() // 'mg/L NO3-N,mg/L NO3,mmol/L N'
  */
 export function scalesOf(model: InScales): readonly Scale[] {
-  const { valueUnit, writes = [] } = model;
+  const { valueUnit, writes } = model;
   const others = unitsOf(kindOf(valueUnit)).filter((unit) => unit !== valueUnit);
-  return [valueUnit, ...others].map((unit) => byUnit(valueUnit, unit)).concat(writes);
+  return [valueUnit, ...others].map((unit) => byUnit(valueUnit, unit)).concat(writes?.() ?? []);
 }
 
 /**
@@ -92,8 +92,16 @@ export function scaleOf(model: InScales, id: string): Scale {
  * @example ownOf(modelOf(familyOf('conductivity')), 1.9, 'mV', { temperatureC: 25 }) === null // 'true'
  */
 export function ownOf(model: InScales, written: number, unit: string, at: Conditions): number | null {
-  const scale = scalesOf(model).find((s) => s.id === unit);
-  return scale ? scale.own(written, at) : null;
+  // Readings come by the thousand: most are in a unit of the family's own kind.
+  const own = isUnit(unit) ? convertTo(written, unit, model.valueUnit) : null;
+  return (
+    own ??
+    model
+      .writes?.()
+      .find((s) => s.id === unit)
+      ?.own(written, at) ??
+    null
+  );
 }
 
 /**

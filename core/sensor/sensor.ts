@@ -73,7 +73,7 @@ function under(model: Model, usual: Surrounded): Model {
   const whole = <At extends Conditions>(at: At): At => ({ ...usual, ...at });
   return {
     ...model,
-    ...(model.writes && { writes: model.writes.map((scale) => scaleUnder(scale, whole)) }),
+    ...(model.writes && { writes: () => model.writes!().map((scale) => scaleUnder(scale, whole)) }),
     ideal: (value, at) => model.ideal(value, whole(at)),
     valueOf: (response, at) => model.valueOf(response, whole(at)),
     shows: (standard, value, at) => model.shows(standard, value, whole(at)),

@@ -18,7 +18,7 @@ function conductivity(cellConstant: number, alphaPercent: number): Model {
   return {
     valueUnit: 'µS/cm',
     signalUnit: 'µS',
-    writes: alphaPercent ? at20(alphaPercent) : [],
+    writes: () => (alphaPercent ? at20(alphaPercent) : []),
     range: { low: 0, high: 2_000_000 },
     origin: 0,
     ideal: (value, { temperatureC }) => value * factor(temperatureC),

@@ -59,7 +59,7 @@ function ion(id: string, interferenceMgPerL: number, ionicStrength: number): Mod
   return {
     valueUnit: 'mg/L activity',
     signalUnit: 'mV',
-    writes: ionScales(id, ionicStrength),
+    writes: () => ionScales(id, ionicStrength),
     range: ION_RANGE,
     origin: 0,
     ideal: (activity, { temperatureC }) => {

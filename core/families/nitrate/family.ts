@@ -16,7 +16,7 @@ const WINDOW_MG_PER_L = 0.05;
 const MODEL: Model = {
   valueUnit: 'mg/L NO3-N',
   signalUnit: 'mg/L NO3-N',
-  writes: [byFactor('mmol/L N', 1 / molarMass('N'))],
+  writes: () => [byFactor('mmol/L N', 1 / molarMass('N'))],
   range: { low: 0, high: 1000 },
   origin: 0,
   ideal: (value) => value,

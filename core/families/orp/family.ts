@@ -26,7 +26,7 @@ function orp(reference: string, scale: string): Model {
   return {
     valueUnit: 'mV',
     signalUnit: 'mV',
-    writes: onReferences(hydrogen ? 'hydrogen' : reference),
+    writes: () => onReferences(hydrogen ? 'hydrogen' : reference),
     range: { low: -2000, high: 2000 },
     origin: 0,
     ideal: (value, { temperatureC }) => value - shift(temperatureC),

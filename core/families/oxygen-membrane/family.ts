@@ -55,7 +55,7 @@ function membrane(unit: OxygenUnit, inAir: number, perC: number): Model {
   return {
     valueUnit: unit,
     signalUnit: 'nA',
-    writes: oxygenScales(unit),
+    writes: () => oxygenScales(unit),
     range: OXYGEN_RANGE[unit],
     origin: 0,
     ideal: (value, at) => slope(at.temperatureC) * pressureOf(value, unit, at),

@@ -36,7 +36,7 @@ function cap(unit: OxygenUnit, inAir: number, perC: number): Model {
   return {
     valueUnit: unit,
     signalUnit: 'τ0/τ',
-    writes: oxygenScales(unit),
+    writes: () => oxygenScales(unit),
     range: OXYGEN_RANGE[unit],
     origin: 1,
     ideal: (value, at) => quenching(at.temperatureC) * pressureOf(value, unit, at),

@@ -19,7 +19,7 @@ function resistivity(cellConstant: number, alphaPercent: number): Model {
   return {
     valueUnit: 'MΩ·cm',
     signalUnit: 'µS',
-    writes: AS_CONDUCTIVITY,
+    writes: () => AS_CONDUCTIVITY,
     range: { low: 1e-5, high: (1 + PURE_WATER_RELATIVE) / pureWater(25) },
     origin: 0,
     ideal: (value, { temperatureC }) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,

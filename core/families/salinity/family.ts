@@ -47,7 +47,7 @@ function salinity(cellConstant: number): Model {
   return {
     valueUnit: 'PSS-78',
     signalUnit: 'µS',
-    writes: OF_SEAWATER,
+    writes: () => OF_SEAWATER,
     range: { low: 2, high: 42 },
     origin: 0,
     // A dry cell is the zero of the cell, though not of the scale.
