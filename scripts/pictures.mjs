@@ -73,7 +73,10 @@ await page
   .locator('path')
   .first()
   .waitFor();
-await page.getByRole('checkbox', { name: 'Take these for Display ORP' }).check();
+const taken = page.getByRole('checkbox', { name: 'Take these for Display ORP' });
+await taken.check();
+// It fades in.
+await taken.evaluate((box) => Promise.all(box.getAnimations({ subtree: true }).map((a) => a.finished)));
 await shoot(page, 'limits');
 await page.goto(`${url}/set-up/backups`);
 await button('Make a snapshot now').click();

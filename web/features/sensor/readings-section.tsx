@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { useState } from 'react';
 import ReadingsChart, { correctionAt } from '../../charts/readings-chart.tsx';
 import { SaveFigure } from '../../ui/save-figure.tsx';
@@ -34,6 +35,9 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
         {SPANS.map(([span, text]) => (
           <Pill key={span} text={text} on={span === days} busy={isFetching} act={() => setDays(span)} />
         ))}
+        <Link className="underline sub ml-auto" to={`/limits?loop=${row.loopId}`}>
+          Limits of this water
+        </Link>
       </div>
       {data && data.buckets.length > 1 ? (
         <>
