@@ -77,6 +77,11 @@ describe('a value beyond its limits', () => {
     const narrow = limits({ warnLow: 8, warnHigh: 8.2, forMinutes: 10 });
     expect(callsOf(narrow, fortnight)).toBeGreaterThan(20);
     expect(callsOf({ ...narrow, daily: true }, fortnight, course)).toBe(0);
+    // The limit that is told is that of the hour: 8.2 and what four in the morning usually has less.
+    const early = many(20, () => 8.05).map((m) => ({ ...m, ms: m.ms + 4 * 60 * MINUTE }));
+    const [told] = waterFindings({ ...narrow, daily: true }, early, 0.01, new Set(), course);
+    expect(told).toMatchObject({ side: 'high', value: 8.05, limit: 8.2 + course[4]! });
+    expect(told!.limit).toBeLessThan(8.05);
     // At four in the afternoon 8.4 is usual; at four in the morning it is not.
     const at = (hour: number) => many(20, () => 8.4).map((m) => ({ ...m, ms: m.ms + hour * 60 * MINUTE }));
     expect(found(at(15), { ...narrow, daily: true }, [], [...course])).toEqual([]);

@@ -121,9 +121,11 @@ export function waterFindings(
 ): readonly WaterFinding[] {
   const last = minutes.at(-1);
   if (!last) return [];
-  const plain = limits.daily ? minutes.map((m) => ({ ...m, value: m.value - (usual[hourOf(m.ms)] ?? 0) })) : minutes;
+  const plain = limits.daily ? withoutCourse(minutes, usual) : minutes;
+  // A limit that goes along with the day is told as it stands at this hour: beside what is shown.
+  const by = limits.daily ? courseAt(usual, last.ms) : 0;
   return [
-    ...beyond(limits, plain, last.value, standing),
+    ...beyond(limits, plain, last.value, standing).map((found) => ({ ...found, limit: found.limit + by })),
     ...tooFast(limits, minutes, step),
     ...frozen(limits, minutes, step),
   ];
