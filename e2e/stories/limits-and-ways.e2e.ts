@@ -111,6 +111,8 @@ test('limits of five loops in under a minute; the water leaves its range at nigh
   const field = (name: string) => page.getByLabel(name, { exact: true });
   // The heater sticks: what was far above is just below what it shows.
   for (const [name, text] of [['Act below, °C', ''], ['Warn below, °C', ''], ['Warn above, °C', '21,5'], ['Act above, °C', '21'], ['Beyond for, min', '0']] as const) await field(name).fill(text); // prettier-ignore
+  // It is proposed along with the day; the same limit at every hour is told with the same figure.
+  await page.getByLabel('The limits move along with the usual course of the day').uncheck();
   await page.getByRole('button', { name: 'Keep the limits of Display temperature' }).click();
   await expect(page.getByRole('alert')).toContainText(
     'The limits are turned round: act high is 21.0 °C, and warn high is 21.5 °C',
