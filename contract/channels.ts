@@ -18,6 +18,7 @@ export const readsOf = (config: ChannelConfig): Reads => ({
   compensatedBy: config.compensatedBy,
   outputs: config.outputs,
   coefficientsIn: config.coefficientsIn,
+  ...(config.rangeLow !== null && config.rangeHigh !== null ? { span: config.rangeHigh - config.rangeLow } : {}),
 });
 
 /** What a channel says of its own steps: one count of a whole-number register is worth its scale. */

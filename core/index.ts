@@ -51,7 +51,14 @@ export { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from './solutio
 export { ionStandard, preparedIon, type PreparedIon } from './solutions/ion-standard.ts';
 export { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './solutions/redox-standards.ts';
 export { grabSample } from './solutions/sample.ts';
-export { temperatureSlope, valueAt, withOwnTable, type Standard } from './solutions/standard.ts';
+export {
+  ageUncertainty,
+  certified,
+  temperatureSlope,
+  valueAt,
+  withOwnTable,
+  type Standard,
+} from './solutions/standard.ts';
 
 // Solutions: what water and salts do
 export {
@@ -70,7 +77,16 @@ export {
 } from './solutions/dissociation.ts';
 export { nernstSlope } from './solutions/nernst-slope.ts';
 export { concentrationOf, dilute, massFor, type Dilution, type Weighing } from './solutions/preparation.ts';
-export { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE, to25 } from './solutions/pure-water.ts';
+export {
+  linearFactor,
+  PURE_WATER_RELATIVE,
+  pureCompensationUncertainty,
+  pureFrom25,
+  pureTo25,
+  pureWater,
+  pureWaterRelative,
+  to25,
+} from './solutions/pure-water.ts';
 export {
   againstReference,
   REFERENCES,
@@ -125,11 +141,13 @@ export { bracket, bracketedValue, type Segment as Bracket } from './sensor/segme
 export {
   errorGradientOf,
   errorHere,
-  shownErrorOf,
+  expandedOf,
   workingErrorOf,
   type Covariance2,
   type ValueError,
 } from './sensor/working-error.ts';
+export { shownErrorOf } from './sensor/shown-error.ts';
+export { errorRowsOf, standingRowsOf, type ErrorRow } from './sensor/rows.ts';
 export { budgetOf, type Budget, type BudgetRow } from './sensor/budget.ts';
 export { simulateBudget, type MonteCarlo } from './sensor/monte-carlo.ts';
 

@@ -89,11 +89,12 @@ export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoi
   return [];
 }
 
-/** As found and as left at each box, in % of the span that the boxes cover. */
+/** As found and as left at each box, in % of the transmitter's span, or of what the boxes cover where nobody knows it. */
 export function spanOf(state: RunState): SpanTable {
   const { plan } = state;
   const applied = plan.points.map((p) => p.standard.nominal);
-  const span = Math.max(...applied) - Math.min(...applied) || Math.abs(applied[0] ?? 0) || 1;
+  const covered = Math.max(...applied) - Math.min(...applied) || Math.abs(applied[0] ?? 0) || 1;
+  const span = plan.span ?? covered;
   const shown = (i: number, purpose: 'as-found' | 'as-left') =>
     state.captures.findLast((c) => c.pointIndex === i && c.purpose === purpose)?.signal ?? null;
   return spanTable(

@@ -24,6 +24,8 @@ export interface PlannedLot {
   /** '' when no lot was noted */
   readonly id: string;
   readonly label: string;
+  /** standard uncertainty that its age since it was opened adds, in the unit of the standard; absent = none, or not known */
+  readonly ageUncertainty?: number;
 }
 
 export interface PlannedPoint {
@@ -108,6 +110,8 @@ export interface RunPlan {
   readonly channelKind: 'modbus' | 'wired' | 'hand';
   /** smallest step of the channel, in the unit of the signal */
   readonly resolution: number;
+  /** for an electrical check: width of the transmitter's own range, in its unit; absent = that of the boxes stands for it */
+  readonly span?: number;
   /** what it showed in its water when the run began, in the unit of the signal; absent where nothing was live */
   readonly waterBefore?: { readonly signal: number; readonly temperatureC: number };
   /** its figures stood in a logbook: typed in later, and known less well; absent for a run at the bench */

@@ -42,20 +42,11 @@ export function calibrationOf(
   // One of the two is held where the standards say nothing of it: as uncertain as the history leaves it.
   const { zeroSd, sensitivitySd } = plan.expected;
   const heldUncertainty = free === 'both' ? 0 : (heldSd ?? { zero: sensitivitySd, sensitivity: zeroSd }[free]);
-  const whole = fitSensor(family, model, points, { held, free, heldUncertainty });
+  // Where further points stand near the water, what holds there has sources of its own: those of all points.
+  const whole =
+    family.atWork(model, points, plan.workingC) ?? fitSensor(family, model, points, { held, free, heldUncertainty });
   if (!whole.ok) return whole;
   const { coefficients, covariance, residuals, chiSquare, degreesOfFreedom } = whole;
-  const atWork = family.atWork(model, points, plan.workingC);
-  // The course takes up what was left over: nothing remains to be held against the standards.
-  if (atWork)
-    return { ok: true, coefficients: atWork, covariance, residuals, chiSquare: 0, degreesOfFreedom: 0, whole };
-  return {
-    ok: true,
-    coefficients: { zero: coefficients.zero, sensitivity: coefficients.sensitivity },
-    covariance,
-    residuals,
-    chiSquare,
-    degreesOfFreedom,
-    whole,
-  };
+  const { zero, sensitivity } = coefficients;
+  return { ok: true, coefficients: { zero, sensitivity }, covariance, residuals, chiSquare, degreesOfFreedom, whole };
 }

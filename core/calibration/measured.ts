@@ -34,7 +34,7 @@ export interface MeasuredPoint extends StandardPoint {
 /**
  * The measured points of one pass, one for each standard captured in it.
  *
- * The last two settlings of the same cup are averaged; half their difference joins the uncertainty.
+ * The last two settlings of the same cup are averaged; half their difference is a source of its own.
  */
 export function pointsOf(state: RunState, pass = lastPass(state)): readonly MeasuredPoint[] {
   return state.plan.points.flatMap((planned, pointIndex) => {
@@ -55,7 +55,13 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
         lotId: planned.lot.id,
         temperatureC: mean((c) => c.temperatureC),
         signal: mean((c) => c.signal),
-        signalUncertainty: Math.hypot(own, (spread ?? 0) / 2),
+        signalUncertainty: own,
+        // The mean of two is as uncertain as half of what they are apart: one degree of freedom.
+        ...(spread === null ? {} : { repeatability: { uncertainty: Math.abs(spread) / 2, degreesOfFreedom: 1 } }),
+        // A reading from the record has its step in its ± already.
+        ...(mine.every((c) => c.method === 'reading') ? {} : { resolution: state.plan.resolution }),
+        ...(planned.lot.ageUncertainty ? { ageUncertainty: planned.lot.ageUncertainty } : {}),
+        byLoopThermometer: mine.every((c) => c.method === 'live'),
         disagreement: spread,
         t90: all[0]!.t90,
         firstOff: all.length > mine.length ? all[0]!.signal - mean((c) => c.signal) : null,

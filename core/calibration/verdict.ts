@@ -1,6 +1,6 @@
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { workingErrorOf, type ValueError } from '../sensor/working-error.ts';
+import { expandedOf, workingErrorOf, type ValueError } from '../sensor/working-error.ts';
 import type { DecisionAction, RunPlan } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { familyOfPlan, writtenOfPlan } from './plan.ts';
@@ -39,10 +39,14 @@ export function errorAtWork(
 ): ValueError {
   const calibrationC = points.reduce((s, p) => s + p.temperatureC, 0) / points.length;
   const { model } = familyOfPlan(plan);
-  return workingErrorOf(model, fit, inForce, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC });
+  return workingErrorOf(model, fit.whole, inForce, {
+    value: plan.workingValue,
+    temperatureC: plan.workingC,
+    calibrationC,
+  });
 }
 
-/** Coverage factor of the ± that people see. */
+/** Coverage factor of a ± whose degrees of freedom are not limited: of what is known of one coefficient, of one settling. */
 export const COVERAGE = 2;
 
 /**
@@ -156,7 +160,7 @@ function judgeSensor(
 
 function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdict {
   const off = Math.abs(working.error);
-  const expanded = COVERAGE * working.uncertainty;
+  const expanded = expandedOf(working);
   const limit = plan.limits.adjustAboveShare * plan.tolerance;
   const written = writtenOfPlan(plan);
   const { unit, digits } = written;

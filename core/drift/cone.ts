@@ -19,6 +19,11 @@ export const DRIFT_VERSION = 7;
 export interface Working extends Conditions {
   readonly model: Model;
   readonly value: number;
+  /**
+   * standard uncertainty of the shown error that no run of the sensor takes away (junction, water, thermometer), in the
+   * unit of the value: see `standingRowsOf`; absent = the sensor alone is looked at
+   */
+  readonly rest?: (inForce: Coefficients, byThermometer?: Coefficients) => number;
 }
 
 /** Error that the channel shows at the working value, in its unit, at one moment. */
@@ -125,6 +130,7 @@ export function coneAlong(
     return { segments: [], marks: [], errorAt: null, expectedAt };
   }
   let inForce: Coefficients | null = inForceBefore;
+  let byThermometer: Coefficients | undefined;
   const segments: Segment[] = [];
   const marks: FoundMark[] = [];
   way.forEach(({ observation, state: { atMs } }, i) => {
@@ -132,17 +138,19 @@ export function coneAlong(
     if (observation) {
       if (!beforeFit) {
         const found = errorHere(working.model, working, observation.found, inForce ?? inForceBefore);
-        const sd = spreadAlong(found, observation.covariance);
+        const rest = working.rest?.(inForce ?? inForceBefore, observation.byThermometer) ?? 0;
+        const sd = Math.hypot(spreadAlong(found, observation.covariance), rest);
         const jumped = lines.reduce((sum, l) => sum + l.chances[i]! * l.known[i]!.jumped, 0);
         marks.push({ atMs, kind: observation.kind, error: found.error, sd, jumped });
       }
       inForce = observation.inForceAfter;
+      byThermometer = observation.byThermometer;
     }
     if (beforeFit) inForce = atFit.inForce;
     const beginMs = beforeFit ? atFit.atMs : atMs;
     const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, beginMs + MS_PER_DAY);
     if (toMs < fromMs || toMs <= beginMs || inForce === null) return;
-    const at = errorFrom(standing(i), inForce, working, services);
+    const at = errorFrom(standing(i), inForce, working, services, byThermometer);
     const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
       at(beginMs + ((toMs - beginMs) * k) / POINTS_A_SEGMENT),
     );
@@ -152,7 +160,7 @@ export function coneAlong(
   return {
     segments,
     marks,
-    errorAt: inForce === null ? null : errorFrom(last, inForce, working, services),
+    errorAt: inForce === null ? null : errorFrom(last, inForce, working, services, byThermometer),
     expectedAt: (atMs) => {
       // A slow sensor may turn fast, as glass does when it begins to age: the expected course counts all paces alike.
       const there = last.map(({ state, prior }) => ({
@@ -177,7 +185,9 @@ function errorFrom(
   inForce: Coefficients,
   working: Working,
   services: readonly ServiceEvent[],
+  byThermometer?: Coefficients,
 ): (atMs: number) => ErrorAt {
+  const rest = working.rest?.(inForce, byThermometer) ?? 0;
   return (atMs) => {
     const spread = mixtureOf(
       standing.flatMap(({ prior, state, chance }) => {
@@ -191,7 +201,7 @@ function errorFrom(
             [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
             [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
           ];
-          return { chance: chance * branch.chance, mean: here.error, sd: spreadAlong(here, both) };
+          return { chance: chance * branch.chance, mean: here.error, sd: Math.hypot(spreadAlong(here, both), rest) };
         });
       }),
     );

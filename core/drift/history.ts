@@ -9,6 +9,11 @@ export interface Observation {
   readonly kind: 'calibration' | 'verification' | 'grab-sample';
   readonly found: Coefficients;
   readonly covariance: Covariance2;
+  /**
+   * what one standard uncertainty of the loop's own thermometer does to what was found, where it stood in the cups: not in
+   * the covariance, since it is off at work by as much; absent = another thermometer stood there
+   */
+  readonly byThermometer?: Coefficients;
   /** what the channel believes from this moment on */
   readonly inForceAfter: Coefficients;
   readonly cleaned: boolean;

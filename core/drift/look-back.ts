@@ -61,11 +61,12 @@ export function lookBacks(
 ): readonly LookBack[] {
   const course = filtered(history, atLikeliestPace(prior, history, services), services);
   const between = course.slice(1).flatMap((to, i): LookBack[] => {
-    const { inForceAfter, atMs: fromMs } = course[i]!.observation;
+    const { inForceAfter, byThermometer, atMs: fromMs } = course[i]!.observation;
+    const rest = working.rest?.(inForceAfter, byThermometer) ?? 0;
     const { found, atMs: toMs } = to.observation;
     if (Math.abs(errorHere(working.model, working, found, inForceAfter).error) <= tolerance) return [];
     const then = betweenRuns(course, i, prior, services).map(({ atMs, belief }) =>
-      errorThen(atMs, belief, inForceAfter, working, tolerance),
+      errorThen(atMs, belief, inForceAfter, working, tolerance, rest),
     );
     return lastStretch(then, fromMs, toMs, toMs);
   });
@@ -115,12 +116,13 @@ function errorThen(
   inForce: Coefficients,
   working: Working,
   tolerance: number,
+  rest: number,
 ): ErrorThen {
   const actual = { zero: m[ZERO]!, sensitivity: m[SENSITIVITY]! };
   const { error: mean, perZero: z, perSensitivity: s } = errorHere(working.model, working, actual, inForce);
   const variance =
     z * z * c[ZERO * 4 + ZERO]! + 2 * z * s * c[ZERO * 4 + SENSITIVITY]! + s * s * c[SENSITIVITY * 4 + SENSITIVITY]!;
-  const sd = Math.sqrt(Math.max(variance, 1e-24));
+  const sd = Math.sqrt(Math.max(variance + rest ** 2, 1e-24));
   const chanceOutside = normalCdf((mean - tolerance) / sd) + normalCdf((-mean - tolerance) / sd);
   return { atMs, mean, sd, chanceOutside };
 }

@@ -7,9 +7,25 @@ const C = -4.183e-12;
 /** Where the standard's equation holds, °C. */
 const RTD_RANGE = { low: -200, high: 850 } as const;
 
-/** Allowed departure of a class A element, ± (0.15 + 0.002·|t|) °C: IEC 60751. */
-export function classA(temperatureC: number): number {
-  return 0.15 + 0.002 * Math.abs(temperatureC);
+/** How an element is made: decides where its class holds. */
+export type Winding = 'wire' | 'film';
+
+/** Where class A holds, °C: IEC 60751:2008, from memory. Narrower than the equation. */
+export const CLASS_A_C: Readonly<Record<Winding, { readonly low: number; readonly high: number }>> = {
+  wire: { low: -100, high: 450 },
+  film: { low: -30, high: 300 },
+};
+
+/**
+ * Allowed departure of a class A element, ± (0.15 + 0.002·|t|) °C: IEC 60751.
+ *
+ * @returns °C, k = 2 by common practice; null where the class does not hold
+ * @example classA(100) // 0.35
+ * @example classA(850) === null // 'true'
+ */
+export function classA(temperatureC: number, winding: Winding = 'wire'): number | null {
+  const { low, high } = CLASS_A_C[winding];
+  return temperatureC >= low && temperatureC <= high ? 0.15 + 0.002 * Math.abs(temperatureC) : null;
 }
 
 /** Resistance at 0 °C, Ω: 100 for a Pt100, 1000 for a Pt1000. */
@@ -28,6 +44,19 @@ export function rtdResistance(temperatureC: number, nominal: NominalOhms): numbe
   const { low, high } = RTD_RANGE;
   const t = requireWithin(temperatureC, low, high, 'temperature', '°C', 'IEC 60751 holds in that range.');
   return nominal * (1 + A * t + B * t * t + (t < 0 ? C * (t - 100) * t * t * t : 0));
+}
+
+/**
+ * What a degree adds to a platinum thermometer's resistance.
+ *
+ * @returns Ω/°C
+ * @throws Refusal `out-of-range`
+ * @example rtdSlope(0, 100) // 0.39083
+ */
+export function rtdSlope(temperatureC: number, nominal: NominalOhms): number {
+  const { low, high } = RTD_RANGE;
+  const t = requireWithin(temperatureC, low, high, 'temperature', '°C', 'IEC 60751 holds in that range.');
+  return nominal * (A + 2 * B * t + (t < 0 ? C * (4 * t ** 3 - 300 * t * t) : 0));
 }
 
 /**

@@ -238,8 +238,10 @@ describe('every family', () => {
 
 describe('what no standard takes away, worked by hand', () => {
   it.each([
-    // 16² · 0.0419 · (0.055/0.0419)^0.4 µS/cm · 1 % / 0.94
-    ['resistivity', 16, 22, 0, 0.1272],
+    // 16² · 0.0419 · (0.055/0.0419)^0.4 µS/cm · 1 % · 3/5 of the course / 0.94
+    ['resistivity', 16, 22, 0, 0.0763],
+    // 1 MΩ·cm at 10 °C: (1 − 0.055) µS/cm · 15 °C · 0.1 %/°C / 0.7 = 2.0 % of it
+    ['resistivity', 1, 10, 1, 0.02025],
     // 120 mg/L · ln 10 · 0.6 mV / 58.96 mV
     ['ion', 120, 24, 0, 2.81],
     // 1600 µS/cm · 3 °C · 0.1 %/°C / 0.94
@@ -316,7 +318,7 @@ describe('the fit', () => {
     const budget = budgetOf(model, fit, { value: 7.2, temperatureC: 24, calibrationC: 24 });
     expect(budget.effectiveFreedom).toBeLessThan(5);
     expect(budget.coverageFactor).toBeGreaterThan(2.5);
-    expect(budget.rows[0]!.name).toBe('settling and repeatability in 7.00');
+    expect(budget.rows[0]!.name).toBe('settling in 7.00');
   });
 
   it('brackets join the standards exactly, and agree with the line where there are only two', () => {
@@ -485,12 +487,23 @@ describe('ions', () => {
   });
 
   it('interfering ions add to what the tip sees: Nikolsky-Eisenman', () => {
-    expect(interference(1, [{ activity: 100, charge: 2, selectivity: 0.01 }])).toBeCloseTo(0.1, 12);
+    // By hand: 100 mg/L of calcium is 2.495 mmol/L, its root 0.04995 mol/L; a hundredth of it, as potassium, 19.53 mg/L.
+    const potassium = { charge: 1, molarMass: 39.098 };
+    const calcium = { activity: 100, charge: 2, molarMass: 40.078, selectivity: 0.01 };
+    expect(interference(potassium, [calcium])).toBeCloseTo(0.01 * Math.sqrt(0.1 / 40.078) * 39098, 9);
+    expect(interference(potassium, [calcium])).toBeCloseTo(19.53, 2);
+    // A coefficient is for amounts: as many nitrate ions as a hundredth of 10 mmol/L of chloride.
+    const nitrate = { charge: -1, molarMass: 62.004 };
+    const chloride = { activity: 354.5, charge: -1, molarMass: 35.45, selectivity: 0.01 };
+    expect(interference(nitrate, [chloride])).toBeCloseTo(6.2004, 9);
     const plain = modelOf(family, { ion: 'nitrate' });
     const disturbed = modelOf(family, { ion: 'nitrate', interference: 10 });
     expect(disturbed.ideal(10, { temperatureC: 25 })).toBeCloseTo(plain.ideal(20, { temperatureC: 25 }), 9);
     expect(disturbed.valueOf(plain.ideal(20, { temperatureC: 25 }), { temperatureC: 25 })).toBeCloseTo(10, 9);
-    expect(() => interference(1, [{ activity: -1, charge: 1, selectivity: 1 }])).toThrow(/cannot be/);
+    expect(() => interference(potassium, [{ ...calcium, activity: -1 }])).toThrow(/cannot be/);
+    expect(() => interference(potassium, [{ ...calcium, charge: -2 }])).toThrow(/cannot be/);
+    expect(() => interference({ charge: 0, molarMass: 39 }, [])).toThrow(/charge 0/);
+    expect(() => interference(nitrate, [{ ...chloride, activity: NaN }])).toThrow(/cannot be/);
   });
 
   it('a concentration is no activity, and is refused as a standard', () => {

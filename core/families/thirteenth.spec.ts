@@ -145,7 +145,7 @@ describe('a thirteenth family, registered by one value', () => {
   it('goes from its gate through its own steps to verdict, outcome, margin, cause and due date', () => {
     expect(familyOf('thrown-away')).toBe(THROWN_AWAY);
     expect(proceduresFor('thrown-away').map((p) => p.kind)).toEqual(['calibrate', 'verify']);
-    const points = pointsFor(fitted, order, [lot], THROWN_AWAY.standards.all);
+    const points = pointsFor(fitted, order, [lot], THROWN_AWAY.standards.all, Date.UTC(2026, 10, 1));
     const standards = points.map((p) => p.standard);
     expect(pointsTrouble(fitted.loop, 'calibrate', standards)).toBeNull();
     // The bottle is open for 24 days, and good for 20.

@@ -32,31 +32,27 @@ export function limitsAhead(
   { zero, sensitivityLow, sensitivityHigh }: SensorLimits,
   fromMs: number,
 ): readonly LimitAhead[] {
-  const now = expectedAt(fromMs);
-  // Of two limits the one on the side to which it stands or goes.
-  const later = expectedAt(fromMs + MAX_DAYS * MS_PER_DAY);
-  const side = later.zero >= now.zero ? 1 : -1;
-  const falls = later.sensitivity <= now.sensitivity;
-  const made: LimitAhead[] = [];
-  if (Number.isFinite(zero))
-    made.push({
-      what: 'zero',
-      limit: side * zero,
-      ...datesOf((p) => normalCdf((side * p.zero - zero) / Math.max(p.zeroSd, 1e-12)), expectedAt, fromMs),
-    });
-  const limit = falls ? sensitivityLow : sensitivityHigh;
-  const way = falls ? -1 : 1;
-  made.push({
-    what: 'sensitivity',
-    limit,
-    ...datesOf(
-      (p) => normalCdf((way * (p.sensitivity - limit)) / Math.max(p.sensitivitySd, 1e-12)),
-      expectedAt,
-      fromMs,
-    ),
+  // Both limits of each are looked at: one that is passed already stays passed, whichever way the drift goes.
+  const sides = [-1, 1] as const;
+  const ofZero = sides.map((side): LimitAhead => ({
+    what: 'zero',
+    limit: side * zero,
+    ...datesOf((p) => normalCdf((side * p.zero - zero) / Math.max(p.zeroSd, 1e-12)), expectedAt, fromMs),
+  }));
+  const ofSensitivity = sides.map((side): LimitAhead => {
+    const limit = side < 0 ? sensitivityLow : sensitivityHigh;
+    const beyond = (p: ParametersAt) => (side * (p.sensitivity - limit)) / Math.max(p.sensitivitySd, 1e-12);
+    return { what: 'sensitivity', limit, ...datesOf((p) => normalCdf(beyond(p)), expectedAt, fromMs) };
   });
-  return made.filter((m) => m.midMs !== null).sort((a, b) => a.midMs! - b.midMs!);
+  const first = (both: readonly LimitAhead[]) =>
+    both
+      .filter((m) => m.midMs !== null)
+      .sort(byDate)
+      .slice(0, 1);
+  return [...(Number.isFinite(zero) ? first(ofZero) : []), ...first(ofSensitivity)].sort(byDate);
 }
+
+const byDate = (a: LimitAhead, b: LimitAhead) => a.midMs! - b.midMs!;
 
 /** First days on which the chance of being beyond reaches 5, 50 and 95 %. */
 function datesOf(

@@ -30,9 +30,6 @@ export const ALPHA: SettingField = {
   high: 10,
 };
 
-/** Coefficient of a real water against the one that is set, standard uncertainty, %/°C. Common practice, no source. */
-export const ALPHA_UNCERTAINTY = 0.1;
-
 /** The two ends of a cell's line differ by a fifth or more. Common practice, no source. */
 export const CELL_SHARE = 0.8;
 

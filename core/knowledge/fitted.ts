@@ -18,6 +18,8 @@ export interface Reads {
   readonly outputs: readonly string[];
   /** whether a sensor takes its coefficients along when it moves */
   readonly coefficientsIn: 'instrument' | 'sensor';
+  /** width of what the instrument's own range covers, in its unit; absent = not known */
+  readonly span?: number;
 }
 
 /** Which loop shows each condition that this loop takes. */

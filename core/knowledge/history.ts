@@ -14,7 +14,9 @@ import type { ServiceKind } from '../sensor/befalls.ts';
 import { type Coefficients, IDEAL_SENSOR } from '../sensor/coefficients.ts';
 import type { SensorLimits } from '../sensor/family.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
+import { combinedOf, standingRowsOf } from '../sensor/rows.ts';
 import { modelOf } from '../sensor/sensor.ts';
+import { unlessRefused } from '../sensor/sources.ts';
 
 /** What finished runs say of their sensor, in the form that the drift engine takes. */
 export function observationsOf(outcomes: readonly Ended[]): Observation[] {
@@ -28,6 +30,7 @@ export function observationsOf(outcomes: readonly Ended[]): Observation[] {
         kind,
         found: outcome.coefficients,
         covariance: outcome.evidence ?? outcome.covariance,
+        ...(outcome.byThermometer ? { byThermometer: outcome.byThermometer } : {}),
         inForceAfter: outcome.inForceAfter,
         cleaned: outcome.cleaned,
       },
@@ -96,7 +99,11 @@ export const limitsOf = ({ family, limits }: Fitted['loop']): SensorLimits => ({
 export function driftOf({ loop }: Pick<Fitted, 'loop'>, fleet: Fleet): { prior: FamilyPrior; working: Working } {
   const family = familyOf(loop.family);
   const model = modelOf(family, loop.settings);
-  const working = { model, value: loop.workingValue, temperatureC: loop.workingC };
+  const at = { value: loop.workingValue, temperatureC: loop.workingC, calibrationC: loop.workingC };
+  // What no run takes away is part of the error at every moment. Beyond the family's scale there is none to be had.
+  const rest = (inForce: Coefficients, byThermometer?: Coefficients) =>
+    unlessRefused(() => combinedOf(standingRowsOf(model, inForce, inForce, at, byThermometer))) ?? 0;
+  const working = { model, value: loop.workingValue, temperatureC: loop.workingC, rest };
   return { prior: ofFleet(family.prior(significantStep(family, model, working)), fleet), working };
 }
 

@@ -9,13 +9,14 @@ import type { Past } from './past.ts';
 import { figuresOf } from './surrounded.ts';
 import type { LotId } from '../quantities/ids.ts';
 import { Refusal } from '../quantities/refusal.ts';
+import { dayIn, daysFrom } from '../quantities/site-clock.ts';
 import { IDEAL_SENSOR } from '../sensor/coefficients.ts';
 import { type Procedure, type ProcedureKind, builtIn } from '../sensor/procedures.ts';
 import { isOwn } from '../sensor/scale.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { STATISTICAL, type School } from '../settling/settle.ts';
 import { grabSample } from '../solutions/sample.ts';
-import { type Standard, withOwnTable } from '../solutions/standard.ts';
+import { ageUncertainty, certified, type Standard, withOwnTable } from '../solutions/standard.ts';
 import { ZERO_PLUG } from '../solutions/without-liquid.ts';
 import type { TableRow } from '../statistics/shape-preserving-cubic.ts';
 
@@ -59,14 +60,22 @@ export function procedureOf(order: Pick<RunOrder, 'procedure' | 'procedureId'>, 
   return { kind, id, version, name, words, extra };
 }
 
-/** The standards, boxes or entries that a run goes through. @throws Refusal `unknown-standard`, `no-standards` */
+/**
+ * The standards, boxes or entries that a run goes through.
+ *
+ * @param nowMs when it begins: bottles age
+ * @throws Refusal `unknown-standard`, `no-standards`
+ */
 export function pointsFor(
-  { loop, channel }: Fitted,
+  { loop, channel, timeZone }: Fitted,
   order: Pick<RunOrder, 'procedure' | 'points' | 'boxes'>,
   lots: readonly Lot[],
   standards: readonly Standard[],
+  nowMs: number,
 ): PlannedPoint[] {
   const noLot = { id: '', label: '' };
+  const today = dayIn(timeZone, nowMs);
+  const { openedDays } = familyOf(loop.family).standards;
   const { procedure } = order;
   if (procedure === 'electrical')
     return order.boxes.map((box): PlannedPoint => ({
@@ -87,12 +96,23 @@ export function pointsFor(
     if (!usual)
       throw new Refusal('unknown-standard', `There is no standard “${p.standardId}”. Pick one from the list.`);
     return {
-      // A lot's own printed table always wins.
-      standard: lot?.table ? withOwnTable(usual, lot.table, { plusMinus: lot.plusMinus ?? 0, k: 2 }) : usual,
-      lot: { id: lot?.id ?? '', label: lot?.label ?? '' },
+      standard: lot ? asPrinted(usual, lot) : usual,
+      lot: { id: lot?.id ?? '', label: lot?.label ?? '', ...agedBy(usual, lot, today, openedDays) },
       ...(usual.id === ZERO_PLUG.id ? { role: 'input' as const } : {}),
     };
   });
+}
+
+/** A lot's own printed table always wins, and its own ±. */
+function asPrinted(usual: Standard, { table, plusMinus }: Lot): Standard {
+  if (table) return withOwnTable(usual, table, { plusMinus: plusMinus ?? 2 * usual.uncertainty, k: 2 });
+  return plusMinus ? certified(usual, plusMinus) : usual;
+}
+
+function agedBy(usual: Standard, lot: Lot | undefined, today: string, openedDays: number) {
+  if (!lot?.openedOn) return {};
+  const by = ageUncertainty(asPrinted(usual, lot), daysFrom(lot.openedOn, today), openedDays);
+  return by > 0 ? { ageUncertainty: by } : {};
 }
 
 /** What a run may be asked for besides its standards. */
@@ -179,5 +199,6 @@ function electricalPlan(plan: RunPlan, { channel }: Fitted, limitPercent: number
     inForce: IDEAL_SENSOR,
     inForceKnown: true,
     expected: { zero: 0, zeroSd: 1, sensitivity: 1, sensitivitySd: 0.01 },
+    ...(channel.reads.span ? { span: channel.reads.span } : {}),
   };
 }

@@ -12,11 +12,14 @@ interface Scale {
 /** mg/L for one µS/cm, in the ppm scales that are about. Common practice, no source. */
 export const PPM_SCALES = [0.5, 0.64, 0.7] as const;
 
-/** Mass of NO3 for a mass of N in it, as the bottles print it: 62.004 / 14.007, IUPAC 2021 atomic weights. */
-export const NITRATE_PER_N = 4.4268;
+/** IUPAC 2021 abridged standard atomic weights, from memory. */
+const [H, N, O] = [1.008, 14.007, 15.999] as const;
 
-/** Mass of NH4 for a mass of N in it: 18.039 / 14.007, IUPAC 2021 atomic weights. */
-export const AMMONIUM_PER_N = 1.2878;
+/** Mass of NO3 for a mass of N in it: 62.004 / 14.007 = 4.42664. */
+export const NITRATE_PER_N = (N + 3 * O) / N;
+
+/** Mass of NH4 for a mass of N in it: 18.039 / 14.007 = 1.28786. */
+export const AMMONIUM_PER_N = (N + 4 * H) / N;
 
 /**
  * Every way of writing a quantity that the house knows. The scale is part of the unit: there is no bare ppm, no bare
@@ -134,7 +137,7 @@ export function inUnit<U extends Unit>(from: Quantity<U>, unit: UnitOf<KindOf<U>
 /**
  * The same for units that are only known when the program runs: mixed kinds give null.
  *
- * @example convertTo(62, 'mg/L NO3', 'mg/L NO3-N') // 14.0056
+ * @example convertTo(62, 'mg/L NO3', 'mg/L NO3-N') // 14.0061
  * @example convertTo(5, 'mg/L NO3', 'mV') === null // 'true'
  */
 export function convertTo(value: number, from: Unit, to: Unit): number | null {

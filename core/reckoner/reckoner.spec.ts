@@ -90,8 +90,8 @@ describe('what people ask at the bench', () => {
     expect(found('rtd', 'r', { t: '35' })).toBeCloseTo(113.608, 3);
     expect(found('rtd', 't', { r: '113.608' })).toBeCloseTo(35, 2);
     expect(found('ion-gap', 'Ideal gap', { low: '46.2', high: '319', t: '25' })).toBeCloseTo(49.64, 2);
-    expect(found('nitrate-forms', 'ion', { n: '5' })).toBeCloseTo(22.134, 3);
-    expect(found('nitrate-forms', 'n', { ion: '22.134' })).toBeCloseTo(5, 3);
+    expect(found('nitrate-forms', 'ion', { n: '5' })).toBeCloseTo(22.1332, 4);
+    expect(found('nitrate-forms', 'n', { ion: '22.1332' })).toBeCloseTo(5, 4);
     expect(found('current-loop', 'v', { ma: '12' })).toBe(7);
     expect(found('weigh-in', 'm', { c: '0.01', p: '99.5' })).toBeCloseTo(0.7492, 4);
     expect(found('dilution', 'want', { take: '10' })).toBeCloseTo(50, 9);

@@ -15,7 +15,8 @@ export type DueBy = (typeof DUE_BY)[number];
  * @param forecast date of the drift forecast
  * @param timeZone of the site, IANA name
  * @example dueOf('forecast', 0, 30, { atMs: 12 * day, reason: 'it drifts' }).reason // 'it drifts'
- * @see ILAC-G24 / OIML D 10, which name both methods and leave the choice to the laboratory
+ * @see ILAC-G24 / OIML D 10: reliability methods are a class of it; a fixed calendar is none, and is to be reviewed by what was
+ * found
  */
 export function dueOf(by: DueBy, lastRunMs: number | null, intervalDays: number, forecast: Due, timeZone = 'UTC'): Due {
   const calendar = fixedInterval(lastRunMs, intervalDays, timeZone);

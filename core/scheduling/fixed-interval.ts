@@ -14,7 +14,7 @@ export interface Due {
  * @param intervalDays above 0
  * @param timeZone of the site, IANA name
  * @example fixedInterval(0, 30) // { atMs: 2592000000, reason: 'every 30 days' }
- * @see ILAC-G24 / OIML D 10, method of the fixed calendar time
+ * No method of ILAC-G24 / OIML D 10, which reviews an interval by what was found: common practice, no source.
  */
 export function fixedInterval(lastRunMs: number | null, intervalDays: number, timeZone = 'UTC'): Due {
   if (lastRunMs === null) return { atMs: null, reason: 'never calibrated' };

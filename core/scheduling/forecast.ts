@@ -17,7 +17,7 @@ const GROWTH = 1.15;
  * @param fromMs end of the last finished run
  * @param tolerance half width, in the unit of the error
  * @param borne chance of being outside, 0 to 1
- * @see ILAC-G24 / OIML D 10, method of the statistical forecast
+ * @see ILAC-G24 / OIML D 10, reliability methods; from memory
  */
 export function forecastDue(
   errorAt: ((atMs: number) => ErrorAt) | null,

@@ -3,7 +3,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { dueOf, triggeredBy } from './due.ts';
 import { fixedInterval } from './fixed-interval.ts';
 
-describe('fixed calendar (ILAC-G24 / OIML D 10: method of the fixed calendar time)', () => {
+describe('fixed calendar (common practice: no method of ILAC-G24 / OIML D 10)', () => {
   it('counts from the last finished run', () => {
     const last = Date.UTC(2026, 1, 1);
     expect(new Date(fixedInterval(last, 28).atMs!).toISOString()).toBe('2026-03-01T00:00:00.000Z');

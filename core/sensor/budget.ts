@@ -1,12 +1,9 @@
 import { coverageFactor, effectiveFreedom } from '../statistics/coverage-factor.ts';
 import type { Model, WorkingPoint } from './family.ts';
 import type { SensorCalibration } from './fit.ts';
-import { moveOf, unlessRefused } from './sources.ts';
+import { errorRowsOf } from './rows.ts';
 import { shownValue, signalOf } from './sensor.ts';
 import type { Coefficients } from './coefficients.ts';
-
-/** Standard uncertainty of the thermometer that compensates the loop, °C. Common practice, no source. */
-export const LOOP_THERMOMETER_C = 0.2;
 
 /** One line of the budget. */
 export interface BudgetRow {
@@ -47,50 +44,11 @@ export interface Budget {
  * @example budgetOf(modelOf(familyOf('ph')), phFit, { value: 8.2, temperatureC: 25, calibrationC: 25 }).coverageFactor // 2
  */
 export function budgetOf(model: Model, calibration: SensorCalibration, at: WorkingPoint): Budget {
-  const { coefficients, sources, inputs, refit } = calibration;
-  const reported = reporter(model, coefficients, at);
-  const rows: BudgetRow[] = sources.map((source) => {
-    const d = moveOf(source, inputs, refit);
-    const plus = reported({ zero: coefficients.zero + d.zero, sensitivity: coefficients.sensitivity + d.sensitivity });
-    const minus = reported({ zero: coefficients.zero - d.zero, sensitivity: coefficients.sensitivity - d.sensitivity });
-    const change = (plus - minus) / 2;
-    return {
-      name: source.name,
-      uncertainty: source.uncertainty,
-      unit: source.unit,
-      distribution: source.distribution,
-      degreesOfFreedom: source.degreesOfFreedom,
-      sensitivity: change / source.uncertainty,
-      contribution: Math.abs(change),
-    };
-  });
-  const here = reported(coefficients);
-  const warm = unlessRefused(() => reported(coefficients, LOOP_THERMOMETER_C));
-  const cold = unlessRefused(() => reported(coefficients, -LOOP_THERMOMETER_C));
-  const thermometer = ((warm ?? here) - (cold ?? here)) / (warm !== null && cold !== null ? 2 : 1);
-  if (thermometer !== 0) {
-    rows.push({
-      name: 'thermometer of the loop',
-      uncertainty: LOOP_THERMOMETER_C,
-      unit: '°C',
-      distribution: 'normal',
-      degreesOfFreedom: Infinity,
-      sensitivity: thermometer / LOOP_THERMOMETER_C,
-      contribution: Math.abs(thermometer),
-    });
-  }
-  for (const row of model.workingRows(at)) {
-    if (!(row.uncertainty > 0)) continue;
-    rows.push({
-      name: row.name,
-      uncertainty: row.uncertainty,
-      unit: model.valueUnit,
-      distribution: 'normal',
-      degreesOfFreedom: Infinity,
-      sensitivity: 1,
-      contribution: row.uncertainty,
-    });
-  }
+  const rows = errorRowsOf(model, calibration, calibration.coefficients, at).map(({ change, ...row }): BudgetRow => ({
+    ...row,
+    sensitivity: change / row.uncertainty,
+    contribution: Math.abs(change),
+  }));
   rows.sort((a, b) => b.contribution - a.contribution);
   const combined = Math.hypot(...rows.map((r) => r.contribution));
   const freedom = effectiveFreedom(

@@ -1,6 +1,6 @@
 import type { Befalls } from './befalls.ts';
 import type { ConditionName, Conditions } from './conditions.ts';
-import type { Coefficients } from './coefficients.ts';
+import type { NoCalibration, SensorCalibration } from './fit.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
 import type { StandardPoint } from './standard-point.ts';
@@ -198,7 +198,7 @@ export interface Family {
    *
    * @param points as they were measured, in the order of the plan
    */
-  atWork(model: Model, points: readonly StandardPoint[], workingC: number): Coefficients | null;
+  atWork(model: Model, points: readonly StandardPoint[], workingC: number): SensorCalibration | NoCalibration | null;
   readonly standards: Poured;
   /** how runs of it go, the usual one first */
   readonly procedures: readonly ProcedureKind[];

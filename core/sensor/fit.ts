@@ -26,10 +26,16 @@ export interface SensorCalibration {
   readonly inputs: FitInputs;
 }
 
-export interface NoCalibration {
+/** Why points carry no line. */
+export interface NoFit {
   readonly ok: false;
   readonly reason: 'too-few-standards' | 'too-many-standards' | 'standards-not-distinct';
   readonly message: string;
+}
+
+/** The same, or why pairs at two temperatures carry no course. */
+export interface NoCalibration extends Omit<NoFit, 'reason'> {
+  readonly reason: NoFit['reason'] | 'pair-apart' | 'temperatures-alike' | 'water-beyond-pairs';
 }
 
 export interface FitOptions {
@@ -57,18 +63,13 @@ export function fitSensor(
   model: Model,
   points: readonly StandardPoint[],
   options: FitOptions = {},
-): SensorCalibration | NoCalibration {
+): SensorCalibration | NoFit {
   const values = points.map((p) => expectedIn(model, p));
   const rising = [...values].sort((a, b) => a - b);
   const free = options.free ?? family.frees(rising);
   const no = countTrouble(family, points.length, free) ?? closeTrouble(family, rising, free);
   if (no) return no;
-  const inputs: FitInputs = {
-    signals: points.map((p) => p.signal),
-    temperaturesC: points.map((p) => p.temperatureC),
-    shifts: points.map(() => 0),
-    held: options.held ?? IDEAL_SENSOR,
-  };
+  const inputs = inputsOf(points, options.held);
   const sources = sourcesOf(model, points, free, options.heldUncertainty ?? 0);
   const residualsOf = (i: FitInputs, at: Coefficients) => {
     const ideal = idealsOf(model, points, i);
@@ -106,7 +107,35 @@ export function fitSensor(
   };
 }
 
-function countTrouble(family: Family, count: number, free: Free): NoCalibration | null {
+/** What a fit of these points starts from. */
+export const inputsOf = (points: readonly StandardPoint[], held: Coefficients = IDEAL_SENSOR): FitInputs => ({
+  signals: points.map((p) => p.signal),
+  temperaturesC: points.map((p) => p.temperatureC),
+  shifts: points.map(() => 0),
+  held,
+});
+
+/** A calibration that has as many unknowns as points, in whatever way they follow: nothing is left over at any point. */
+export function determined(
+  sources: readonly Source[],
+  inputs: FitInputs,
+  refit: (i: FitInputs) => Coefficients,
+): SensorCalibration {
+  return {
+    ok: true,
+    free: 'both',
+    coefficients: refit(inputs),
+    covariance: covarianceOf(sources, inputs, refit),
+    residuals: inputs.signals.map(() => 0),
+    chiSquare: 0,
+    degreesOfFreedom: 0,
+    sources,
+    refit,
+    inputs,
+  };
+}
+
+function countTrouble(family: Family, count: number, free: Free): NoFit | null {
   const { least, most } = family.points;
   if (count > most) {
     return {
@@ -125,12 +154,13 @@ function countTrouble(family: Family, count: number, free: Free): NoCalibration 
   };
 }
 
-function closeTrouble(family: Family, rising: readonly number[], free: Free): NoCalibration | null {
+function closeTrouble(family: Family, rising: readonly number[], free: Free): NoFit | null {
   const message = free === 'both' ? family.tooClose(rising) : null;
   return message === null ? null : { ok: false, reason: 'standards-not-distinct', message };
 }
 
-function idealsOf(model: Model, points: readonly StandardPoint[], inputs: FitInputs): number[] {
+/** Response of the ideal sensor in each point, from inputs that may be moved. */
+export function idealsOf(model: Model, points: readonly StandardPoint[], inputs: FitInputs): number[] {
   return points.map((p, k) => {
     const temperatureC = inputs.temperaturesC[k]!;
     const value = valueNear(p.standard, p.temperatureC, temperatureC) + inputs.shifts[k]!;

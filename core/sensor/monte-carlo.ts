@@ -1,9 +1,9 @@
 import { seededChance } from '../statistics/chance.ts';
 import { Refusal } from '../quantities/refusal.ts';
-import { LOOP_THERMOMETER_C, reporter } from './budget.ts';
+import { reporter } from './budget.ts';
 import type { Model, WorkingPoint } from './family.ts';
 import type { SensorCalibration } from './fit.ts';
-import { unlessRefused, type FitInputs } from './sources.ts';
+import { LOOP_THERMOMETER_C, unlessRefused, type FitInputs } from './sources.ts';
 
 /** What many draws of the inputs make of the reported value. */
 export interface MonteCarlo {
@@ -57,11 +57,14 @@ export function simulateBudget(
   const report = Math.ceil(draws / 50);
   for (let n = 0; n < draws; n++) {
     let drawn: FitInputs = inputs;
+    let thermometer: number | null = null;
     for (const s of sources) {
-      const z = s.distribution === 'normal' ? chance.normal() : chance.rectangular();
-      drawn = s.move(drawn, z * s.uncertainty);
+      const off = (s.distribution === 'normal' ? chance.normal() : chance.rectangular()) * s.uncertainty;
+      drawn = s.move(drawn, off);
+      // The thermometer that stood in the cups is off by as much at work.
+      if (s.ofLoop) thermometer = off;
     }
-    const thermometer = LOOP_THERMOMETER_C * chance.normal();
+    thermometer ??= LOOP_THERMOMETER_C * chance.normal();
     let rest = 0;
     for (const row of working) rest += row.uncertainty * chance.normal();
     // A draw at the far end may leave a table or a scale: it is counted, not hidden.

@@ -6,6 +6,9 @@ import type { Coefficients } from './coefficients.ts';
 /** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
 const CUP_THERMOMETER_C = 0.2;
 
+/** Standard uncertainty of the thermometer that compensates the loop, °C. Common practice, no source. */
+export const LOOP_THERMOMETER_C = 0.2;
+
 /** One thing that is not known well, and what moves when it is off. */
 export interface Source {
   readonly name: string;
@@ -15,6 +18,8 @@ export interface Source {
   readonly distribution: 'normal' | 'rectangular';
   /** Infinity when it is known well how badly it is known */
   readonly degreesOfFreedom: number;
+  /** it is the thermometer that compensates the loop at work as well */
+  readonly ofLoop?: true;
   /** the inputs of the fit with this source off by `by`, in `unit` */
   move(inputs: FitInputs, by: number): FitInputs;
 }
@@ -82,10 +87,17 @@ function ofPoint({ signalUnit }: Model, p: StandardPoint, k: number): readonly S
       move: (i, by) => ({ ...i, shifts: moved(i.shifts, by, own) }),
     }),
     ...known({
-      name: `settling and repeatability in ${standard.name}`,
+      name: `settling in ${standard.name}`,
       unit: signalUnit,
       uncertainty: p.signalUncertainty,
       degreesOfFreedom: p.signalFreedom ?? Infinity,
+      move: signal,
+    }),
+    ...known({
+      name: `agreement of the settlings in ${standard.name}`,
+      unit: signalUnit,
+      uncertainty: p.repeatability?.uncertainty ?? 0,
+      degreesOfFreedom: p.repeatability?.degreesOfFreedom ?? Infinity,
       move: signal,
     }),
     ...known({
@@ -108,12 +120,30 @@ export function sourcesOf(
   free: Free,
   heldUncertainty: number,
 ): readonly Source[] {
-  const thermometer = known({
-    name: 'thermometer in the cup',
-    unit: '°C',
-    uncertainty: CUP_THERMOMETER_C,
-    move: (i, by) => ({ ...i, temperaturesC: i.temperaturesC.map((t) => t + by) }),
-  });
+  const own = points.map((p) => p.byLoopThermometer === true);
+  const warmer =
+    (meant: (k: number) => boolean): Source['move'] =>
+    (i, by) => ({
+      ...i,
+      temperaturesC: moved(i.temperaturesC, by, meant),
+    });
+  const thermometer = own.every(Boolean)
+    ? []
+    : known({
+        name: 'thermometer in the cup',
+        unit: '°C',
+        uncertainty: CUP_THERMOMETER_C,
+        move: warmer((k) => !own[k]),
+      });
+  const loops = own.some(Boolean)
+    ? known({
+        name: 'thermometer of the loop, in the cups',
+        unit: '°C',
+        uncertainty: LOOP_THERMOMETER_C,
+        ofLoop: true,
+        move: warmer((k) => own[k]!),
+      })
+    : [];
   const held = free === 'zero' ? 'sensitivity' : 'zero';
   const heldFromBefore =
     free === 'both'
@@ -124,7 +154,13 @@ export function sourcesOf(
           uncertainty: heldUncertainty,
           move: (i, by) => ({ ...i, held: { ...i.held, [held]: i.held[held] + by } }),
         });
-  return [...ofLots(points), ...thermometer, ...points.flatMap((p, k) => ofPoint(model, p, k)), ...heldFromBefore];
+  return [
+    ...ofLots(points),
+    ...thermometer,
+    ...loops,
+    ...points.flatMap((p, k) => ofPoint(model, p, k)),
+    ...heldFromBefore,
+  ];
 }
 
 /**

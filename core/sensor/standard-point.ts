@@ -8,10 +8,14 @@ export interface StandardPoint extends Conditions {
   readonly lotId: string;
   /** in the model's signal unit */
   readonly signal: number;
-  /** standard uncertainty of the signal: settling, repeatability */
+  /** standard uncertainty of the signal: settling, noise */
   readonly signalUncertainty: number;
   /** degrees of freedom behind it, when it comes from a few repeats */
   readonly signalFreedom?: number;
+  /** how well settlings of one cup agree: standard uncertainty of their mean, in the unit of the signal, and what it rests on */
+  readonly repeatability?: { readonly uncertainty: number; readonly degreesOfFreedom: number };
+  /** the temperature was shown by the thermometer that compensates the loop, and not by another one */
+  readonly byLoopThermometer?: boolean;
   /** smallest step of the channel, in the unit of the signal */
   readonly resolution?: number;
   /** standard uncertainty that the age of the opened bottle adds, in the standard's unit */

@@ -1,5 +1,6 @@
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
 import { kelvin } from '../quantities/temperature.ts';
+import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
 
 /**
  * Static permittivity of water, relative to vacuum.
@@ -43,6 +44,30 @@ export function daviesCoefficient(charge: number, ionicStrength: number, tempera
   const i = requireWithin(ionicStrength, 0, DAVIES_LIMIT, 'ionic strength', 'mol/L', remedy);
   const root = Math.sqrt(i);
   return 10 ** (-debyeHuckelA(temperatureC) * charge * charge * (root / (1 + root) - 0.3 * i));
+}
+
+/** By how much Davies is above what was measured in KCl, by ionic strength, mol/L: Robinson and Stokes, from memory. */
+const DAVIES_OFF: readonly TableRow[] = [
+  [0, 0],
+  [0.1, 0.014],
+  [0.2, 0.039],
+  [0.5, 0.129],
+];
+/** In weak solutions, k = 1. Common practice, no source. */
+const DAVIES_RELATIVE = 0.01;
+
+/**
+ * How well a Davies activity is known: to about a hundredth below 0.1 mol/L, and above it to what it was found off by in
+ * KCl, either way.
+ *
+ * @param ionicStrength mol/L, 0 to 0.5
+ * @returns relative standard uncertainty (k = 1)
+ * @throws Refusal `out-of-range`
+ * @example daviesUncertainty(0.5) // 0.0751
+ */
+export function daviesUncertainty(ionicStrength: number): number {
+  requireWithin(ionicStrength, 0, DAVIES_LIMIT, 'ionic strength', 'mol/L', 'Davies holds up to 0.5 mol/L.');
+  return Math.hypot(DAVIES_RELATIVE, interpolate(DAVIES_OFF, ionicStrength)! / Math.sqrt(3));
 }
 
 /** Strongest solution to which the extended Debye-Hückel equation is applied, mol/L. */

@@ -18,10 +18,13 @@ export function ammoniaPka(temperatureC: number): number {
   return 0.09018 + 2729.92 / kelvin(liquid(temperatureC));
 }
 
+/** Where Morris measured, °C: beyond it his equation is stretched. */
+export const HYPOCHLOROUS_C = { low: 5, high: 35 } as const;
+
 /**
  * pKa of hypochlorous acid in fresh water.
  *
- * @param temperatureC 0 to 50 °C
+ * @param temperatureC 0 to 50 °C; measured from 5 to 35 °C, beyond it an extrapolation
  * @see Morris, J. Phys. Chem. 70 (1966) 3798
  * @example hypochlorousPka(25) // 7.537
  */

@@ -1,5 +1,5 @@
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
-import { daviesCoefficient, ionicStrength } from './activity.ts';
+import { daviesCoefficient, daviesUncertainty, ionicStrength } from './activity.ts';
 import { ionOf, saltOf } from './salts.ts';
 import type { Standard } from './standard.ts';
 
@@ -63,9 +63,6 @@ export function preparedIon({
   };
 }
 
-/** Relative standard uncertainty of a Davies activity below 0.1 mol/L: 1 %. Common practice, no source. */
-const ACTIVITY_RELATIVE = 0.01;
-
 /**
  * An ion standard made from a salt: its activity over 5 to 45 °C.
  *
@@ -79,7 +76,7 @@ export function ionStandard(of: {
   readonly backgroundMolPerL?: number;
 }): Standard {
   const at = (temperatureC: number) => preparedIon({ ...of, temperatureC }).activityMgPerL;
-  const nominal = at(25);
+  const { activityMgPerL: nominal, ionicStrength: strength } = preparedIon({ ...of, temperatureC: 25 });
   return {
     id: `${of.salt}-${of.ion}-${of.molPerL}`,
     name: `${ionOf(of.ion).word} ${nominal.toPrecision(3)} mg/L activity, from ${of.molPerL} mol/L ${of.salt}`,
@@ -88,7 +85,7 @@ export function ionStandard(of: {
     nominal,
     nominalAtC: 25,
     table: Array.from({ length: 9 }, (_, i) => 5 + 5 * i).map((t) => [t, at(t)]),
-    uncertainty: nominal * ACTIVITY_RELATIVE,
+    uncertainty: nominal * daviesUncertainty(strength),
     tableStep: 0,
     source: 'prepared concentration, and Davies (1962) for its activity',
   };

@@ -9,8 +9,46 @@ const PURE: readonly TableRow[] = [
 /** Between the rows the logarithm is the smoother curve: it never falls below zero, and bends least. */
 const LOG_PURE: readonly TableRow[] = PURE.map(([t, v]) => [t, Math.log(v)]);
 
-/** Relative standard uncertainty of the table: ±2 % at k = 2, twice that at 0 °C. */
+/** Relative standard uncertainty of the table from 5 °C on: ±2 % at k = 2. */
 export const PURE_WATER_RELATIVE = 0.01;
+
+/**
+ * The same over temperature: twice that at 0 °C.
+ *
+ * @returns relative standard uncertainty (k = 1)
+ * @example pureWaterRelative(25) // 0.01
+ * @example pureWaterRelative(0) // 0.02
+ */
+export const pureWaterRelative = (temperatureC: number): number =>
+  PURE_WATER_RELATIVE * (1 + Math.min(1, Math.max(0, (5 - temperatureC) / 5)));
+
+/** Coefficient of a real water against the one that is set, standard uncertainty, %/°C. Common practice, no source. */
+export const ALPHA_UNCERTAINTY = 0.1;
+
+/** So far from 25 °C the table's course is as uncertain as the table; at 25 °C itself nothing is carried. */
+const COURSE_C = 5;
+
+/**
+ * What is not known of a high-purity water's conductivity at 25 °C when it was measured at another temperature: the
+ * table's own, and the coefficient of what is dissolved.
+ *
+ * @param at25 µS/cm at 25 °C
+ * @returns two standard uncertainties, µS/cm at 25 °C
+ * @example pureCompensationUncertainty(1, 10, 2).coefficient // 0.02025
+ */
+export function pureCompensationUncertainty(
+  at25: number,
+  temperatureC: number,
+  alphaPercent: number,
+): { readonly table: number; readonly coefficient: number } {
+  const factor = linearFactor(temperatureC, alphaPercent);
+  const away = Math.abs(temperatureC - 25);
+  const salts = Math.max(0, at25 - pureWater(25));
+  return {
+    table: (pureWater(temperatureC) * pureWaterRelative(temperatureC) * Math.min(1, away / COURSE_C)) / factor,
+    coefficient: alphaPercent ? (salts * away * ALPHA_UNCERTAINTY) / 100 / factor : 0,
+  };
+}
 
 /**
  * Conductivity of water with nothing in it.
@@ -74,8 +112,8 @@ export function to25(measured: number, temperatureC: number, alphaPercent: numbe
  */
 export function pureTo25(measured: number, temperatureC: number, alphaPercent: number): number {
   const water = pureWater(temperatureC);
-  // The table is good to ±2 %: a reading that much below it is pure water, a lower one a fault.
-  const least = water * (1 - 2 * PURE_WATER_RELATIVE * (temperatureC < 5 ? 2 : 1));
+  // The table has its ±: a reading that much below it is pure water, a lower one a fault.
+  const least = water * (1 - 2 * pureWaterRelative(temperatureC));
   if (!(measured >= least)) {
     throw new Refusal(
       'purer-than-water',

@@ -1,5 +1,5 @@
 import { FARADAY, GAS_CONSTANT } from '../quantities/constants.ts';
-import { Refusal } from '../quantities/refusal.ts';
+import { Refusal, requireWithin } from '../quantities/refusal.ts';
 import { kelvin } from '../quantities/temperature.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
 
@@ -23,34 +23,43 @@ const overTens = (values: readonly number[]): TableRow[] => values.map((v, i) =>
 const SILVER_CHLORIDE_MV = 222.33;
 
 /**
- * Silver | silver chloride in KCl of this strength at 25 °C, from activities: E° − (RT/F) ln(m γ).
+ * By how much E° of silver | silver chloride differs from that at 25 °C, mV.
+ *
+ * @see Bates & Bower, J. Res. Natl. Bur. Stand. 53 (1954) 283, from memory: E°/V = 0.23655 − 4.8642e-4 t − 3.4205e-6 t² +
+ *   5.869e-9 t³, 0 to 95 °C
+ */
+const standardCourse = (t: number): number => {
+  const at = (c: number) => c * (-0.48642 + c * (-3.4205e-3 + c * 5.869e-6));
+  return at(t) - at(25);
+};
+
+/**
+ * Silver | silver chloride in KCl of this strength, from activities: E°(T) − (RT/F) ln(m γ).
  *
  * @param molality of KCl, mol/kg, above 0
- * @param gamma its mean activity coefficient
+ * @param gamma its mean activity coefficient; from 10 to 40 °C it stays within 1 % of that at 25 °C (from memory)
+ * @param temperatureC 10 to 40 °C
  * @returns mV against standard hydrogen, without any junction
+ * @throws Refusal `out-of-range`
  * @example silverChlorideByActivity(1, 0.604) // 235.3
+ * @example silverChlorideByActivity(1, 0.604, 35) // 229.0
  */
-export function silverChlorideByActivity(molality: number, gamma: number): number {
+export function silverChlorideByActivity(molality: number, gamma: number, temperatureC = 25): number {
+  requireWithin(temperatureC, 10, 40, 'temperature', '°C', 'The activity coefficients hold in that range.');
   if (!(molality > 0 && gamma > 0 && Number.isFinite(molality * gamma))) {
     throw new Refusal('out-of-range', `An activity of ${molality} × ${gamma} has no potential. Enter figures above 0.`);
   }
-  return SILVER_CHLORIDE_MV - ((1000 * GAS_CONSTANT * kelvin(25)) / FARADAY) * Math.log(molality * gamma);
+  const perE = (1000 * GAS_CONSTANT * kelvin(temperatureC)) / FARADAY;
+  return SILVER_CHLORIDE_MV + standardCourse(temperatureC) - perE * Math.log(molality * gamma);
 }
 
-const byActivity = (molality: number, gamma: number): Reference => {
-  const mv = silverChlorideByActivity(molality, gamma);
-  return {
-    id: `silver-chloride-${molality}m`,
-    name: `Ag/AgCl, ${molality} mol/kg KCl, by activity`,
-    series: 'by activity',
-    // Known at 25 °C only: as wide as a thermometer's step.
-    table: [
-      [24.9, mv],
-      [25.1, mv],
-    ],
-    source: 'E° − (RT/F) ln(m γ) at 25 °C; γ from memory of the handbook table',
-  };
-};
+const byActivity = (molality: number, gamma: number): Reference => ({
+  id: `silver-chloride-${molality}m`,
+  name: `Ag/AgCl, ${molality} mol/kg KCl, by activity`,
+  series: 'by activity',
+  table: overTens([10, 15, 20, 25, 30, 35, 40].map((t) => silverChlorideByActivity(molality, gamma, t))),
+  source: 'E°(T) of Bates & Bower 1954 − (RT/F) ln(m γ); γ at 25 °C; all from memory of the tables',
+});
 
 const SAWYER = 'Sawyer, Sobkowiak & Roberts, Electrochemistry for Chemists (1995), from memory of the table';
 
@@ -78,6 +87,26 @@ export const REFERENCES: readonly Reference[] = [
     series: 'with junction',
     table: overTens([215.2, 211.7, 208.2, 204.6, 200.9, 197.1, 193.3]),
     source: SAWYER,
+  },
+  {
+    id: 'silver-chloride-3',
+    name: 'Ag/AgCl, 3 mol/L KCl',
+    series: 'with junction',
+    table: [
+      [10, 220],
+      [15, 216],
+      [20, 213],
+      [25, 209],
+      [30, 205],
+    ],
+    source: 'Nordstrom & Wilde, field methods of water quality, from memory of the table, to 1 mV',
+  },
+  {
+    id: 'calomel-saturated',
+    name: 'calomel, saturated KCl',
+    series: 'with junction',
+    table: overTens([254, 251, 248, 244, 241, 238, 234]),
+    source: 'Nordstrom & Wilde, field methods of water quality, from memory of the table, to 1 mV',
   },
   byActivity(3, 0.569),
   byActivity(1, 0.604),

@@ -1,4 +1,4 @@
-import { Refusal } from '../quantities/refusal.ts';
+import { Refusal, requireWithin } from '../quantities/refusal.ts';
 import type { Unit } from '../quantities/units.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
 
@@ -65,10 +65,13 @@ export function temperatureSlope(standard: Standard, temperatureC: number): numb
 /** A bottle of the same name lies this near to the usual one, as a share of its value. Common practice, no source. */
 const OWN_TABLE_SLACK = 0.05;
 
-/** Rounding step of printed figures: the last decimal that any of them uses. */
-function stepOf(table: readonly TableRow[]): number {
+/**
+ * Rounding step of printed figures: the last decimal that any of them uses. Figures lose the zeros at their end (7.00 is
+ * 7): a label prints at least as finely as the usual table of its standard, and as finely as its own ±.
+ */
+function stepOf(table: readonly TableRow[], usualStep: number, plusMinus: number): number {
   const decimals = table.map(([, v]) => /\.(\d+)$/.exec(String(v))?.[1]?.length ?? 0);
-  return 10 ** -Math.max(...decimals);
+  return Math.min(10 ** -Math.max(...decimals), usualStep || Infinity, plusMinus || Infinity);
 }
 
 /**
@@ -99,7 +102,9 @@ export function withOwnTable(
   }
   for (const [t, v] of table) {
     const usual = interpolate(standard.table, t);
-    if (usual === null || Math.abs(v - usual) <= OWN_TABLE_SLACK * Math.abs(standard.nominal)) continue;
+    // A zero has no share of itself: what its own ± allows tenfold is still a zero.
+    const slack = Math.max(OWN_TABLE_SLACK * Math.abs(standard.nominal), 10 * standard.uncertainty);
+    if (usual === null || Math.abs(v - usual) <= slack) continue;
     throw new Refusal(
       'table-of-another-standard',
       `${v} at ${t} °C is far from what ${standard.name} has there (${usual.toPrecision(4)}). Check the row, and that it is the right bottle.`,
@@ -110,13 +115,43 @@ export function withOwnTable(
     ...standard,
     table,
     uncertainty: expanded.plusMinus / expanded.k,
-    tableStep: stepOf(table),
+    tableStep: stepOf(table, standard.tableStep, expanded.plusMinus),
     source: 'the lot’s own table',
   };
 }
 
+/**
+ * What the age of an opened bottle adds: by the time that it is usually good for, it may have changed by as much as its
+ * certificate's ±, either way. Common practice, no source.
+ *
+ * @param daysOpen since it was opened; negative = not opened yet
+ * @param openedDays what is usual, Infinity for what does not age
+ * @returns standard uncertainty, in the unit of the standard
+ * @example ageUncertainty(buffer('technical-7.00'), 30, 90) // 0.00385
+ */
+export function ageUncertainty({ uncertainty }: Standard, daysOpen: number, openedDays: number): number {
+  if (!(daysOpen > 0) || !(openedDays > 0)) return 0;
+  return ((2 * uncertainty) / Math.sqrt(3)) * (daysOpen / openedDays);
+}
+
+/**
+ * The same bottle with the ± of its own certificate.
+ *
+ * @param plusMinus at k = 2, in the unit of the standard; above 0
+ * @throws Refusal `out-of-range`
+ * @example certified(buffer('technical-7.00'), 0.05).uncertainty // 0.025
+ */
+export function certified(standard: Standard, plusMinus: number): Standard {
+  const most = Math.max(Math.abs(standard.nominal), 1);
+  requireWithin(plusMinus, 1e-9, most, 'the ± of the certificate', standard.unit ?? 'pH', 'Enter what it states.');
+  return { ...standard, uncertainty: plusMinus / 2, source: `${standard.source}; ± of the lot’s own certificate` };
+}
+
 /** The same solution under a name of its own: short, since it stands on cups and buttons. */
 export const called = (standard: Standard, id: string, name: string): Standard => ({ ...standard, id, name });
+
+/** What is left in water without it, standard uncertainty, mg/L. Common practice, no source. */
+const BLANK = 0.01;
 
 /** A bottle whose value does not move with temperature, in the unit that is printed on it. */
 export function still(family: string, id: string, name: string, unit: Unit, value: number): Standard {
@@ -131,8 +166,9 @@ export function still(family: string, id: string, name: string, unit: Unit, valu
       [0, value],
       [60, value],
     ],
-    // One percent at k = 1, as labels of such bottles state at the best. Common practice, no source.
-    uncertainty: 0.01 * value,
+    // One percent at k = 1, as labels of such bottles state at the best; a blank has what clean water carries along.
+    // Common practice, no source.
+    uncertainty: value === 0 ? BLANK : 0.01 * value,
     tableStep: 0,
     source: 'a concentration by mass; common practice, no source',
   };

@@ -12,7 +12,8 @@ export const AIR: Standard = {
     [-20, 0],
     [60, 0],
   ],
-  uncertainty: 0,
+  // What a film that nobody sees leaves. Common practice, no source.
+  uncertainty: 0.01,
   tableStep: 0,
   source: 'air does not conduct',
   inAir: true,
@@ -30,7 +31,8 @@ export const ZERO_PLUG: Standard = {
     [-20, 0],
     [150, 0],
   ],
-  uncertainty: 0,
+  // Contact potentials of a plug. Common practice, no source.
+  uncertainty: 0.05,
   tableStep: 0,
   source: 'a shorted input has no potential',
 };

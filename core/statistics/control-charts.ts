@@ -1,3 +1,5 @@
+import { requireWithin } from '../quantities/refusal.ts';
+
 /** One point of a control chart. */
 export interface Charted {
   readonly value: number;
@@ -12,12 +14,16 @@ export interface Charted {
  * @param series independent figures of one kind, such as standardised innovations
  * @param start average before the first one
  * @param sd standard deviation of a single figure
- * @param lambda weight of the newest, 0 to 1
+ * @param lambda weight of the newest, above 0, at most 1
  * @param k limits, in standard deviations of the average
+ * @throws Refusal `out-of-range`
  * @example ewma([1, 1], 0, 1, 0.5)[1].value // 0.75
  * @see NIST/SEMATECH e-Handbook of Statistical Methods, 6.3.2.4
  */
 export function ewma(series: readonly number[], start: number, sd: number, lambda = 0.3, k = 3): readonly Charted[] {
+  requireWithin(lambda, 1e-6, 1, 'weight of the newest', '', 'About 0.2 to 0.3 is usual.');
+  requireWithin(sd, 0, 1e12, 'standard deviation', '', 'Give that of a single figure.');
+  requireWithin(k, 0, 100, 'limit', 'standard deviations', 'Three are usual.');
   const half = k * sd * Math.sqrt(lambda / (2 - lambda));
   let value = start;
   return series.map((x) => {

@@ -10,7 +10,21 @@ const TABLE: readonly (readonly [dof: number, k: number])[] = [
   [8, 2.37],
   [9, 2.32],
   [10, 2.28],
+  [11, 2.25],
+  [12, 2.23],
+  [13, 2.21],
+  [14, 2.2],
+  [15, 2.18],
+  [16, 2.17],
+  [17, 2.16],
+  [18, 2.15],
+  [19, 2.14],
   [20, 2.13],
+  [25, 2.11],
+  [30, 2.09],
+  [35, 2.07],
+  [40, 2.06],
+  [45, 2.06],
   [50, 2.05],
   [100, 2.025],
 ];
@@ -40,6 +54,7 @@ export function effectiveFreedom(
   rows: readonly { readonly uncertainty: number; readonly degreesOfFreedom: number }[],
 ): number {
   const variance = rows.reduce((s, r) => s + r.uncertainty ** 2, 0);
-  const below = rows.reduce((s, r) => s + r.uncertainty ** 4 / r.degreesOfFreedom, 0);
+  // What adds nothing limits nothing, whatever it rests on.
+  const below = rows.reduce((s, r) => s + (r.uncertainty === 0 ? 0 : r.uncertainty ** 4 / r.degreesOfFreedom), 0);
   return below > 0 ? variance ** 2 / below : Infinity;
 }

@@ -2,6 +2,7 @@ import {
   afterRefusal,
   budgetOf,
   COVERAGE,
+  expandedOf,
   familyOfPlan,
   fitOf,
   judge,
@@ -14,7 +15,10 @@ import {
   unlessRefused,
   writtenOfPlan,
   type DecisionAction,
+  type RunOutcome,
   type RunState,
+  type ValueError,
+  type Written,
 } from '@frustum/core';
 import { fixed, h2, list, pairs, signed, table, timeOf, upper, type Piece } from './paper.ts';
 
@@ -60,8 +64,8 @@ export function found(state: RunState): Piece[] {
   if (electrical) return [...parts, ...spanRows(state)];
   const fit = fitOf(state);
   if (!fit.ok) return parts;
-  const at = (e: { error: number; uncertainty: number }) =>
-    `${signed(written.off(e.error), digits + 1)} ±${fixed(written.size(COVERAGE * e.uncertainty), digits + 1)} ${written.unit} at ${written.worksAt} (k = ${COVERAGE})`;
+  const at = (e: ValueError) =>
+    `${signed(written.off(e.error), digits + 1)} ±${fixed(written.size(expandedOf(e)), digits + 1)} ${written.unit} at ${written.worksAt} (k = ${e.coverageFactor ?? COVERAGE})`;
   parts.push(
     h2(upper(`${family.zero.name} and ${family.sensitivity.name}`)),
     pairs([
@@ -76,15 +80,24 @@ export function found(state: RunState): Piece[] {
       ],
       ['error as found', outcome ? at(outcome.asFound) : verdict ? at(verdict.working) : ''],
       ['error as left', outcome ? at(outcome.asLeft) : ''],
-      [
-        'read back',
-        outcome?.readBackShown != null
-          ? `${fixed(written.value(outcome.readBackShown), written.valueDigits)} ${written.unit}`
-          : '',
-      ],
+      ['read back', outcome ? readBackIn(outcome, written) : ''],
     ]),
   );
   return [...parts, ...budget(state)];
+}
+
+/** "7.01 pH in 7.00, +0.008 ±0.020 off, En 0.40": measured after the adjustment, in the bottle that it was made in. */
+function readBackIn(
+  { readBack, readBackShown }: Pick<RunOutcome, 'readBack' | 'readBackShown'>,
+  written: Written,
+): string {
+  if (readBackShown === null) return '';
+  const shown = `${fixed(written.value(readBackShown), written.valueDigits)} ${written.unit}`;
+  if (!readBack) return shown;
+  const { standard, expected, expanded, en } = readBack;
+  const digits = written.valueDigits + 1;
+  const off = `${signed(written.off(readBackShown - expected), digits)} ±${fixed(written.size(expanded), digits)} off`;
+  return `${shown} in ${standard}, ${off}, En ${fixed(Math.abs(en), 2)}${Math.abs(en) > 1 ? ': it does not agree with the calibration' : ''}`;
 }
 
 function spanRows(state: RunState): Piece[] {

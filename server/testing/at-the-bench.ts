@@ -1,6 +1,6 @@
 import request from 'supertest';
 import {
-  COVERAGE,
+  expandedOf,
   familyOf,
   judge,
   modelOf,
@@ -271,8 +271,8 @@ export class AtTheBench {
     return Math.round((row.due.atMs! - this.nowMs) / 86_400_000);
   }
 
-  /** Two standard uncertainties of what was found of the working value, in the family's unit. */
+  /** Expanded uncertainty of what was found of the working value, in the family's unit. */
   get expanded(): number {
-    return COVERAGE * this.verdict.working.uncertainty;
+    return expandedOf(this.verdict.working);
   }
 }

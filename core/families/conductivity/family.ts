@@ -1,10 +1,10 @@
-import { linearFactor } from '../../solutions/pure-water.ts';
+import { ALPHA_UNCERTAINTY, linearFactor } from '../../solutions/pure-water.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import { byFactor, type Scale } from '../../sensor/scale.ts';
 import { convertTo, unitsOf } from '../../quantities/units.ts';
 import { apartBy, zeroOrGain } from '../../sensor/points.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
-import { ALPHA, ALPHA_UNCERTAINTY, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
+import { ALPHA, CELL_CONSTANT, CELL_PRACTICE, CELL_SHARE, inCells } from '../../kin/cells.ts';
 
 /** The same water brought to 20 °C instead of 25 °C by the same line: κ20 = κ25 · (1 + α(20 − 25)). */
 const at20 = (alphaPercent: number): readonly Scale[] =>

@@ -4,7 +4,8 @@ import { buffer } from '../../solutions/buffers.ts';
 import { calibrationOf } from '../../calibration/fit.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { asFound, modelOf } from '../../sensor/sensor.ts';
-import { errorGradientOf, shownErrorOf, workingErrorOf } from '../../sensor/working-error.ts';
+import { shownErrorOf } from '../../sensor/shown-error.ts';
+import { errorGradientOf, workingErrorOf } from '../../sensor/working-error.ts';
 import { errorGradient, millivolts, shownError, shownPh } from './electrode.ts';
 import { PH } from './family.ts';
 import { IDEAL_SENSOR, type Coefficients } from '../../sensor/coefficients.ts';
@@ -174,7 +175,7 @@ describe('as found', () => {
     const fit = fitCalibration([point('technical-7.00', 0), point('technical-4.01', 177)]);
     if (!fit.ok) throw new Error(fit.message);
     const at = (ph: number) =>
-      workingErrorOf(MODEL, fit, IDEAL_SENSOR, { value: ph, temperatureC: 25, calibrationC: 25 }).uncertainty;
+      workingErrorOf(MODEL, fit.whole, IDEAL_SENSOR, { value: ph, temperatureC: 25, calibrationC: 25 }).uncertainty;
     expect(at(5.5)).toBeLessThan(at(9.5));
     expect(at(5.5)).toBeGreaterThan(0.01);
   });

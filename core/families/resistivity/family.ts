@@ -1,5 +1,11 @@
 import { Refusal } from '../../quantities/refusal.ts';
-import { linearFactor, pureFrom25, pureTo25, pureWater, PURE_WATER_RELATIVE } from '../../solutions/pure-water.ts';
+import {
+  PURE_WATER_RELATIVE,
+  pureCompensationUncertainty,
+  pureFrom25,
+  pureTo25,
+  pureWater,
+} from '../../solutions/pure-water.ts';
 import { ALPHA, CELL_BENCH, CELL_PRACTICE, inCells } from '../../kin/cells.ts';
 import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
 import type { BenchWords } from '../../sensor/words.ts';
@@ -33,15 +39,22 @@ function resistivity(cellConstant: number, alphaPercent: number): Model {
         { value },
       );
     },
-    workingRows: ({ value, temperatureC }) => [
-      {
-        name: 'conductivity of pure water',
-        // What the table is uncertain by, carried to 25 °C, as a share of all that conducts here.
-        uncertainty:
-          (value * value * pureWater(temperatureC) * PURE_WATER_RELATIVE) / linearFactor(temperatureC, alphaPercent),
-        because: 'table good to ±2 % (k = 2), from memory',
-      },
-    ],
+    workingRows: ({ value, temperatureC }) => {
+      const { table, coefficient } = pureCompensationUncertainty(1 / value, temperatureC, alphaPercent);
+      // d(1/κ) = −dκ/κ²
+      return [
+        {
+          name: 'conductivity of pure water',
+          uncertainty: value * value * table,
+          because: 'table good to ±2 % (k = 2), ±4 % at 0 °C, from memory',
+        },
+        {
+          name: 'temperature coefficient of what is dissolved',
+          uncertainty: value * value * coefficient,
+          because: 'real waters differ by about 0.1 %/°C from what is set; common practice, no source',
+        },
+      ];
+    },
   };
 }
 

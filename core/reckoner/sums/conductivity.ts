@@ -1,6 +1,13 @@
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../solutions/conductivity-standards.ts';
-import { linearFactor, pureFrom25, pureTo25, pureWater } from '../../solutions/pure-water.ts';
+import {
+  ALPHA_UNCERTAINTY,
+  linearFactor,
+  pureCompensationUncertainty,
+  pureFrom25,
+  pureTo25,
+  pureWater,
+} from '../../solutions/pure-water.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Sum, SumField, Direction } from '../sum.ts';
@@ -109,7 +116,7 @@ function compensated(value: number, id: string, sides: string, a: number, t: num
   return {
     found: { [id]: value },
     // A real water's coefficient differs by about 0.1 %/°C from the one that is set.
-    plusMinus: (value * 2 * 0.1 * Math.abs(t - 25)) / 100 / linearFactor(t, a),
+    plusMinus: (value * 2 * ALPHA_UNCERTAINTY * Math.abs(t - 25)) / 100 / linearFactor(t, a),
     plusMinusBecause: 'a real water’s coefficient within ±0.2 %/°C; common practice, no source',
     formula: `${sides} = ${shown(value)} µS/cm`,
     more: [{ name: 'in mS/cm', value: value / 1000, unit: 'mS/cm' }],
@@ -192,7 +199,7 @@ const pure: Sum = {
           'r',
           `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(linearFactor(t!, a!))}) = ${shown(1 / k25)} MΩ·cm`,
           t!,
-          0.02 / k25,
+          pureUnknown(k25, t!, a!) / k25 ** 2,
         );
       },
     },
@@ -207,22 +214,28 @@ const pure: Sum = {
           'k',
           `${shown(pureWater(t!))} + (1/${shown(r!)} − ${shown(pureWater(25))}) · ${shown(linearFactor(t!, a!))} = ${shown(k)} µS/cm`,
           t!,
-          0.02 * pureWater(t!),
+          pureUnknown(1 / r!, t!, a!) * linearFactor(t!, a!),
         );
       },
     },
   ],
   formula: 'κ25 = κw(25) + (κT − κw(T)) / (1 + α (T − 25)),  ρ25 = 1/κ25',
-  source: 'Kw and limiting ionic conductivities; table of pure water from memory, ±2 %',
+  source: 'Kw and limiting ionic conductivities; table of pure water from memory, ±2 %, ±4 % at 0 °C',
   validity: '0 to 50 °C; not below pure water itself, 0.055 µS/cm or 18.18 MΩ·cm at 25 °C',
   curve: { along: 't', low: 0, high: 50 },
 };
+
+/** ± at 25 °C, k = 2, µS/cm. */
+function pureUnknown(at25: number, t: number, a: number): number {
+  const { table, coefficient } = pureCompensationUncertainty(at25, t, a);
+  return 2 * Math.hypot(table, coefficient);
+}
 
 function purity(value: number, id: string, formula: string, t: number, plusMinus: number): Answer {
   return {
     found: { [id]: value },
     plusMinus,
-    plusMinusBecause: 'of the table of pure water',
+    plusMinusBecause: 'of the table of pure water, and of the salts’ coefficient within ±0.2 %/°C',
     formula,
     more: [{ name: 'Pure water has, at this temperature', value: 1 / pureWater(t), unit: 'MΩ·cm', decimals: 2 }],
   };

@@ -1,5 +1,13 @@
 import { currentFor, loopState, valueOfCurrent } from '../../electrical/current-loop.ts';
-import { classA, rtdResistance, rtdTemperature, type NominalOhms } from '../../electrical/resistance-thermometer.ts';
+import {
+  CLASS_A_C,
+  classA,
+  rtdResistance,
+  rtdSlope,
+  rtdTemperature,
+  type NominalOhms,
+  type Winding,
+} from '../../electrical/resistance-thermometer.ts';
 import {
   boxForConductivity,
   boxForResistivity,
@@ -9,7 +17,7 @@ import {
 } from '../../electrical/simulators.ts';
 import { spanTable } from '../../electrical/span-table.ts';
 import { shown } from '../figures.ts';
-import type { Sum, SumField } from '../sum.ts';
+import type { Answer, Sum, SumField } from '../sum.ts';
 
 const GROUP = 'Electrical';
 const CAUTION =
@@ -143,6 +151,15 @@ const cellConstant: Sum = {
   validity: 'cell constants 0.001 to 100 /cm',
 };
 
+/** The ± of class A, where it holds. */
+function ofClass(t: number, winding: string, slope: number): Pick<Answer, 'plusMinus' | 'plusMinusBecause'> {
+  const { low, high } = CLASS_A_C[winding as Winding];
+  const half = classA(t, winding as Winding);
+  if (half === null)
+    return { plusMinus: null, plusMinusBecause: `no ± is known: class A holds from ${low} to ${high} °C only` };
+  return { plusMinus: half * slope, plusMinusBecause: `of a class A element, ±${shown(half, 2)} °C; leads add theirs` };
+}
+
 const rtd: Sum = {
   id: 'rtd',
   group: GROUP,
@@ -158,6 +175,15 @@ const rtd: Sum = {
         { id: '1000', name: 'Pt1000' },
       ],
     },
+    {
+      id: 'winding',
+      name: 'Made as',
+      usual: 'wire',
+      options: [
+        { id: 'wire', name: 'wire-wound' },
+        { id: 'film', name: 'film' },
+      ],
+    },
   ],
   fields: [
     { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 2, nudge: 1 },
@@ -166,14 +192,12 @@ const rtd: Sum = {
   ways: [
     {
       finds: ['r'],
-      work: ({ t }, { element }) => {
+      work: ({ t }, { element, winding }) => {
         const nominal = Number(element) as NominalOhms;
         const r = rtdResistance(t!, nominal);
         return {
           found: { r },
-          // About 0.385 % of the nominal resistance a degree.
-          plusMinus: classA(t!) * 0.00385 * nominal,
-          plusMinusBecause: `of a class A element, ±${shown(classA(t!), 2)} °C`,
+          ...ofClass(t!, winding!, rtdSlope(t!, nominal)),
           formula: `${nominal} · (1 + 3.9083e−3 · ${shown(t!, 2)} − 5.775e−7 · ${shown(t!, 2)}²${t! < 0 ? ' + …' : ''}) = ${shown(r, 3)} Ω`,
           more: [],
           note: CAUTION,
@@ -182,13 +206,12 @@ const rtd: Sum = {
     },
     {
       finds: ['t'],
-      work: ({ r }, { element }) => {
+      work: ({ r }, { element, winding }) => {
         const nominal = Number(element) as NominalOhms;
         const t = rtdTemperature(r!, nominal);
         return {
           found: { t },
-          plusMinus: classA(t),
-          plusMinusBecause: 'of a class A element; leads add theirs',
+          ...ofClass(t, winding!, 1),
           formula: `t with R(t) = ${shown(r!, 3)} Ω is ${shown(t, 2)} °C`,
           more: [{ name: 'in °F', value: t * 1.8 + 32, unit: '°F', decimals: 2 }],
           note: CAUTION,
@@ -198,7 +221,7 @@ const rtd: Sum = {
   ],
   formula: 'R = R₀ (1 + A t + B t²), below 0 °C + C (t − 100) t³',
   source: 'IEC 60751:2008',
-  validity: '−200 to 850 °C',
+  validity: '−200 to 850 °C; class A: wire-wound −100 to 450 °C, film −30 to 300 °C',
   curve: { along: 't', low: 0, high: 100 },
 };
 

@@ -1,6 +1,6 @@
 import { GAP_LIMITS, idealGap } from '../../families/ion/over-temperature.ts';
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
-import { DAVIES_LIMIT } from '../../solutions/activity.ts';
+import { DAVIES_LIMIT, daviesUncertainty } from '../../solutions/activity.ts';
 import { preparedIon } from '../../solutions/ion-standard.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS, saltOf, SALTS } from '../../solutions/salts.ts';
@@ -50,8 +50,8 @@ function seen(molPerL: number, backgroundMolPerL: number, temperatureC: number, 
   const p = preparedIon({ salt, ion, molPerL, backgroundMolPerL, temperatureC });
   return {
     found: id === 'a' ? { a: p.activityMgPerL } : { c: molPerL },
-    plusMinus: 0.02 * (id === 'a' ? p.activityMgPerL : molPerL),
-    plusMinusBecause: 'of Davies below 0.1 mol/L, ±2 %; common practice, no source',
+    plusMinus: 2 * daviesUncertainty(p.ionicStrength) * (id === 'a' ? p.activityMgPerL : molPerL),
+    plusMinusBecause: `of Davies, ±${(200 * daviesUncertainty(p.ionicStrength)).toFixed(0)} % at this ionic strength; common practice, no source`,
     formula: `${shown(p.activityCoefficient, 4)} · ${shown(p.concentrationMgPerL, 2)} mg/L = ${shown(p.activityMgPerL, 2)} mg/L activity`,
     more: [
       { name: 'Concentration of the ion', value: p.concentrationMgPerL, unit: 'mg/L', decimals: 2 },

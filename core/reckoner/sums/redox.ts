@@ -39,7 +39,7 @@ const scale: Sum = {
     },
   ],
   formula: 'E(to) = E(from) + E°(from) − E°(to), each reference against hydrogen at this temperature',
-  source: 'Sawyer et al. (from memory of the table), with junction; or by activity at 25 °C, without',
+  source: 'Sawyer et al., Nordstrom & Wilde (from memory of the tables), with junction; or by activity, without',
   validity: '10 to 40 °C; tables with and without the liquid junction are never mixed',
 };
 

@@ -4,6 +4,7 @@ import {
   ammoniaPka,
   ammoniaShare,
   FRESH_WATER_NOTE,
+  HYPOCHLOROUS_C,
   hypochlorousPka,
   hypochlorousShare,
 } from '../../solutions/dissociation.ts';
@@ -109,6 +110,8 @@ const oxygen: Sum = {
   curve: { along: 't', low: 0, high: 40 },
 };
 
+const measured = (t: number) => t >= HYPOCHLOROUS_C.low && t <= HYPOCHLOROUS_C.high;
+
 const chlorine: Sum = {
   id: 'hypochlorous',
   group: GROUP,
@@ -129,21 +132,23 @@ const chlorine: Sum = {
         requireWithin(c!, 0, 10_000, 'free chlorine', 'mg/L', 'Check figure and unit.');
         return {
           found: { f },
-          plusMinus: 2,
-          plusMinusBecause: 'of the constant; common practice, no source',
+          plusMinus: measured(t!) ? 2 : 4,
+          plusMinusBecause: measured(t!)
+            ? 'of the constant; common practice, no source'
+            : 'of the constant beyond where it was measured, 5 to 35 °C; common practice, no source',
           formula: `100 / (1 + 10^(${shown(ph!, 2)} − ${shown(hypochlorousPka(t!), 3)})) = ${shown(f, 1)} %`,
           more: [
             { name: 'HOCl, as chlorine', value: (c! * f) / 100, unit: 'mg/L' },
             { name: 'OCl⁻, as chlorine', value: c! * (1 - f / 100), unit: 'mg/L' },
           ],
-          note: FRESH_WATER_NOTE,
+          note: measured(t!) ? FRESH_WATER_NOTE : `Morris measured from 5 to 35 °C. ${FRESH_WATER_NOTE}`,
         };
       },
     },
   ],
   formula: 'share = 1/(1 + 10^(pH − pKa)),  pKa = 3000/T − 10.0686 + 0.0253 T',
   source: 'Morris, J. Phys. Chem. 70 (1966) 3798',
-  validity: 'fresh water, 0 to 50 °C',
+  validity: 'fresh water, measured from 5 to 35 °C; 0 to 50 °C with a wider ±',
   curve: { along: 'ph', low: 5, high: 10 },
 };
 
@@ -164,7 +169,7 @@ const form = (
         found: { [to.id]: x * times },
         plusMinus: null,
         plusMinusBecause: 'a ratio of molar masses',
-        formula: `${shown(x)} ${times === factor ? `· ${factor}` : `/ ${factor}`} = ${shown(x * times)} ${to.unit}`,
+        formula: `${shown(x)} ${times === factor ? `· ${shown(factor, 5)}` : `/ ${shown(factor, 5)}`} = ${shown(x * times)} ${to.unit}`,
         more: [],
         note: 'Match the form to the bottle and to the display: the figures differ by that factor.',
       };
@@ -191,7 +196,7 @@ const nitrate = form(
   { id: 'n', name: 'As N', unit: 'mg/L NO3-N', usual: 5, nudge: 1 },
   { id: 'ion', name: 'As NO3', unit: 'mg/L NO3', usual: 22.13, nudge: 1 },
   NITRATE_PER_N,
-  'NO3 = 4.4268 · NO3-N',
+  'NO3 = 4.42664 · NO3-N',
 );
 
 const ammonium = form(
@@ -199,9 +204,9 @@ const ammonium = form(
   'Ammonium as N and as NH4',
   'nitrogen nh4-n tan convert form',
   { id: 'n', name: 'As N', unit: 'mg/L NH4-N', usual: 1, nudge: 1 },
-  { id: 'ion', name: 'As NH4', unit: 'mg/L NH4', usual: 1.2878, nudge: 1 },
+  { id: 'ion', name: 'As NH4', unit: 'mg/L NH4', usual: 1.2879, nudge: 1 },
   AMMONIUM_PER_N,
-  'NH4 = 1.2878 · NH4-N',
+  'NH4 = 1.28786 · NH4-N',
 );
 
 export const WATER_SUMS: readonly Sum[] = [oxygen, ammonia, chlorine, nitrate, ammonium];

@@ -92,7 +92,7 @@ function decisionOf(state: RunState, { lines }: PaperRun) {
 function planFor(fitted: FittedLoop, { at, lines }: PaperRun, { finished, services }: PaperPast) {
   const sample = lines.some((l) => l.standard === null);
   const points = sample
-    ? pointsFor(fitted, { procedure: 'sample', points: [], boxes: [] }, [], [])
+    ? pointsFor(fitted, { procedure: 'sample', points: [], boxes: [] }, [], [], 0)
     : lines.map(({ standard }): PlannedPoint => ({ standard: standard!, lot: { id: '', label: '' } }));
   const atMs = Date.parse(at);
   const past = { finished, services: services.filter((s) => s.atMs <= atMs), fleet: NO_FLEET };

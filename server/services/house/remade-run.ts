@@ -91,7 +91,7 @@ function planFor(fitted: FittedLoop, run: BundleRun, { lots, before, services }:
   const atMs = Date.parse(run.startedAt);
   const procedure = run.entry?.kind;
   const points = procedure
-    ? pointsFor(fitted, { procedure, points: [], boxes: [] }, [], [])
+    ? pointsFor(fitted, { procedure, points: [], boxes: [] }, [], [], 0)
     : run.passes[0]!.map((c): PlannedPoint => {
         const lot = lots.get(c.lot);
         const standard = CATALOGUE.find((s) => s.id === c.standardId);

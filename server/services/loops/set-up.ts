@@ -7,6 +7,7 @@ import {
   requireWithin,
   requireWritten,
   withOwnTable,
+  certified,
   type Model,
   type Settings,
   type Standard,
@@ -183,9 +184,10 @@ export async function readShelf({ store }: Context): Promise<ShelfView> {
 /** A bottle; when it prints a table of its own, that must be one of this standard. @throws Refusal as `withOwnTable` */
 export async function addLot({ store, newId }: Context, input: NewLot): Promise<LotRow> {
   const standard = (await store.readStandards()).find((s) => s.id === input.standardId);
-  // One without a ± of its own takes the usual one.
-  const plusMinus = input.table && standard ? (input.plusMinus ?? 2 * standard.uncertainty) : null;
-  if (input.table && standard) withOwnTable(standard, input.table, { plusMinus: plusMinus!, k: 2 });
+  // A table without a ± takes the usual one; a ± without a table is the certificate's, of the usual table.
+  const plusMinus = input.plusMinus ?? (input.table && standard ? 2 * standard.uncertainty : null);
+  if (standard && input.table) withOwnTable(standard, input.table, { plusMinus: plusMinus!, k: 2 });
+  else if (standard && plusMinus !== null) certified(standard, plusMinus);
   return rowOf(await store.addLot({ id: newId(), ...input, plusMinus, usedUpOn: null }));
 }
 

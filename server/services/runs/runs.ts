@@ -62,7 +62,7 @@ export async function startRun(context: Context, order: StartRun, by: string): P
       'procedure-unknown',
       `“${procedure.name}” cannot be done with ${familyOf(fitted.loop.family).name}. Pick another.`,
     );
-  const points = pointsFor(fitted, order, lots, standards);
+  const points = pointsFor(fitted, order, lots, standards, nowMs);
   const past = house.pastOf(fitted);
   const leaning = leaningWith(
     order.conditions,

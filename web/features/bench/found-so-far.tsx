@@ -2,7 +2,7 @@ import {
   asFound,
   conditionWords,
   expectedIn,
-  COVERAGE,
+  expandedOf,
   fitOf,
   judge,
   inputOf,
@@ -145,7 +145,7 @@ function Figures({ found: { figures, fit, verdict }, state }: { found: Found; st
         {verdict && plan.procedure?.kind !== 'electrical' && (
           <Figure
             name={`As found, off at ${figures.written.worksAt} ${figures.unit}`}
-            value={`${figures.off(verdict.working.error)} ±${figures.size(COVERAGE * verdict.working.uncertainty)}`}
+            value={`${figures.off(verdict.working.error)} ±${figures.size(expandedOf(verdict.working))}`}
           />
         )}
         {state.adjusted && <Figure name="As left" value={figures.coefficients(state.adjusted.coefficients)} />}

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { afterRefusal, COVERAGE, MS_PER_DAY, outcomeOf, spanOf, type RunOutcome, type RunState } from '@frustum/core';
+import { afterRefusal, expandedOf, MS_PER_DAY, outcomeOf, spanOf, type RunOutcome, type RunState } from '@frustum/core';
 import ConeChart from '../../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../../app/api.ts';
 import { dueWords, timeOf } from '../../../format/dates.ts';
@@ -82,22 +82,28 @@ function OutcomeTable({ state, figures, outcome }: { state: RunState; figures: I
       <tbody>
         <Figure
           name={`As found, off at ${state.plan.workingValue}`}
-          value={`${figures.off(outcome.asFound.error)} ±${figures.size(COVERAGE * outcome.asFound.uncertainty)} ${unit}`}
+          value={`${figures.off(outcome.asFound.error)} ±${figures.size(expandedOf(outcome.asFound))} ${unit}`}
         />
         <Figure
           name={`As left, off at ${state.plan.workingValue}`}
-          value={`${figures.off(outcome.asLeft.error)} ±${figures.size(COVERAGE * outcome.asLeft.uncertainty)} ${unit}`}
+          value={`${figures.off(outcome.asLeft.error)} ±${figures.size(expandedOf(outcome.asLeft))} ${unit}`}
         />
         <Figure
           name={`${upper(family.zero.name)} and ${family.sensitivity.name} found`}
           value={figures.coefficients(outcome.coefficients)}
         />
-        {outcome.readBackShown !== null && (
-          <Figure name="Read back" value={`${figures.value(outcome.readBackShown)} ${unit}`} />
-        )}
+        {outcome.readBackShown !== null && <Figure name="Read back" value={readBackWords(outcome, figures)} />}
       </tbody>
     </table>
   );
+}
+
+/** What was read back, and whether it agrees with the calibration. */
+function readBackWords({ readBack, readBackShown }: RunOutcome, figures: InFamily): string {
+  const shown = `${figures.value(readBackShown)} ${figures.unit}`;
+  if (!readBack) return shown;
+  const agrees = Math.abs(readBack.en) <= 1;
+  return `${shown}, should be ${figures.value(readBack.expected)}: ${agrees ? 'agrees' : 'does not agree'} (En ${Math.abs(readBack.en).toFixed(1)})`;
 }
 
 function NextDue({
