@@ -288,7 +288,15 @@ export { cupByTheSheet, stillInCup, type StillInCup } from './calibration/left-i
 export { hasBegunAnew, movedSince, ofThisStep, tooOld, type LiveTraceSample } from './calibration/step-trace.ts';
 export { afterRefusal, ownFigures, refusedForSensor, type OwnFigures } from './calibration/refused.ts';
 export { outcomeOf, type Bottle, type RunOutcome } from './calibration/outcome.ts';
-export { adjustTrouble, COVERAGE, judge, whyNotJudged, type Reason, type Verdict } from './calibration/verdict.ts';
+export {
+  adjustTrouble,
+  COVERAGE,
+  errorAtWork,
+  judge,
+  whyNotJudged,
+  type Reason,
+  type Verdict,
+} from './calibration/verdict.ts';
 
 // Drift
 export {

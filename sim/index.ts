@@ -10,6 +10,7 @@ export { BARE_BODY, type BodyTruth } from './physics/truth.ts';
 export { FAULTS, faulty, type Fault, type Switched } from './faults/index.ts';
 export { DEEDS } from './physics/deeds.ts';
 export { houseBodies, type HouseBody } from './fleets/bodies.ts';
+export { seawaterUs } from './physics/waters.ts';
 export { fleetOf } from './fleets/fleet.ts';
 export { TIDEWATER, lifeOf, truthOf, type HousePh } from './fleets/tidewater.ts';
 export { historyOf, REGISTERS_A_PROBE } from './fleets/history.ts';

@@ -65,13 +65,13 @@ export function budgetOf(model: Model, calibration: SensorCalibration, at: Worki
   };
 }
 
-/** What a channel with these coefficients reports at the working point, its thermometer off by so much. */
+/** What a channel with these coefficients reports at the working point, its thermometer and its signal off by so much. */
 export function reporter(
   model: Model,
   truth: Coefficients,
   at: WorkingPoint,
-): (coefficients: Coefficients, thermometerOff?: number) => number {
+): (coefficients: Coefficients, thermometerOff?: number, signalOff?: number) => number {
   const signal = signalOf(model, at.value, at, truth);
-  return (coefficients, thermometerOff = 0) =>
-    shownValue(model, signal, { ...at, temperatureC: at.temperatureC + thermometerOff }, coefficients);
+  return (coefficients, thermometerOff = 0, signalOff = 0) =>
+    shownValue(model, signal + signalOff, { ...at, temperatureC: at.temperatureC + thermometerOff }, coefficients);
 }

@@ -41,8 +41,10 @@ export type Settings = Readonly<Record<string, number | string>>;
 /** Uncertainty of the reported value that no standard can take away, one standard uncertainty. */
 export interface WorkingRow {
   readonly name: string;
-  /** in the unit of the value */
+  /** in the unit of the value, or of the signal where it says so */
   readonly uncertainty: number;
+  /** it is added to the signal, as a junction's potential is: a worn slope makes more of it */
+  readonly ofSignal?: true;
   /** where the figure comes from */
   readonly because: string;
 }

@@ -51,7 +51,8 @@ export function simulateBudget(
   const chance = seededChance(seed);
   const { coefficients, sources, inputs, refit } = calibration;
   const reported = reporter(model, coefficients, at);
-  const working = model.workingRows(at).filter((r) => r.uncertainty > 0);
+  const working = model.workingRows(at).filter((r) => r.uncertainty > 0 && !r.ofSignal);
+  const ofSignal = model.workingRows(at).filter((r) => r.uncertainty > 0 && r.ofSignal);
   const values = new Float64Array(draws);
   let kept = 0;
   const report = Math.ceil(draws / 50);
@@ -67,8 +68,10 @@ export function simulateBudget(
     thermometer ??= LOOP_THERMOMETER_C * chance.normal();
     let rest = 0;
     for (const row of working) rest += row.uncertainty * chance.normal();
+    let more = 0;
+    for (const row of ofSignal) more += row.uncertainty * chance.normal();
     // A draw at the far end may leave a table or a scale: it is counted, not hidden.
-    const value = unlessRefused(() => reported(refit(drawn), thermometer));
+    const value = unlessRefused(() => reported(refit(drawn), thermometer, more));
     if (value !== null && Number.isFinite(value)) values[kept++] = value + rest;
     if (progress && n % report === 0) progress(n / draws);
   }

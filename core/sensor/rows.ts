@@ -65,7 +65,7 @@ export function errorRowsOf(model: Model, found: Found, inForce: Coefficients, a
       );
     return halfWay(error(-1), error(1), () => shownErrorOf(model, at, coefficients, inForce));
   }
-  return [...rows, ...(together ? [] : loopThermometer(thermometer)), ...workingRowsOf(model, at)];
+  return [...rows, ...(together ? [] : loopThermometer(thermometer)), ...workingRowsOf(model, inForce, at)];
 }
 
 /**
@@ -83,7 +83,7 @@ export function standingRowsOf(
   ofLoop?: Coefficients,
 ): readonly ErrorRow[] {
   const thermometer = thermometerChange(model, coefficients, inForce, at);
-  const rest = workingRowsOf(model, at);
+  const rest = workingRowsOf(model, inForce, at);
   if (!ofLoop) return [...loopThermometer(thermometer), ...rest];
   const off = (sign: number) =>
     unlessRefused(() =>
@@ -120,18 +120,25 @@ function loopThermometer(change: number, name = 'thermometer of the loop'): read
   return [{ name, uncertainty: LOOP_THERMOMETER_C, unit, distribution, degreesOfFreedom: Infinity, change }];
 }
 
-const workingRowsOf = (model: Model, at: WorkingPoint): readonly ErrorRow[] =>
+const workingRowsOf = (model: Model, inForce: Coefficients, at: WorkingPoint): readonly ErrorRow[] =>
   model
     .workingRows(at)
     .filter((r) => r.uncertainty > 0)
-    .map(({ name, uncertainty }) => ({
+    .map(({ name, uncertainty, ofSignal }) => ({
       name,
       uncertainty,
-      unit: model.valueUnit,
+      unit: ofSignal ? model.signalUnit : model.valueUnit,
       distribution: 'normal',
       degreesOfFreedom: Infinity,
-      change: uncertainty,
+      change: ofSignal ? signalChange(model, inForce, at, uncertainty) : uncertainty,
     }));
+
+/** What so much more of the signal does to what is shown. */
+function signalChange(model: Model, inForce: Coefficients, at: WorkingPoint, by: number): number {
+  const signal = signalOf(model, at.value, at, inForce);
+  const shown = (off: number) => unlessRefused(() => shownValue(model, signal + off, at, inForce));
+  return halfWay(shown(by), shown(-by), () => shown(0) ?? NaN) || 0;
+}
 
 /** What the loop's thermometer does to what is shown, off by one standard uncertainty. */
 function thermometerChange(model: Model, actual: Coefficients, inForce: Coefficients, at: WorkingPoint): number {

@@ -73,10 +73,11 @@ function ion(id: string, interferenceMgPerL: number, ionicStrength: number): Mod
     valueOf: (mv, { temperatureC }) => 10 ** (mv / perDecade(temperatureC)) - interferenceMgPerL,
     // A concentration is no activity: it is refused here, and the Reckoner turns one into the other.
     shows: (standard, value) => inChannelUnit(standard, value, 'mg/L activity'),
-    workingRows: ({ value, temperatureC }) => [
+    workingRows: () => [
       {
         name: 'liquid junction, standard to sample',
-        uncertainty: ((value + interferenceMgPerL) * Math.LN10 * JUNCTION_MV) / Math.abs(perDecade(temperatureC)),
+        uncertainty: JUNCTION_MV,
+        ofSignal: true,
         because: 'common practice, no source',
       },
     ],
