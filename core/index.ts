@@ -32,6 +32,7 @@ export { seededChance, type Chance } from './statistics/chance.ts';
 export { coverageFactor, effectiveFreedom } from './statistics/coverage-factor.ts';
 export { fitLine, type Line, type LineResult } from './statistics/line.ts';
 export { cusum, ewma, type Charted, type Summed } from './statistics/control-charts.ts';
+export { RUN_RULES, runRules, type RunRule } from './statistics/run-rules.ts';
 export { predict, update, type Belief, type Motion, type Updated, type Measurement } from './statistics/kalman.ts';
 export { chanceOutside, normalCdf, Z50, Z95 } from './statistics/normal.ts';
 export { minimise, minimiseInSteps, type Minimum } from './statistics/descent.ts';
@@ -63,6 +64,7 @@ export {
 // Solutions: what water and salts do
 export {
   daviesCoefficient,
+  daviesUncertainty,
   debyeHuckelA,
   extendedCoefficient,
   ionicStrength,
@@ -78,7 +80,6 @@ export {
 export { nernstSlope } from './solutions/nernst-slope.ts';
 export { concentrationOf, dilute, massFor, type Dilution, type Weighing } from './solutions/preparation.ts';
 export {
-  linearFactor,
   PURE_WATER_RELATIVE,
   pureCompensationUncertainty,
   pureFrom25,
@@ -87,6 +88,7 @@ export {
   pureWaterRelative,
   to25,
 } from './solutions/pure-water.ts';
+export { courseFactor, linearFactor, type Compensation } from './solutions/compensation.ts';
 export {
   againstReference,
   REFERENCES,
@@ -108,7 +110,23 @@ export { TOTAL_SCALE_NOTE, trisPh } from './solutions/seawater/tris.ts';
 
 // Electrical
 export { currentFor, loopState, valueOfCurrent, type LoopState, type Span } from './electrical/current-loop.ts';
-export { classA, rtdResistance, rtdTemperature, type NominalOhms } from './electrical/resistance-thermometer.ts';
+export {
+  CLASS_A_C,
+  classA,
+  rtdResistance,
+  rtdSlope,
+  rtdTemperature,
+  type NominalOhms,
+  type Winding,
+} from './electrical/resistance-thermometer.ts';
+export {
+  selfHeating,
+  steinhartHart,
+  thermistorResistance,
+  thermistorTemperature,
+  type SteinhartHart,
+  type ThermistorRow,
+} from './electrical/thermistor.ts';
 export {
   boxForConductivity,
   boxForResistivity,
@@ -119,9 +137,9 @@ export {
 export { spanTable, type SpanPoint, type SpanRow, type SpanTable } from './electrical/span-table.ts';
 
 // Families: what all have in common
+export type { Free } from './sensor/calibration.ts';
 export {
   type Family,
-  type Free,
   type Model,
   type ParameterMeaning,
   type SensorLimits,
@@ -134,8 +152,9 @@ export {
 } from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
 export { asFound, expectedIn, conditionsFor, modelOf, shownValue, signalOf } from './sensor/sensor.ts';
-export { fitSensor, type FitOptions, type NoCalibration, type SensorCalibration } from './sensor/fit.ts';
-export type { Source } from './sensor/sources.ts';
+export type { NoCalibration, SensorCalibration } from './sensor/calibration.ts';
+export { fitSensor, type FitOptions } from './sensor/fit.ts';
+export type { Source } from './sensor/calibration.ts';
 export { readsAs, requireReadsAs, signalOfReading, valueOfReading } from './sensor/channel-reading.ts';
 export { bracket, bracketedValue, type Segment as Bracket } from './sensor/segments.ts';
 export {

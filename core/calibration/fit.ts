@@ -1,5 +1,6 @@
 import type { Coefficients } from '../sensor/coefficients.ts';
-import { fitSensor, type NoCalibration, type SensorCalibration } from '../sensor/fit.ts';
+import type { NoCalibration, SensorCalibration } from '../sensor/calibration.ts';
+import { fitSensor } from '../sensor/fit.ts';
 import { expectedIn } from '../sensor/sensor.ts';
 import type { Covariance2 } from '../sensor/working-error.ts';
 import type { RunPlan } from './events.ts';

@@ -95,7 +95,9 @@ function gone(plan: RunPlan, scale: string | null) {
           : unlessRefused(() => scaleOf(model, scale).of(shownValue(model, signal, at, inForce), at));
       const wire: Omit<Capture, 'pointIndex' | 'purpose'> = { method: 'live', signal, signalUncertainty: 0, temperatureC: plan.workingC, settledSeconds: 60, t90: null, trace: [] }; // prettier-ignore
       let capture = wire;
-      const isIn = shown !== null && plan.points[pointIndex!]!.role !== 'input' && shown !== 0;
+      // A gravity in air has no digit that says anything.
+      const inAir = family.id === 'salinity' && standard.nominal === 0;
+      const isIn = shown !== null && !inAir && plan.points[pointIndex!]!.role !== 'input' && shown !== 0;
       if (scale !== null) {
         const [text, unit] = isIn ? [shown.toPrecision(9), scale] : [String(signal), model.signalUnit];
         if (isIn) typedOnce++;

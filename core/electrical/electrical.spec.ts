@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { currentFor, loopState, valueOfCurrent } from './current-loop.ts';
-import { classA, rtdResistance, rtdTemperature } from './resistance-thermometer.ts';
+import { classA, rtdResistance, rtdSlope, rtdTemperature } from './resistance-thermometer.ts';
+import { selfHeating, steinhartHart, thermistorResistance, thermistorTemperature } from './thermistor.ts';
 import {
   boxForConductivity,
   boxForResistivity,
@@ -40,6 +41,58 @@ describe('platinum thermometers: IEC 60751', () => {
     expect(() => rtdTemperature(0, 100)).toThrow(/18\.52 to 390\.49 Ω.*open or shorted/);
     expect(() => rtdTemperature(1136, 100)).toThrow(/Pt100 or Pt1000/);
     expect(() => rtdTemperature(NaN, 100)).toThrow(/not a number/);
+  });
+});
+
+describe('class A holds in less than the equation does: IEC 60751:2008, from memory', () => {
+  it.each([
+    [-100.1, 'wire', null],
+    [-100, 'wire', 0.35],
+    [450, 'wire', 1.05],
+    [451, 'wire', null],
+    [-31, 'film', null],
+    [300, 'film', 0.75],
+    [301, 'film', null],
+  ] as const)('%s °C, %s: %s', (t, winding, half) => {
+    if (half === null) expect(classA(t, winding)).toBeNull();
+    else expect(classA(t, winding)).toBeCloseTo(half, 9);
+  });
+  it('a degree is worth 0.3908 Ω at 0 °C, 0.3793 at 100 °C, 0.4048 at −100 °C: differences of the standard’s table', () => {
+    expect(rtdSlope(0, 100)).toBeCloseTo(0.3908, 4);
+    expect(rtdSlope(100, 100)).toBeCloseTo(0.3793, 4);
+    expect(rtdSlope(-100, 1000)).toBeCloseTo(4.05, 2);
+  });
+});
+
+describe('thermistors', () => {
+  const made = steinhartHart([[50, 3603], [0, 32_650], [25, 10_000]]); // prettier-ignore
+  it('the rows between, of the table of a common 10 kΩ element, from memory: within 0.05 °C', () => {
+    for (const [t, ohms] of [
+      [5, 25_390],
+      [10, 19_900],
+      [15, 15_710],
+      [20, 12_490],
+      [30, 8057],
+      [40, 5327],
+    ] as const) {
+      expect(Math.abs(thermistorTemperature(made, ohms) - t), `${t} °C`).toBeLessThan(0.05);
+      expect(thermistorResistance(made, t) / ohms).toBeCloseTo(1, 2);
+    }
+    // By two rows and B = ln(R1/R2)/(1/T1 − 1/T2), the simpler law, 20 °C is off by less than 0.1 °C.
+    const b = Math.log(32_650 / 10_000) / (1 / 273.15 - 1 / 298.15);
+    expect(Math.abs(1 / (1 / 298.15 + Math.log(12_490 / 10_000) / b) - 293.15)).toBeLessThan(0.1);
+  });
+  it('rows that are of no thermistor, and elements that are open or shorted', () => {
+    expect(() => steinhartHart([[0, 100], [25, 109], [50, 119]])).toThrow(/the resistance falling/); // prettier-ignore
+    expect(() => steinhartHart([[0, 9000], [0, 8000], [50, 3600]])).toThrow(/three temperatures/); // prettier-ignore
+    expect(() => thermistorTemperature(made, 0)).toThrow(/resistance/);
+    expect(() => thermistorTemperature(made, 1e9)).toThrow(/open or shorted/);
+    expect(() => thermistorResistance(made, 200)).toThrow(/−50 to 150|-50 to 150/);
+  });
+  it('a milliampere through 100 Ω is 0.1 mW: with 10 mW for a degree 0.01 °C', () => {
+    expect(selfHeating(1, 100, 10)).toBeCloseTo(0.01, 12);
+    expect(selfHeating(2, 1000, 10)).toBeCloseTo(0.4, 12);
+    expect(() => selfHeating(1, 100, 0)).toThrow(/dissipation/);
   });
 });
 

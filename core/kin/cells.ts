@@ -21,14 +21,14 @@ export const CELL_CONSTANT: SettingField = {
   high: 100,
 };
 
-export const ALPHA: SettingField = {
+export const ALPHA = {
   kind: 'figure',
   name: 'temperature coefficient',
   unit: '%/°C',
   usual: 2,
   low: 0,
   high: 10,
-};
+} as const satisfies SettingField;
 
 /** The two ends of a cell's line differ by a fifth or more. Common practice, no source. */
 export const CELL_SHARE = 0.8;

@@ -1,6 +1,6 @@
 import { coverageFactor, effectiveFreedom } from '../statistics/coverage-factor.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import type { SensorCalibration } from './fit.ts';
+import type { SensorCalibration } from './calibration.ts';
 import { errorRowsOf } from './rows.ts';
 import { shownValue, signalOf } from './sensor.ts';
 import type { Coefficients } from './coefficients.ts';

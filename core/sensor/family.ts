@@ -1,6 +1,6 @@
 import type { Befalls } from './befalls.ts';
 import type { ConditionName, Conditions } from './conditions.ts';
-import type { NoCalibration, SensorCalibration } from './fit.ts';
+import type { Free, NoCalibration, SensorCalibration } from './calibration.ts';
 import type { FamilyPrior } from './prior.ts';
 import type { ProcedureKind } from './procedures.ts';
 import type { StandardPoint } from './standard-point.ts';
@@ -26,14 +26,15 @@ export type SettingField =
       readonly usual: number;
       readonly low: number;
       readonly high: number;
-      /** it changes how values are written, and nothing that is computed: it may change at any time */
-      readonly onlyShown?: true;
+      /** it changes how values are written or how well they are known, and no figure of a run: it may change at any time */
+      readonly mayChange?: true;
     }
   | {
       readonly kind: 'choice';
       readonly name: string;
       readonly usual: string;
       readonly choices: readonly { readonly id: string; readonly name: string }[];
+      readonly mayChange?: true;
     };
 
 export type Settings = Readonly<Record<string, number | string>>;
@@ -81,9 +82,6 @@ export interface Model {
 
 /** A bare cell: it gives a conductance, whatever is made of it. */
 export const isCell = ({ signalUnit }: Pick<Model, 'signalUnit'>): boolean => signalUnit === 'µS';
-
-/** Which of the two coefficients a set of points determines; the other one is held. */
-export type Free = 'zero' | 'sensitivity' | 'both';
 
 /** Where practice stops trusting a sensor. Editable data; common practice, no source. */
 export interface SensorLimits {

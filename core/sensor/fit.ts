@@ -1,42 +1,15 @@
 import { inverseOfCovariance } from '../statistics/inverse.ts';
-import type { Free, Family, Model } from './family.ts';
+import type { Free, NoFit, SensorCalibration } from './calibration.ts';
+import type { Family, Model } from './family.ts';
 import { type Coefficients, IDEAL_SENSOR } from './coefficients.ts';
 import { temperatureSlope, valueAt, type Standard } from '../solutions/standard.ts';
 import { expectedIn } from './sensor.ts';
-import { moveOf, sourcesOf, unlessRefused, type FitInputs, type Source } from './sources.ts';
+import type { FitInputs, Source } from './calibration.ts';
+import { moveOf, sourcesOf, unlessRefused } from './sources.ts';
 import type { StandardPoint } from './standard-point.ts';
 
 /** Inverse covariance of the residuals. */
 type Weight = readonly (readonly number[])[];
-
-/** Zero and sensitivity with what is known about them. */
-export interface SensorCalibration {
-  readonly ok: true;
-  readonly free: Free;
-  readonly coefficients: Coefficients;
-  /** order zero, sensitivity; a held parameter carries the uncertainty it was given */
-  readonly covariance: readonly [readonly [number, number], readonly [number, number]];
-  /** measured − fitted at each point, in the unit of the signal */
-  readonly residuals: readonly number[];
-  readonly chiSquare: number;
-  readonly degreesOfFreedom: number;
-  readonly sources: readonly Source[];
-  /** zero and sensitivity again from moved inputs, with the same weights */
-  readonly refit: (inputs: FitInputs) => Coefficients;
-  readonly inputs: FitInputs;
-}
-
-/** Why points carry no line. */
-export interface NoFit {
-  readonly ok: false;
-  readonly reason: 'too-few-standards' | 'too-many-standards' | 'standards-not-distinct';
-  readonly message: string;
-}
-
-/** The same, or why pairs at two temperatures carry no course. */
-export interface NoCalibration extends Omit<NoFit, 'reason'> {
-  readonly reason: NoFit['reason'] | 'pair-apart' | 'temperatures-alike' | 'water-beyond-pairs';
-}
 
 export interface FitOptions {
   /** which coefficients to find; what the family makes of its standards when absent */

@@ -2,8 +2,9 @@ import { seededChance } from '../statistics/chance.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { reporter } from './budget.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import type { SensorCalibration } from './fit.ts';
-import { LOOP_THERMOMETER_C, unlessRefused, type FitInputs } from './sources.ts';
+import type { SensorCalibration } from './calibration.ts';
+import type { FitInputs } from './calibration.ts';
+import { LOOP_THERMOMETER_C, unlessRefused } from './sources.ts';
 
 /** What many draws of the inputs make of the reported value. */
 export interface MonteCarlo {

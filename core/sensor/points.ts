@@ -1,4 +1,4 @@
-import type { Free } from './family.ts';
+import type { Free } from './calibration.ts';
 
 /**
  * What one or two standards determine of a sensor that has a zero and a gain: a blank gives the zero, one standard the

@@ -1,9 +1,10 @@
 import type { Coefficients } from './coefficients.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import type { SensorCalibration } from './fit.ts';
+import type { SensorCalibration } from './calibration.ts';
 import { shownErrorOf } from './shown-error.ts';
 import { shownValue, signalOf } from './sensor.ts';
-import { LOOP_THERMOMETER_C, moveOf, unlessRefused, type Source } from './sources.ts';
+import type { Source } from './calibration.ts';
+import { LOOP_THERMOMETER_C, moveOf, unlessRefused } from './sources.ts';
 
 /** One thing that is not known well, and what it does to the shown error at the working point. */
 export interface ErrorRow {

@@ -1,6 +1,6 @@
 import type { Conditions } from './conditions.ts';
 import type { Family, Model } from './family.ts';
-import type { NoCalibration } from './fit.ts';
+import type { NoCalibration } from './calibration.ts';
 import { expectedIn, shownValue, signalOf } from './sensor.ts';
 import type { Coefficients } from './coefficients.ts';
 import type { StandardPoint } from './standard-point.ts';

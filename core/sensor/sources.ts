@@ -1,6 +1,8 @@
 import { Refusal } from '../quantities/refusal.ts';
-import type { Free, Model } from './family.ts';
+import type { Free } from './calibration.ts';
+import type { Model } from './family.ts';
 import type { StandardPoint } from './standard-point.ts';
+import type { FitInputs, Source } from './calibration.ts';
 import type { Coefficients } from './coefficients.ts';
 
 /** Standard uncertainty of the thermometer in the cup, common to all points, °C. Common practice, no source. */
@@ -8,30 +10,6 @@ const CUP_THERMOMETER_C = 0.2;
 
 /** Standard uncertainty of the thermometer that compensates the loop, °C. Common practice, no source. */
 export const LOOP_THERMOMETER_C = 0.2;
-
-/** One thing that is not known well, and what moves when it is off. */
-export interface Source {
-  readonly name: string;
-  readonly unit: string;
-  /** one standard uncertainty, in `unit` */
-  readonly uncertainty: number;
-  readonly distribution: 'normal' | 'rectangular';
-  /** Infinity when it is known well how badly it is known */
-  readonly degreesOfFreedom: number;
-  /** it is the thermometer that compensates the loop at work as well */
-  readonly ofLoop?: true;
-  /** the inputs of the fit with this source off by `by`, in `unit` */
-  move(inputs: FitInputs, by: number): FitInputs;
-}
-
-/** What a fit starts from; a source moves one part of it. */
-export interface FitInputs {
-  readonly signals: readonly number[];
-  readonly temperaturesC: readonly number[];
-  /** added to each standard's value, in its own unit */
-  readonly shifts: readonly number[];
-  readonly held: Coefficients;
-}
 
 /** Adds `by` to every entry that is meant. */
 const moved = (list: readonly number[], by: number, meant: (k: number) => boolean) =>

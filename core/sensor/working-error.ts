@@ -1,6 +1,6 @@
 import { coverageFactor, effectiveFreedom } from '../statistics/coverage-factor.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import type { SensorCalibration } from './fit.ts';
+import type { SensorCalibration } from './calibration.ts';
 import { combinedOf, errorRowsOf } from './rows.ts';
 import { shownErrorOf } from './shown-error.ts';
 import { unlessRefused } from './sources.ts';

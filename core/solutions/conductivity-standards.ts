@@ -1,5 +1,6 @@
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
+import { NACL_LIMITING } from './compensation.ts';
 import { conductivityOfSeawater, salinity } from './seawater/practical-salinity.ts';
 import type { Standard } from './standard.ts';
 
@@ -48,20 +49,6 @@ export const CONDUCTIVITY_STANDARDS: readonly Standard[] = [
 
 /** What a label says the solution is made of: decides how its value moves with temperature. */
 export type Salt = 'KCl' | 'NaCl' | 'seawater' | 'not stated';
-
-/**
- * Limiting equivalent conductivities, S cm²/mol, of Na+ and Cl−: Robinson & Stokes, Electrolyte Solutions (1959),
- * appendix 6.2, from memory of the table. Only their sum's ratio to 25 °C is used.
- */
-const NACL_LIMITING: readonly TableRow[] = [
-  [0, 67.5],
-  [5, 77.8],
-  [15, 101.1],
-  [18, 108.8],
-  [25, 126.45],
-  [35, 153.7],
-  [45, 182.63],
-];
 
 /** A bottle without a salt holds at its label's temperature only, give or take what a thermometer shows. */
 const LABEL_ONLY_C = 0.1;

@@ -1,5 +1,6 @@
 import { Refusal, requireWithin } from '../quantities/refusal.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
+import { courseFactor, linearFactor, type Compensation } from './compensation.ts';
 
 /** Conductivity of pure water over temperature, µS/cm: from memory; agrees with Kw and limiting ionic conductivities. */
 const PURE: readonly TableRow[] = [
@@ -39,14 +40,14 @@ const COURSE_C = 5;
 export function pureCompensationUncertainty(
   at25: number,
   temperatureC: number,
-  alphaPercent: number,
+  by: Compensation,
 ): { readonly table: number; readonly coefficient: number } {
-  const factor = linearFactor(temperatureC, alphaPercent);
+  const factor = courseFactor(temperatureC, by);
   const away = Math.abs(temperatureC - 25);
   const salts = Math.max(0, at25 - pureWater(25));
   return {
     table: (pureWater(temperatureC) * pureWaterRelative(temperatureC) * Math.min(1, away / COURSE_C)) / factor,
-    coefficient: alphaPercent ? (salts * away * ALPHA_UNCERTAINTY) / 100 / factor : 0,
+    coefficient: by ? (salts * away * ALPHA_UNCERTAINTY) / 100 / factor : 0,
   };
 }
 
@@ -63,32 +64,6 @@ export function pureWater(temperatureC: number): number {
   return Math.exp(interpolate(LOG_PURE, temperatureC)!);
 }
 
-/** What can be asked of a loop's compensation, %/°C: 0 is a channel that does none. */
-const ALPHA_RANGE = { low: 0, high: 10 } as const;
-
-/** Below this much of what it is at 25 °C a linear compensation means nothing. */
-const MIN_FACTOR = 0.1;
-
-/**
- * 1 + α(T − 25), the linear compensation.
- *
- * @param alphaPercent α in % per °C, 0 to 10
- * @throws Refusal `out-of-range`, `compensation-breaks-down` far below 25 °C
- * @example linearFactor(20, 2) // 0.9
- */
-export function linearFactor(temperatureC: number, alphaPercent: number): number {
-  const { low, high } = ALPHA_RANGE;
-  requireWithin(alphaPercent, low, high, 'temperature coefficient', '%/°C', 'About 2 is usual; 0 means none.');
-  requireWithin(temperatureC, -50, 250, 'temperature', '°C', 'Check the thermometer and its unit.');
-  const factor = 1 + (alphaPercent / 100) * (temperatureC - 25);
-  if (factor >= MIN_FACTOR) return factor;
-  throw new Refusal(
-    'compensation-breaks-down',
-    `At ${temperatureC} °C a coefficient of ${alphaPercent} %/°C leaves ${factor.toFixed(2)} of the value at 25 °C; below ${MIN_FACTOR} it means nothing. Measure nearer to 25 °C, or use a smaller coefficient.`,
-    { value: factor, low: MIN_FACTOR },
-  );
-}
-
 /**
  * Conductivity at 25 °C from one measured at another temperature, linear compensation.
  *
@@ -103,14 +78,14 @@ export function to25(measured: number, temperatureC: number, alphaPercent: numbe
 
 /**
  * Compensated conductivity of high-purity water: the water's own share follows its own curve, only the salts' share is
- * carried to 25 °C with α.
+ * carried to 25 °C, with α or as sodium chloride.
  *
  * @param measured µS/cm at the temperature of the water, not below what pure water has there
  * @returns µS/cm at 25 °C
  * @throws Refusal `purer-than-water`
  * @example pureTo25(0.0419, 20, 2) // 0.055
  */
-export function pureTo25(measured: number, temperatureC: number, alphaPercent: number): number {
+export function pureTo25(measured: number, temperatureC: number, by: Compensation): number {
   const water = pureWater(temperatureC);
   // The table has its ±: a reading that much below it is pure water, a lower one a fault.
   const least = water * (1 - 2 * pureWaterRelative(temperatureC));
@@ -121,7 +96,7 @@ export function pureTo25(measured: number, temperatureC: number, alphaPercent: n
       { value: measured, low: water },
     );
   }
-  return Math.max(pureWater(25), pureWater(25) + (measured - water) / linearFactor(temperatureC, alphaPercent));
+  return Math.max(pureWater(25), pureWater(25) + (measured - water) / courseFactor(temperatureC, by));
 }
 
 /**
@@ -131,7 +106,7 @@ export function pureTo25(measured: number, temperatureC: number, alphaPercent: n
  * @throws Refusal `purer-than-water`
  * @example pureFrom25(0.055, 20, 2) // 0.0419
  */
-export function pureFrom25(at25: number, temperatureC: number, alphaPercent: number): number {
+export function pureFrom25(at25: number, temperatureC: number, by: Compensation): number {
   const water25 = pureWater(25);
   if (!(at25 >= water25 * (1 - 2 * PURE_WATER_RELATIVE))) {
     throw new Refusal(
@@ -140,5 +115,5 @@ export function pureFrom25(at25: number, temperatureC: number, alphaPercent: num
       { value: at25, low: water25 },
     );
   }
-  return pureWater(temperatureC) + Math.max(0, at25 - water25) * linearFactor(temperatureC, alphaPercent);
+  return pureWater(temperatureC) + Math.max(0, at25 - water25) * courseFactor(temperatureC, by);
 }

@@ -5,6 +5,9 @@ import { interpolate } from '../statistics/shape-preserving-cubic.ts';
 import { debyeHuckelA, daviesCoefficient, daviesUncertainty, permittivity } from './activity.ts';
 import { buffer } from './buffers.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS } from './conductivity-standards.ts';
+import { courseFactor } from './compensation.ts';
+import { familyOf } from '../families/registry.ts';
+import { modelOf } from '../sensor/sensor.ts';
 import { ammoniaPka, hypochlorousPka } from './dissociation.ts';
 import { pureWater, pureWaterRelative } from './pure-water.ts';
 import { ferrocyanidePotential, quinhydronePotential } from './redox-standards.ts';
@@ -174,6 +177,41 @@ describe('conductivity', () => {
     const rows = Array.from({ length: 11 }, (_, i) => [5 * i, pureWater(5 * i)] as const);
     expect(offTheOthers(rows, Math.log)).toBeLessThan(0.0065);
     expect([0, 2.5, 5, 25, 50].map(pureWaterRelative)).toEqual([0.02, 0.015, 0.01, 0.01, 0.01]);
+  });
+});
+
+describe('how conductivity goes with temperature', () => {
+  it('natural water: factors of ISO 7888:1985, from memory of its table', () => {
+    for (const [t, factor] of [
+      [0, 1.918],
+      [5, 1.643],
+      [10, 1.428],
+      [15, 1.256],
+      [20, 1.116],
+      [30, 0.904],
+      [35, 0.822],
+    ] as const)
+      expect(Math.abs(1 / courseFactor(t, 'natural water') - factor), `${t} °C`).toBeLessThan(0.002);
+    expect(courseFactor(25, 'natural water')).toBe(1);
+    expect(() => courseFactor(36, 'natural water')).toThrow(/0 to 35/);
+    expect(() => courseFactor(-1, 'natural water')).toThrow(/0 to 35/);
+  });
+  it('sodium chloride in nearly nothing: 2.1 %/°C near 25 °C, as D1125 of ASTM has it (from memory)', () => {
+    expect(courseFactor(25, 'NaCl')).toBe(1);
+    expect(100 * (courseFactor(26, 'NaCl') - courseFactor(24, 'NaCl'))).toBeCloseTo(2 * 2.12, 0);
+    expect(courseFactor(0, 'NaCl')).toBeCloseTo(67.5 / 126.45, 9);
+    expect(() => courseFactor(46, 'NaCl')).toThrow(/0 to 45/);
+  });
+  it('families follow it, there and back', () => {
+    const natural = modelOf(familyOf('conductivity'), { course: 'natural water' });
+    // 500 µS/cm at 25 °C has 500/1.428 at 10 °C.
+    expect(natural.ideal(500, { temperatureC: 10 })).toBeCloseTo(500 / 1.428, 0);
+    expect(natural.valueOf(natural.ideal(500, { temperatureC: 10 }), { temperatureC: 10 })).toBeCloseTo(500, 9);
+    const trace = modelOf(familyOf('resistivity'), { salts: 'NaCl' });
+    const at15 = { temperatureC: 15 };
+    // 5 MΩ·cm: 0.145 µS/cm of salt, and pure water’s own
+    expect(0.01 * trace.ideal(5, at15)).toBeCloseTo(pureWater(15) + 0.145 * (101.1 / 126.45), 4);
+    expect(trace.valueOf(trace.ideal(5, at15), at15)).toBeCloseTo(5, 9);
   });
 });
 

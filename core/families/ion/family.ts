@@ -112,7 +112,7 @@ export const ION: Family = {
       usual: 0.01,
       low: 0,
       high: DAVIES_LIMIT,
-      onlyShown: true,
+      mayChange: true,
     },
   },
   // The gap of 40 to 55 mV between 46.2 and 319 mg/L is 81 to 111 % of the ideal slope.

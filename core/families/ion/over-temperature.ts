@@ -1,15 +1,10 @@
 import { Refusal } from '../../quantities/refusal.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import type { Family, Model } from '../../sensor/family.ts';
-import {
-  determined,
-  fitSensor,
-  idealsOf,
-  inputsOf,
-  type NoCalibration,
-  type SensorCalibration,
-} from '../../sensor/fit.ts';
-import { sourcesOf, type FitInputs } from '../../sensor/sources.ts';
+import type { NoCalibration, SensorCalibration } from '../../sensor/calibration.ts';
+import { determined, fitSensor, idealsOf, inputsOf } from '../../sensor/fit.ts';
+import type { FitInputs } from '../../sensor/calibration.ts';
+import { sourcesOf } from '../../sensor/sources.ts';
 import { coefficientsAt, type Coefficients } from '../../sensor/coefficients.ts';
 import type { StandardPoint } from '../../sensor/standard-point.ts';
 

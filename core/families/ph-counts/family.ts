@@ -1,7 +1,7 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { PH, PH_WATER, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
+import type { Family, Model, Settings } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
 
@@ -10,7 +10,8 @@ import { usualPrior } from '../../sensor/prior.ts';
  * the slope following k(T). By itself such a number means nothing, only whether it stands still; what counts at 7 and for
  * a pH are worth is found in the buffers, relative to what was noted at set-up.
  */
-function counts(atSeven: number, aPh: number): Model {
+function counts(settings: Settings): Model {
+  const [atSeven, aPh] = [Number(settings['atSeven']), Number(settings['aPh']) || -592];
   const perPh = (temperatureC: number) => (aPh * nernstSlope(temperatureC)) / nernstSlope(25);
   return {
     valueUnit: 'pH',
@@ -20,7 +21,7 @@ function counts(atSeven: number, aPh: number): Model {
     ideal: (ph, { temperatureC }) => perPh(temperatureC) * (ph - ZERO_PH),
     valueOf: (response, { temperatureC }) => ZERO_PH + response / perPh(temperatureC),
     shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
-    workingRows: phWorkingRows,
+    workingRows: phWorkingRows(settings),
   };
 }
 
@@ -37,6 +38,7 @@ export const PH_COUNTS: Family = {
   settings: {
     atSeven: { kind: 'figure', name: 'counts at pH 7', unit: 'counts', usual: 0, low: -4e9, high: 4e9 },
     aPh: { kind: 'figure', name: 'counts a pH at 25 °C', unit: 'counts', usual: -592, low: -1e8, high: 1e8 },
+    water: PH_WATER,
   },
   // What counts are worth is the converter's own affair: nothing of glass can be read off them.
   conditions: () => [],
@@ -60,7 +62,7 @@ export const PH_COUNTS: Family = {
   // A hundredth of the usual counts a pH.
   step: { absolute: 6, relative: 0 },
   tail: GLASS_TAIL,
-  model: (s) => counts(Number(s['atSeven']), Number(s['aPh']) || -592),
+  model: counts,
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,
   atWork: PH.atWork,

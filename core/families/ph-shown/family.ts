@@ -1,6 +1,6 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
-import { PH, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
-import type { Family, Model } from '../../sensor/family.ts';
+import { PH, PH_WATER, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
+import type { Family, Model, Settings } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
 
@@ -8,7 +8,7 @@ import { usualPrior } from '../../sensor/prior.ts';
  * A channel that shows pH and nothing else: its signal is a pH, made with coefficients that stay in the instrument. Zero
  * and gain are relative to those.
  */
-const MODEL: Model = {
+const shownOnly = (settings: Settings): Model => ({
   valueUnit: 'pH',
   signalUnit: 'pH',
   range: { low: -1, high: 15 },
@@ -16,8 +16,8 @@ const MODEL: Model = {
   ideal: (ph) => ph - ZERO_PH,
   valueOf: (response) => ZERO_PH + response,
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
-  workingRows: phWorkingRows,
-};
+  workingRows: phWorkingRows(settings),
+});
 
 export const PH_SHOWN: Family = {
   id: 'ph-shown',
@@ -25,7 +25,7 @@ export const PH_SHOWN: Family = {
   zero: { name: 'zero', unit: 'pH', meaning: 'pH shown at pH 7, less 7, relative to the coefficients in force' },
   sensitivity: { name: 'relative gain', unit: '%', meaning: 'pH shown for a pH unit, relative to those in force' },
   points: PH.points,
-  settings: {},
+  settings: { water: PH_WATER },
   conditions: () => [],
   limits: {
     zero: 0.5,
@@ -46,7 +46,7 @@ export const PH_SHOWN: Family = {
   },
   step: { absolute: 0.01, relative: 0 },
   tail: GLASS_TAIL,
-  model: () => MODEL,
+  model: shownOnly,
   frees: (values) => PH.frees(values),
   tooClose: phTooClose,
   atWork: PH.atWork,

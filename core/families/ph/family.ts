@@ -1,6 +1,14 @@
 import { kelvin } from '../../quantities/temperature.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import { PLAINLY, type Family, type Model, type WorkingPoint, type WorkingRow } from '../../sensor/family.ts';
+import {
+  PLAINLY,
+  type Family,
+  type Model,
+  type SettingField,
+  type Settings,
+  type WorkingPoint,
+  type WorkingRow,
+} from '../../sensor/family.ts';
 import { GLASS_TAIL, PH_LIMITS } from './limits.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { ELECTRODE_BENCH, soakedFor } from '../../kin/electrodes.ts';
@@ -11,8 +19,24 @@ import { IN_BUFFERS } from './standards.ts';
 /** pH where practice places the zero of a pH channel. */
 export const ZERO_PH = 7;
 
-/** Residual liquid-junction potential between buffer and sample, standard uncertainty in pH. Common practice, no source. */
-const JUNCTION_UNCERTAINTY_PH = 0.01;
+/**
+ * Residual liquid-junction potential between buffer and sample, standard uncertainty in pH, by the water: weak water leaves
+ * the junction to itself, seawater has far more salt than a buffer. Common practice, no source.
+ */
+const JUNCTION_UNCERTAINTY_PH: Readonly<Record<string, number>> = { usual: 0.01, weak: 0.05, sea: 0.03 };
+
+/** In which water a probe stands: it changes how well its pH is known, and no figure. */
+export const PH_WATER: SettingField = {
+  kind: 'choice',
+  name: 'water',
+  usual: 'usual',
+  choices: [
+    { id: 'usual', name: 'usual: nutrient, tap, process' },
+    { id: 'weak', name: 'weak, below about 100 µS/cm' },
+    { id: 'sea', name: 'seawater, on the scale of the buffers' },
+  ],
+  mayChange: true,
+};
 
 /** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
 const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
@@ -21,11 +45,12 @@ const ISOPOTENTIAL_UNCERTAINTY_PH = 0.3;
 const MIN_SPAN_PH = 1;
 
 /** What stays unknown of any pH channel at its working point, whatever the buffers. */
-export function phWorkingRows({ temperatureC, calibrationC }: WorkingPoint): readonly WorkingRow[] {
-  return [
+export const phWorkingRows =
+  (settings: Settings) =>
+  ({ temperatureC, calibrationC }: WorkingPoint): readonly WorkingRow[] => [
     {
       name: 'liquid junction, buffer to sample',
-      uncertainty: JUNCTION_UNCERTAINTY_PH,
+      uncertainty: JUNCTION_UNCERTAINTY_PH[String(settings['water'] ?? 'usual')] ?? JUNCTION_UNCERTAINTY_PH['usual']!,
       because: 'common practice, no source',
     },
     {
@@ -34,10 +59,9 @@ export function phWorkingRows({ temperatureC, calibrationC }: WorkingPoint): rea
       because: 'real probes cross a few tenths of pH away from 7; common practice, no source',
     },
   ];
-}
 
 /** E = zero − sensitivity · k(T) · (pH − 7): compensates the electrode's slope only, never the liquid's chemistry. */
-const MODEL: Model = {
+const ph = (settings: Settings): Model => ({
   valueUnit: 'pH',
   signalUnit: 'mV',
   range: { low: -1, high: 15 },
@@ -45,8 +69,8 @@ const MODEL: Model = {
   ideal: (ph, { temperatureC }) => -nernstSlope(temperatureC) * (ph - ZERO_PH),
   valueOf: (mv, { temperatureC }) => ZERO_PH - mv / nernstSlope(temperatureC),
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
-  workingRows: phWorkingRows,
-};
+  workingRows: phWorkingRows(settings),
+});
 
 /** Is the lines' least span kept? Shared by the channel that shows pH itself. */
 export function phTooClose(values: readonly number[]): string | null {
@@ -62,7 +86,7 @@ export const PH: Family = {
   zero: { name: 'zero', unit: 'mV', meaning: 'potential in pH 7' },
   sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T) a pH unit' },
   points: { least: 1, most: 5 },
-  settings: {},
+  settings: { water: PH_WATER },
   conditions: () => [],
   limits: PH_LIMITS,
   suspects: {
@@ -76,7 +100,7 @@ export const PH: Family = {
   },
   step: { absolute: 0.59, relative: 0 },
   tail: GLASS_TAIL,
-  model: () => MODEL,
+  model: ph,
   frees: (values) => (values.length < 2 ? 'zero' : 'both'),
   tooClose: phTooClose,
   atWork: () => null,

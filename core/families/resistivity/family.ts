@@ -1,4 +1,5 @@
 import { Refusal } from '../../quantities/refusal.ts';
+import type { Compensation } from '../../solutions/compensation.ts';
 import {
   PURE_WATER_RELATIVE,
   pureCompensationUncertainty,
@@ -21,18 +22,18 @@ const AS_CONDUCTIVITY: readonly Scale[] = (['µS/cm', 'mS/m'] as const).map((uni
 }));
 
 /** G = zero + sensitivity · κ(T)/K in high-purity water; the display shows 1/κ at 25 °C in MΩ·cm. */
-function resistivity(cellConstant: number, alphaPercent: number): Model {
+function resistivity(cellConstant: number, by: Compensation): Model {
   return {
     valueUnit: 'MΩ·cm',
     signalUnit: 'µS',
     writes: () => AS_CONDUCTIVITY,
     range: { low: 1e-5, high: (1 + PURE_WATER_RELATIVE) / pureWater(25) },
     origin: 0,
-    ideal: (value, { temperatureC }) => pureFrom25(1 / value, temperatureC, alphaPercent) / cellConstant,
-    valueOf: (conductance, { temperatureC }) => 1 / pureTo25(conductance * cellConstant, temperatureC, alphaPercent),
+    ideal: (value, { temperatureC }) => pureFrom25(1 / value, temperatureC, by) / cellConstant,
+    valueOf: (conductance, { temperatureC }) => 1 / pureTo25(conductance * cellConstant, temperatureC, by),
     shows: (standard, value, { temperatureC }) => {
       if (standard.unit !== 'µS/cm') return inChannelUnit(standard, value, 'MΩ·cm');
-      if (value > 0) return 1 / pureTo25(value, temperatureC, alphaPercent);
+      if (value > 0) return 1 / pureTo25(value, temperatureC, by);
       throw new Refusal(
         'no-resistivity-in-air',
         'In air a cell’s resistivity has no end. Set its zero as conductance, in µS, and take a standard here.',
@@ -40,7 +41,7 @@ function resistivity(cellConstant: number, alphaPercent: number): Model {
       );
     },
     workingRows: ({ value, temperatureC }) => {
-      const { table, coefficient } = pureCompensationUncertainty(1 / value, temperatureC, alphaPercent);
+      const { table, coefficient } = pureCompensationUncertainty(1 / value, temperatureC, by);
       // d(1/κ) = −dκ/κ²
       return [
         {
@@ -75,13 +76,22 @@ export const RESISTIVITY: Family = {
   settings: {
     cellConstant: { kind: 'figure', name: 'cell constant', unit: '/cm', usual: 0.01, low: 0.001, high: 100 },
     alpha: ALPHA,
+    salts: {
+      kind: 'choice',
+      name: 'what is dissolved goes to 25 °C',
+      usual: 'line',
+      choices: [
+        { id: 'line', name: 'by a straight line, with the coefficient' },
+        { id: 'NaCl', name: 'as sodium chloride' },
+      ],
+    },
   },
   ...CELL_PRACTICE,
   // High-purity water is held to closer bounds.
   limits: { ...CELL_PRACTICE.limits, zero: 1, sensitivityLow: 0.9, sensitivityHigh: 1.1, t90Seconds: 180 },
   step: { absolute: 0.001, relative: 0.003 },
   words: RESISTIVITY_BENCH,
-  model: (s) => resistivity(Number(s['cellConstant']), Number(s['alpha'])),
+  model: (s) => resistivity(Number(s['cellConstant']), s['salts'] === 'NaCl' ? 'NaCl' : Number(s['alpha'])),
   frees: () => 'sensitivity',
   tooClose: () => 'A resistivity channel has a gain to be found, and no zero. Calibrate its gain.',
   standards: {

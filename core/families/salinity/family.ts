@@ -48,7 +48,7 @@ function salinity(cellConstant: number): Model {
     valueUnit: 'PSS-78',
     signalUnit: 'µS',
     writes: () => OF_SEAWATER,
-    range: { low: 2, high: 42 },
+    range: { low: 0, high: 42 },
     origin: 0,
     // A dry cell is the zero of the cell, though not of the scale.
     ideal: (s, { temperatureC }) => (s === 0 ? 0 : conductivityOfSeawater(s, temperatureC) / cellConstant),

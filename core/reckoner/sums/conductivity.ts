@@ -1,8 +1,8 @@
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../solutions/conductivity-standards.ts';
+import { courseFactor, linearFactor, type Compensation } from '../../solutions/compensation.ts';
 import {
   ALPHA_UNCERTAINTY,
-  linearFactor,
   pureCompensationUncertainty,
   pureFrom25,
   pureTo25,
@@ -10,7 +10,7 @@ import {
 } from '../../solutions/pure-water.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Sum, SumField, Direction } from '../sum.ts';
+import type { Answer, Choices, Direction, Figures, Sum, SumChoice, SumField } from '../sum.ts';
 import { SEAWATER_SUM } from './seawater.ts';
 
 const GROUP = 'Conductivity and salinity';
@@ -64,64 +64,140 @@ const scales: Sum = {
   validity: '0 to 200 mS/cm',
 };
 
+/** How the water goes with temperature. */
+const COURSE: SumChoice = {
+  id: 'course',
+  name: 'Compensated',
+  usual: 'line',
+  options: [
+    { id: 'line', name: 'by a straight line, with the coefficient' },
+    { id: 'natural water', name: 'as natural water, ISO 7888' },
+    { id: 'NaCl', name: 'as sodium chloride' },
+  ],
+};
+const courseBy = (chosen: string, a: number): Compensation =>
+  chosen === 'natural water' || chosen === 'NaCl' ? chosen : a;
+
+/** A conductivity at a temperature over what it has at the house's reference temperature. */
+function ratioOf({ t, a }: Figures, { course, ref }: Choices) {
+  const by = courseBy(course!, a!);
+  const reference = Number(ref);
+  const f = courseFactor(t!, by) / courseFactor(reference, by);
+  const words =
+    typeof by === 'number'
+      ? `(1 + ${shown(by / 100)} · (${shown(t!, 1)} − 25)) / (1 + ${shown(by / 100)} · (${reference} − 25))`
+      : shown(f, 4);
+  return { f, by, reference, words };
+}
+
+const carriedTo = (value: number, id: string, sides: string, t: number, of: ReturnType<typeof ratioOf>): Answer => ({
+  found: { [id]: value },
+  // A real water's coefficient differs by about 0.1 %/°C from the one that is set.
+  plusMinus: (value * 2 * ALPHA_UNCERTAINTY * Math.abs(t - of.reference)) / 100 / (id === 'k' ? 1 : of.f),
+  plusMinusBecause: 'a real water’s coefficient within ±0.2 %/°C; common practice, no source',
+  formula: `${sides} = ${shown(value)} µS/cm${id === 'k' ? '' : ` at ${of.reference} °C`}`,
+  more: [{ name: 'in mS/cm', value: value / 1000, unit: 'mS/cm' }],
+});
 const compensation: Sum = {
   id: 'compensation',
   group: GROUP,
-  title: 'Conductivity at 25 °C',
-  words: 'temperature compensation alpha coefficient kappa linear',
-  choices: [],
+  title: 'Conductivity at 25 or 20 °C',
+  words: 'temperature compensation alpha coefficient kappa linear natural water iso 7888 reference 20',
+  choices: [
+    COURSE,
+    {
+      id: 'ref',
+      name: 'Reference temperature',
+      usual: '25',
+      options: [
+        { id: '25', name: '25 °C' },
+        { id: '20', name: '20 °C' },
+      ],
+    },
+  ],
   fields: [
     { id: 'k', name: 'As measured', unit: 'µS/cm', usual: 1278, nudge: 10 },
     temperature(20),
     alpha,
-    { id: 'k25', name: 'At 25 °C', unit: 'µS/cm', usual: 1420, nudge: 10 },
+    { id: 'k25', name: 'At the reference temperature', unit: 'µS/cm', usual: 1420, nudge: 10 },
   ],
   ways: [
     {
       finds: ['k25'],
-      work: ({ k, t, a }) => {
-        const f = linearFactor(t!, a!);
-        return compensated(
-          range(k!) / f,
-          'k25',
-          `${shown(k!)} / (1 + ${shown(a! / 100)} · (${shown(t!, 1)} − 25))`,
-          a!,
-          t!,
-        );
+      work: (given, chosen) => {
+        const of = ratioOf(given, chosen);
+        return carriedTo(range(given['k']!) / of.f, 'k25', `${shown(given['k']!)} / ${of.words}`, given['t']!, of);
       },
     },
     {
       finds: ['k'],
-      work: ({ k25, t, a }) => {
-        const f = linearFactor(t!, a!);
-        return compensated(
-          range(k25!) * f,
-          'k',
-          `${shown(k25!)} · (1 + ${shown(a! / 100)} · (${shown(t!, 1)} − 25))`,
-          a!,
-          t!,
-        );
+      work: (given, chosen) => {
+        const of = ratioOf(given, chosen);
+        return carriedTo(range(given['k25']!) * of.f, 'k', `${shown(given['k25']!)} · ${of.words}`, given['t']!, of);
       },
     },
   ],
-  formula: 'κ25 = κT / (1 + α (T − 25))',
-  source: 'ISO 7888:1985, linear compensation',
-  validity: 'where 1 + α (T − 25) is at least 0.1; α 0 to 10 %/°C, 0 = the channel does none',
-  curve: { along: 't', low: 5, high: 45 },
+  formula: 'κref = κT · f(Tref) / f(T);  a line: f = 1 + α (T − 25)',
+  source: 'ISO 7888:1985, linear and non-linear compensation (from memory); NaCl: Robinson & Stokes 1959 (from memory)',
+  validity:
+    'a line where it leaves at least 0.1, α 0 to 10 %/°C, 0 = the channel does none; natural water 0 to 35 °C; sodium chloride 0 to 45 °C',
+  curve: { along: 't', low: 5, high: 35 },
 };
 
-const range = (us: number) => requireWithin(us, 0, 2_000_000, 'conductivity', 'µS/cm', 'Check figure and unit.');
+const coefficientCheck: Sum = {
+  id: 'coefficient-check',
+  group: GROUP,
+  title: 'Coefficient of a water, from two temperatures',
+  words: 'alpha temperature compensation check two temperatures channel wrong coefficient warm cold',
+  choices: [],
+  fields: [
+    { id: 's1', name: 'Shown, cold', unit: 'µS/cm', usual: 1400 },
+    { id: 't1', name: 'Temperature, cold', unit: '°C', usual: 18, decimals: 1 },
+    { id: 's2', name: 'Shown, warm', unit: 'µS/cm', usual: 1430 },
+    { id: 't2', name: 'Temperature, warm', unit: '°C', usual: 30, decimals: 1 },
+    { ...alpha, name: 'Coefficient that is set' },
+    { id: 'real', name: 'Coefficient of this water', unit: '%/°C', usual: 2.18, decimals: 2 },
+  ],
+  ways: [
+    {
+      finds: ['real'],
+      work: ({ s1, t1, s2, t2, a }) => {
+        if (!(Math.abs(t2! - t1!) >= LEAST_APART_C))
+          throw new Refusal(
+            'out-of-range',
+            `${shown(t1!, 1)} and ${shown(t2!, 1)} °C are too near; a coefficient needs ${LEAST_APART_C} °C or more. Warm the same cup further.`,
+            { value: Math.abs(t2! - t1!), low: LEAST_APART_C },
+          );
+        // What the cell saw, before the channel took its coefficient off.
+        const [k1, k2] = [range(s1!) * linearFactor(t1!, a!), range(s2!) * linearFactor(t2!, a!)];
+        const below = k1 * (t2! - 25) - k2 * (t1! - 25);
+        const real = (100 * (k2 - k1)) / below;
+        requireWithin(real, -5, 15, 'coefficient', '%/°C', 'Check that both are of one cup, and both temperatures.');
+        const k25 = k1 / (1 + (real / 100) * (t1! - 25));
+        return {
+          found: { real },
+          // Each reading to 0.3 %, each temperature to 0.2 °C.
+          plusMinus: (2 * 100 * Math.hypot(0.003, (0.2 * real) / 100) * Math.SQRT2) / Math.abs(t2! - t1!),
+          plusMinusBecause: 'of both readings, 0.3 % and 0.2 °C each; common practice, no source',
+          formula: `100 · (${shown(k2)} − ${shown(k1)}) / (${shown(k1)} · (${shown(t2!, 1)} − 25) − ${shown(k2)} · (${shown(t1!, 1)} − 25)) = ${shown(real, 2)} %/°C`,
+          more: [
+            { name: 'The same water at 25 °C', value: k25, unit: 'µS/cm' },
+            { name: 'The channel is off, cold', value: s1! - k25, unit: 'µS/cm' },
+            { name: 'The channel is off, warm', value: s2! - k25, unit: 'µS/cm' },
+          ],
+          note: 'One cup, closed, at two temperatures: with the right coefficient the channel shows the same in both.',
+        };
+      },
+    },
+  ],
+  formula: 'α = (κ2 − κ1) / (κ1 (T2 − 25) − κ2 (T1 − 25)),  κ = shown · (1 + α(set) (T − 25))',
+  source: 'the line of ISO 7888 through both',
+  validity: 'two temperatures 5 °C or more apart',
+};
+/** Common practice, no source. */
+const LEAST_APART_C = 5;
 
-function compensated(value: number, id: string, sides: string, a: number, t: number): Answer {
-  return {
-    found: { [id]: value },
-    // A real water's coefficient differs by about 0.1 %/°C from the one that is set.
-    plusMinus: (value * 2 * ALPHA_UNCERTAINTY * Math.abs(t - 25)) / 100 / linearFactor(t, a),
-    plusMinusBecause: 'a real water’s coefficient within ±0.2 %/°C; common practice, no source',
-    formula: `${sides} = ${shown(value)} µS/cm`,
-    more: [{ name: 'in mS/cm', value: value / 1000, unit: 'mS/cm' }],
-  };
-}
+const range = (us: number) => requireWithin(us, 0, 2_000_000, 'conductivity', 'µS/cm', 'Check figure and unit.');
 
 const bottle: Sum = {
   id: 'conductivity-standard',
@@ -182,7 +258,9 @@ const pure: Sum = {
   group: GROUP,
   title: 'High-purity water: resistivity at 25 °C',
   words: 'resistivity ultrapure ro di megohm 18 compensated reverse osmosis',
-  choices: [],
+  choices: [
+    { ...COURSE, name: 'What is dissolved goes', options: COURSE.options.filter((o) => o.id !== 'natural water') },
+  ],
   fields: [
     { id: 'k', name: 'Conductivity, as measured', unit: 'µS/cm', usual: 0.06 },
     temperature(20),
@@ -192,42 +270,44 @@ const pure: Sum = {
   ways: [
     {
       finds: ['r'],
-      work: ({ k, t, a }) => {
-        const k25 = pureTo25(k!, t!, a!);
+      work: ({ k, t, a }, { course }) => {
+        const by = courseBy(course!, a!);
+        const k25 = pureTo25(k!, t!, by);
         return purity(
           1 / k25,
           'r',
-          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(linearFactor(t!, a!))}) = ${shown(1 / k25)} MΩ·cm`,
+          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(courseFactor(t!, by))}) = ${shown(1 / k25)} MΩ·cm`,
           t!,
-          pureUnknown(k25, t!, a!) / k25 ** 2,
+          pureUnknown(k25, t!, by) / k25 ** 2,
         );
       },
     },
     {
       finds: ['k'],
-      work: ({ r, t, a }) => {
+      work: ({ r, t, a }, { course }) => {
+        const by = courseBy(course!, a!);
         if (!(r! > 0))
           throw new Refusal('out-of-range', `A resistivity of ${r} MΩ·cm is none. Enter a figure above 0.`);
-        const k = pureFrom25(1 / r!, t!, a!);
+        const k = pureFrom25(1 / r!, t!, by);
         return purity(
           k,
           'k',
-          `${shown(pureWater(t!))} + (1/${shown(r!)} − ${shown(pureWater(25))}) · ${shown(linearFactor(t!, a!))} = ${shown(k)} µS/cm`,
+          `${shown(pureWater(t!))} + (1/${shown(r!)} − ${shown(pureWater(25))}) · ${shown(courseFactor(t!, by))} = ${shown(k)} µS/cm`,
           t!,
-          pureUnknown(1 / r!, t!, a!) * linearFactor(t!, a!),
+          pureUnknown(1 / r!, t!, by) * courseFactor(t!, by),
         );
       },
     },
   ],
-  formula: 'κ25 = κw(25) + (κT − κw(T)) / (1 + α (T − 25)),  ρ25 = 1/κ25',
+  formula: 'κ25 = κw(25) + (κT − κw(T)) / f(T),  ρ25 = 1/κ25',
   source: 'Kw and limiting ionic conductivities; table of pure water from memory, ±2 %, ±4 % at 0 °C',
   validity: '0 to 50 °C; not below pure water itself, 0.055 µS/cm or 18.18 MΩ·cm at 25 °C',
   curve: { along: 't', low: 0, high: 50 },
 };
 
 /** ± at 25 °C, k = 2, µS/cm. */
-function pureUnknown(at25: number, t: number, a: number): number {
-  const { table, coefficient } = pureCompensationUncertainty(at25, t, a);
+function pureUnknown(at25: number, t: number, by: Compensation): number {
+  const { table, coefficient } = pureCompensationUncertainty(at25, t, by);
   return 2 * Math.hypot(table, coefficient);
 }
 
@@ -241,4 +321,4 @@ function purity(value: number, id: string, formula: string, t: number, plusMinus
   };
 }
 
-export const CONDUCTIVITY_SUMS: readonly Sum[] = [scales, compensation, bottle, SEAWATER_SUM, pure];
+export const CONDUCTIVITY_SUMS: readonly Sum[] = [scales, compensation, coefficientCheck, bottle, SEAWATER_SUM, pure];

@@ -17,7 +17,14 @@ import {
 } from '../../electrical/simulators.ts';
 import { spanTable } from '../../electrical/span-table.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Sum, SumField } from '../sum.ts';
+import { requireWithin } from '../../quantities/refusal.ts';
+import {
+  selfHeating,
+  steinhartHart,
+  thermistorResistance,
+  thermistorTemperature,
+} from '../../electrical/thermistor.ts';
+import type { Answer, Figures, Sum, SumField } from '../sum.ts';
 
 const GROUP = 'Electrical';
 const CAUTION =
@@ -225,6 +232,100 @@ const rtd: Sum = {
   curve: { along: 't', low: 0, high: 100 },
 };
 
+const thermistor: Sum = {
+  id: 'thermistor',
+  group: GROUP,
+  title: 'Thermistor: degrees and ohms',
+  words: 'ntc thermistor steinhart hart resistance temperature table beta ohm 10k',
+  choices: [],
+  fields: [
+    { id: 't', name: 'Temperature', unit: '°C', usual: 20, decimals: 2, nudge: 1 },
+    { id: 'r', name: 'Resistance', unit: 'Ω', usual: 12_490, nudge: 100 },
+    { id: 'r0', name: 'Its resistance at 0 °C', unit: 'Ω', usual: 32_650 },
+    { id: 'r25', name: 'Its resistance at 25 °C', unit: 'Ω', usual: 10_000 },
+    { id: 'r50', name: 'Its resistance at 50 °C', unit: 'Ω', usual: 3603 },
+  ],
+  ways: [
+    { finds: ['r'], work: (given) => ofThermistor(given, 'r') },
+    { finds: ['t'], work: (given) => ofThermistor(given, 't') },
+  ],
+  formula: '1/T = a + b ln R + c (ln R)³, through three rows of its table',
+  source: 'Steinhart & Hart, Deep-Sea Res. 15 (1968) 497; the usual rows are of a common 10 kΩ element, from memory',
+  validity: '−50 to 150 °C; best between its rows',
+  curve: { along: 't', low: 0, high: 50 },
+};
+
+function ofThermistor({ r0, r25, r50, t, r }: Figures, finds: 't' | 'r'): Answer {
+  const made = steinhartHart([
+    [0, r0!],
+    [25, r25!],
+    [50, r50!],
+  ]);
+  const at = finds === 't' ? thermistorTemperature(made, r!) : t!;
+  const ohms = finds === 't' ? r! : thermistorResistance(made, t!);
+  // Its slope here: how many ohms a degree is worth.
+  const slope = (thermistorResistance(made, at + 0.05) - thermistorResistance(made, at - 0.05)) / 0.1;
+  return {
+    found: finds === 't' ? { t: at } : { r: ohms },
+    plusMinus: finds === 't' ? 0.2 : 0.2 * Math.abs(slope),
+    plusMinusBecause: 'of an interchangeable element, ±0.2 °C; common practice, no source',
+    formula: `1/(${shown(at, 2)} + 273.15) = a + b ln ${shown(ohms)} + c (ln ${shown(ohms)})³`,
+    more: [{ name: 'A degree is worth', value: slope, unit: 'Ω' }],
+    note: CAUTION,
+  };
+}
+
+const leads: Sum = {
+  id: 'thermometer-leads',
+  group: GROUP,
+  title: 'Leads and current: what a thermometer shows too much',
+  words: 'lead wire resistance two wire self heating pt100 pt1000 error cable',
+  choices: [
+    {
+      id: 'element',
+      name: 'Element',
+      usual: '100',
+      options: [
+        { id: '100', name: 'Pt100' },
+        { id: '1000', name: 'Pt1000' },
+      ],
+    },
+  ],
+  fields: [
+    { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1 },
+    { id: 'lead', name: 'Both leads together', unit: 'Ω', usual: 0.5, decimals: 2, nudge: 0.1 },
+    { id: 'i', name: 'Measuring current', unit: 'mA', usual: 1, decimals: 2 },
+    { id: 'w', name: 'Dissipation, mW for a degree', unit: '', usual: 10 },
+    { id: 'e', name: 'Too high by', unit: '', usual: 1.29, decimals: 3 },
+  ],
+  ways: [
+    {
+      finds: ['e'],
+      work: ({ t, lead, i, w }, { element }) => {
+        const nominal = Number(element) as NominalOhms;
+        requireWithin(lead!, 0, 1000, 'resistance of the leads', 'Ω', 'Measure it with the element shorted.');
+        const r = rtdResistance(t!, nominal);
+        const byLeads = lead! / rtdSlope(t!, nominal);
+        const byCurrent = selfHeating(i!, r, w!);
+        return {
+          found: { e: byLeads + byCurrent },
+          plusMinus: null,
+          plusMinusBecause: 'as good as the figures of leads, current and dissipation',
+          formula: `${shown(lead!, 2)} / ${shown(rtdSlope(t!, nominal), 4)} + ${shown(i!, 2)}² · ${shown(r, 2)} / 1000 / ${shown(w!)} = ${shown(byLeads + byCurrent, 3)} °C`,
+          more: [
+            { name: 'By the leads', value: byLeads, unit: '°C', decimals: 3 },
+            { name: 'By the current', value: byCurrent, unit: '°C', decimals: 3 },
+          ],
+          note: `Three or four wires take the leads away. In still air an element gives away about a tenth of what it does in water. ${CAUTION}`,
+        };
+      },
+    },
+  ],
+  formula: 'too high = R(leads)/(dR/dt) + I² R / dissipation',
+  source: 'IEC 60751:2008 for dR/dt; Joule’s law',
+  validity: 'two wires, −200 to 850 °C',
+};
+
 const loop: Sum = {
   id: 'current-loop',
   group: GROUP,
@@ -310,4 +411,13 @@ const span: Sum = {
   validity: 'a span other than 0',
 };
 
-export const ELECTRICAL_SUMS: readonly Sum[] = [resistivityBox, conductivityBox, cellConstant, rtd, loop, span];
+export const ELECTRICAL_SUMS: readonly Sum[] = [
+  resistivityBox,
+  conductivityBox,
+  cellConstant,
+  rtd,
+  thermistor,
+  leads,
+  loop,
+  span,
+];

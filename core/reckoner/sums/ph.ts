@@ -8,7 +8,7 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { TOTAL_SCALE_NOTE, trisPh } from '../../solutions/seawater/tris.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { inside, shown } from '../figures.ts';
-import type { Sum, SumChoice, SumField } from '../sum.ts';
+import type { Answer, Sum, SumChoice, SumField } from '../sum.ts';
 
 const GROUP = 'pH';
 const buffers = (id: string, name: string, usual: string): SumChoice => ({
@@ -239,4 +239,48 @@ const tris: Sum = {
   curve: { along: 't', low: 0, high: 45 },
 };
 
-export const PH_SUMS: readonly Sum[] = [bufferSum, electrode, slopeOfTwo, shownGain, tris];
+const solution: Sum = {
+  id: 'ph-at-temperature',
+  group: GROUP,
+  title: 'pH of a water at another temperature',
+  words: 'solution temperature coefficient compensation sample lab process warm cold drift',
+  choices: [],
+  fields: [
+    { id: 'ph', name: 'pH as measured', unit: 'pH', usual: 7.4, decimals: 2, nudge: 0.1 },
+    { ...temperature(32), name: 'Measured at' },
+    { id: 'c', name: 'pH a degree, of this water', unit: '', usual: -0.017, decimals: 4 },
+    { id: 'to', name: 'Wanted at', unit: '°C', usual: 25, decimals: 1 },
+    { id: 'there', name: 'pH there', unit: 'pH', usual: 7.52, decimals: 2 },
+  ],
+  ways: [
+    {
+      finds: ['there'],
+      work: ({ ph, t, c, to }) => moved(ph!, t!, to!, c!, 'there'),
+    },
+    {
+      finds: ['ph'],
+      work: ({ there, t, c, to }) => moved(there!, to!, t!, c!, 'ph'),
+    },
+  ],
+  formula: 'pH(T2) = pH(T1) + c · (T2 − T1)',
+  source:
+    'the water’s own coefficient, measured; −0.017 is that of pure water (half of d pKw/dT at 25 °C, from memory)',
+  validity: 'a few ten degrees; a channel compensates its electrode only, never its water',
+};
+
+function moved(ph: number, from: number, to: number, c: number, id: string): Answer {
+  requireWithin(ph, -1, 15, 'pH', '', 'Check the figure.');
+  requireWithin(c, -0.1, 0.1, 'coefficient', 'pH/°C', 'Measure one cup at two temperatures.');
+  for (const t of [from, to]) requireWithin(t, -5, 110, 'temperature', '°C', 'Check the thermometer and its unit.');
+  const value = ph + c * (to - from);
+  return {
+    found: { [id]: value },
+    plusMinus: 0.02 + 0.2 * Math.abs(c * (to - from)),
+    plusMinusBecause: 'of the reading, and a fifth of the coefficient; common practice, no source',
+    formula: `${shown(ph, 2)} + ${inside(c, 4)} · (${shown(to, 1)} − ${shown(from, 1)}) = ${shown(value, 2)}`,
+    more: [],
+    note: 'Both are true: the water has another pH when it is warm. Say at which temperature a value holds, and compare at one.',
+  };
+}
+
+export const PH_SUMS: readonly Sum[] = [bufferSum, electrode, slopeOfTwo, shownGain, solution, tris];

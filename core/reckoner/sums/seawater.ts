@@ -97,6 +97,6 @@ export const SEAWATER_SUM: Sum = {
   ],
   formula: 'S = Σ aᵢ Rᵗ^(i/2) + (t−15)/(1+0.0162 (t−15)) Σ bᵢ Rᵗ^(i/2);  gravity = ρ(S,t)/ρ(0,t)',
   source: 'PSS-78 and EOS-80: UNESCO Technical Papers in Marine Science 44 (1983), t68 = 1.00024 t90',
-  validity: 'salinity 2 to 42, −2 to 35 °C, at the surface',
+  validity: 'salinity 0 to 42 (below 2 by Hill, Dauphinee & Woods 1986), −2 to 35 °C, at the surface',
   curve: { along: 'k', low: 5, high: 65 },
 };

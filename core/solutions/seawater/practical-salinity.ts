@@ -3,8 +3,10 @@ import { Refusal, requireFinite, requireWithin } from '../../quantities/refusal.
 /** Conductivity of seawater of S = 35 at 15 °C (IPTS-68) and no pressure, mS/cm: the ratio's denominator. */
 const C_35_15_0 = 42.914;
 
-/** Where PSS-78 holds. */
-const SALINITY_RANGE = { low: 2, high: 42, lowC: -2, highC: 35 } as const;
+/** Where PSS-78 holds, and below 2 its extension. */
+const SALINITY_RANGE = { low: 0, high: 42, lowC: -2, highC: 35 } as const;
+/** From here on downwards the extension counts. */
+const WEAK = 2;
 
 /** Standard uncertainty of the scale's equations against the data behind them, from memory of the report. */
 export const SALINITY_UNCERTAINTY = 0.0015;
@@ -40,8 +42,55 @@ const rt = (t: number) => poly(C, t);
 const pressureTerm = (ratio: number, t: number, p: number) =>
   1 + (p * poly(E, p)) / (1 + D[0] * t + D[1] * t * t + (D[2] + D[3] * t) * ratio);
 
+const ofTemperature = (t: number) => (t - 15) / (1 + K * (t - 15));
+
 /** Salinity from the ratio at one temperature, by x = √Rt. */
-const fromRoot = (x: number, t: number) => poly(A, x) + ((t - 15) / (1 + K * (t - 15))) * poly(B, x);
+const scaleOf = (x: number, t: number) => poly(A, x) + ofTemperature(t) * poly(B, x);
+
+/**
+ * As weak seawater really has it.
+ *
+ * @see Hill, Dauphinee & Woods, IEEE J. Oceanic Eng. 11 (1986) 109: X = 400 Rt, Y = 100 Rt; from memory
+ */
+function weakOf(x: number, t: number): number {
+  const big = 400 * x * x;
+  const root = 10 * x;
+  const less = A[0] / (1 + 1.5 * big + big * big) + (B[0] * ofTemperature(t)) / (1 + root + root ** 2 + root ** 3);
+  return scaleOf(x, t) - less;
+}
+
+/** The scale, and below 2 its extension, stretched by up to 0.03 % so that both meet there, as TEOS-10 does. */
+function fromRoot(x: number, t: number): number {
+  const s = scaleOf(x, t);
+  if (s >= WEAK) return s;
+  const meet = rootOf((y) => scaleOf(y, t) - WEAK);
+  return (WEAK / weakOf(meet, t)) * weakOf(x, t);
+}
+
+/** √Rt of water with hardly a µS/cm: salinity is 0 to four decimals from here on downwards, where the extension bends. */
+const NOTHING = 0.003;
+
+/** Where a rising function of √Rt is nothing, at the weak end, by halving. */
+function rootOf(of: (x: number) => number): number {
+  let [low, high] = [NOTHING, 0.4];
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (of(middle) < 0) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}
+
+/** The weak end read backwards. */
+function weakRoot(s: number, t: number): number {
+  const stretch =
+    WEAK /
+    weakOf(
+      rootOf((x) => scaleOf(x, t) - WEAK),
+      t,
+    );
+  return rootOf((x) => stretch * weakOf(x, t) - s);
+}
 
 /**
  * Practical salinity from a conductivity ratio.
@@ -50,8 +99,8 @@ const fromRoot = (x: number, t: number) => poly(A, x) + ((t - 15) / (1 + K * (t 
  * @param temperature68 °C on the scale of 1968 (see `t68`), −2 to 35
  * @param pressureDbar above atmospheric, 0 to 10 000
  * @returns practical salinity, no unit
- * @throws Refusal `out-of-range`, `salinity-outside-scale` when the result lies outside 2 to 42
- * @see UNESCO Technical Papers in Marine Science 44 (1983), algorithm 1
+ * @throws Refusal `out-of-range`, `salinity-outside-scale` when the result lies outside 0 to 42
+ * @see UNESCO Technical Papers in Marine Science 44 (1983), algorithm 1; below 2 Hill, Dauphinee & Woods (1986)
  * @example salinityFromRatio(1.2, 20, 2000) // 37.245628
  */
 export function salinityFromRatio(ratio: number, temperature68: number, pressureDbar = 0): number {
@@ -66,13 +115,15 @@ export function salinityFromRatio(ratio: number, temperature68: number, pressure
     );
   }
   const x = Math.sqrt(ratio / (rt(temperature68) * pressureTerm(ratio, temperature68, pressureDbar)));
-  const s = fromRoot(x, temperature68);
+  const whole = fromRoot(x, temperature68);
+  // What is weaker than the equation can tell is no salt at all.
+  const s = whole < 0 && whole > -0.001 ? 0 : whole;
   if (!(s >= SALINITY_RANGE.low && s <= SALINITY_RANGE.high)) {
     // Far outside, the polynomial's figure itself means nothing: it is not shown.
     const shown = s > 0 && s < 60 ? `Practical salinity ${s.toFixed(2)}` : 'What this reads';
     throw new Refusal(
       'salinity-outside-scale',
-      `${shown} is outside the scale (2 to 42). Use conductivity itself here, and check reading and unit.`,
+      `${shown} is outside the scale (0 to 42). Use conductivity itself here, and check reading and unit.`,
       { value: Number.isFinite(s) ? s : null, low: SALINITY_RANGE.low, high: SALINITY_RANGE.high },
     );
   }
@@ -104,7 +155,7 @@ export function salinity({
 /**
  * Conductivity of seawater: the scale read backwards.
  *
- * @param s practical salinity, 2 to 42
+ * @param s practical salinity, 0 to 42
  * @param temperatureC ITS-90, −2 to 35 °C
  * @returns µS/cm at that temperature and pressure
  * @throws Refusal `out-of-range`
@@ -112,18 +163,21 @@ export function salinity({
  */
 export function conductivityOfSeawater(s: number, temperatureC: number, pressureDbar = 0): number {
   const { low, high, lowC, highC } = SALINITY_RANGE;
-  requireWithin(s, low - 1e-9, high + 1e-9, 'practical salinity', '', 'The scale holds from 2 to 42.');
+  requireWithin(s, low, high + 1e-9, 'practical salinity', '', 'The scale holds from 0 to 42.');
+  if (s === 0) return 0;
   requireWithin(temperatureC, lowC, highC, 'temperature', '°C', 'Practical salinity holds from −2 to 35 °C only.');
   requireWithin(pressureDbar, 0, 10_000, 'pressure', 'dbar', 'Enter the pressure above that of the air.');
   const t = t68(temperatureC);
   // Newton on x = √Rt; S(x) rises throughout the scale, and from √(S/35) four steps reach the last digit.
   let x = Math.sqrt(s / 35);
-  for (let i = 0; i < 20; i++) {
-    const slope = (fromRoot(x + 1e-6, t) - fromRoot(x - 1e-6, t)) / 2e-6;
-    const step = (fromRoot(x, t) - s) / slope;
-    x -= step;
-    if (Math.abs(step) < 1e-14) break;
-  }
+  if (s < WEAK) x = weakRoot(s, t);
+  else
+    for (let i = 0; i < 20; i++) {
+      const slope = (fromRoot(x + 1e-6, t) - fromRoot(x - 1e-6, t)) / 2e-6;
+      const step = (fromRoot(x, t) - s) / slope;
+      x -= step;
+      if (Math.abs(step) < 1e-14) break;
+    }
   const atSurface = rt(t) * x * x;
   let ratio = atSurface;
   // The pressure term hardly depends on the ratio, so putting it back in settles at once.

@@ -50,13 +50,13 @@ describe('practical salinity: UNESCO Technical Papers in Marine Science 44 (1983
     );
   });
 
-  it('refuses outside 2 to 42 and −2 to 35 °C, and figures that are not finite', () => {
-    expect(() => salinity({ conductivityUsPerCm: 1413, temperatureC: 25 })).toThrow(/outside the scale \(2 to 42\)/);
-    expect(() => salinity({ conductivityUsPerCm: 70_000, temperatureC: 20 })).toThrow(/outside the scale/);
+  it('refuses outside 0 to 42 and −2 to 35 °C, and figures that are not finite', () => {
+    expect(() => salinity({ conductivityUsPerCm: 70_000, temperatureC: 20 })).toThrow(/outside the scale \(0 to 42\)/);
     expect(() => salinity({ conductivityUsPerCm: 53_000, temperatureC: 40 })).toThrow(/−2 to 35 °C/);
     expect(() => salinity({ conductivityUsPerCm: 0, temperatureC: 25 })).toThrow(/dry cell reads 0/);
     expect(() => salinity({ conductivityUsPerCm: NaN, temperatureC: 25 })).toThrow(/not a number/);
-    expect(() => conductivityOfSeawater(1, 20)).toThrow(/2 to 42/);
+    expect(() => conductivityOfSeawater(-0.1, 20)).toThrow(/0 to 42/);
+    expect(conductivityOfSeawater(0, 20)).toBe(0);
     expect(() => salinityFromRatio(1e9, 20)).toThrow(/What this reads is outside the scale/);
   });
 });
@@ -130,6 +130,17 @@ describe.skipIf(!there)(`against python3-gsw ${there ? gsw.stdout.trim() : ''}`,
     }
     process.stdout.write(`practical salinity, largest difference from gsw: ${worst.toExponential(1)}\n`);
     expect(worst).toBeLessThan(1e-6);
+  });
+
+  it('below 2 the extension agrees with theirs, both meet the scale at 2 without a step: within 1e-6', () => {
+    const weak = [0.02, 0.1, 0.3, 0.7, 1.2, 1.9].flatMap((s) => [0, 5, 15, 25, 34].map((t) => [s, t] as const));
+    const rows = weak.map(([s, t]) => [conductivityOfSeawater(s, t) / 1000, t, 0]);
+    const theirs = ask('[gsw.SP_from_C(*r)]', rows);
+    weak.forEach(([s, t], i) => {
+      expect(Math.abs(theirs[i]![0]! - s), `${s} at ${t} °C`).toBeLessThan(1e-6);
+      // There and back again, where the curve bends most.
+      expect(salinity({ conductivityUsPerCm: rows[i]![0]! * 1000, temperatureC: t })).toBeCloseTo(s, 10);
+    });
   });
 
   it('conductivity from salinity agrees to 1e-6 mS/cm', () => {

@@ -178,10 +178,7 @@ function requireUnrested({ loop, hasRuns }: Kept['loops'][number], settings: Set
   if (!hasRuns) return;
   const of = familyOf(loop.family);
   for (const [key, field] of Object.entries(of.settings))
-    if (
-      !('onlyShown' in field && field.onlyShown) &&
-      (settings[key] ?? field.usual) !== (loop.settings[key] ?? field.usual)
-    )
+    if (!field.mayChange && (settings[key] ?? field.usual) !== (loop.settings[key] ?? field.usual))
       throw new Refusal(
         'runs-rest-on-it',
         `Runs of ${loop.name} rest on its ${field.name}. Add another loop like this one with the other ${field.name}, and archive this one.`,

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { cusum, ewma, type PastRun } from '@frustum/core';
+import { cusum, ewma, runRules, type PastRun } from '@frustum/core';
 import type { DrawnRow, SensorView } from '@frustum/contract';
 import ControlChart from '../../charts/control-chart.tsx';
 import { dayOf } from '../../format/dates.ts';
@@ -25,8 +25,9 @@ function kindsOf(row: DrawnRow, later: readonly PastRun[]) {
     const series = later.map((p) => p.standardised[at]);
     const average = ewma(series, 0, 1, LAMBDA);
     const sums = cusum(series, 0, SLACK, SIGNALS_AT);
-    const out = later.filter((_, i) => average[i]!.out || sums[i]!.out);
-    return { name, series, average, sums, out };
+    const rules = runRules(series);
+    const out = later.filter((_, i) => average[i]!.out || sums[i]!.out || rules[i]!.length);
+    return { name, series, average, sums, rules, out };
   });
 }
 type ControlKind = ReturnType<typeof kindsOf>[number];
@@ -67,7 +68,8 @@ export function ControlSection({ view: { past, row } }: { view: SensorView }) {
           </div>
           <p className="sub text-sm mt-2">
             Bars: each run. Line: exponentially weighted average, λ {LAMBDA}, with its limits at three standard
-            deviations. Sums: CUSUM with a slack of {SLACK}, signals above {SIGNALS_AT}. NIST/SEMATECH e-Handbook 6.3.2.
+            deviations. Sums: CUSUM with a slack of {SLACK}, signals above {SIGNALS_AT}. Run rules: one beyond 3, two of
+            three beyond 2, four of five beyond 1, eight on one side. NIST/SEMATECH e-Handbook 6.3.2.
           </p>
         </>
       )}
@@ -133,9 +135,10 @@ function RunsTable({ kinds, later }: { kinds: readonly ControlKind[]; later: Sen
         {later.map((p, i) => (
           <tr key={p.atMs} className="border-t border-base-300 text-right">
             <td className="text-left py-1 pr-8">{dayOf(p.atMs)}</td>
-            {kinds.flatMap(({ name, series, average, sums }) => [
+            {kinds.flatMap(({ name, series, average, sums, rules }) => [
               <td key={`${name}-off`} className="fig pl-6">
                 {fixed(series[i], 1)}
+                {rules[i]!.length ? `, ${rules[i]!.join(', ')}` : ''}
               </td>,
               <td key={`${name}-average`} className={`fig pl-6 ${average[i]!.out ? 'font-bold' : ''}`}>
                 {fixed(average[i]!.value, 2)}

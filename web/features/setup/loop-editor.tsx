@@ -208,7 +208,7 @@ function UsualPoints({ loop: { family, settings, pointSet } }: { loop: SetUpLoop
   return <Pick<LoopForm> name="points" label="Usual standards" options={options} />;
 }
 
-const isOnlyShown = (field: SettingField) => field.kind === 'figure' && field.onlyShown === true;
+const mayChange = (field: SettingField) => field.mayChange === true;
 
 /** What its arithmetic must know beside its value; what runs rest on stays. */
 function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
@@ -216,8 +216,8 @@ function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
   const family = familyOf(loop.family);
   const typed = useFormContext<LoopForm>().watch('settings');
   const asked = askedBy(family, settingsOf(family, typed));
-  const own = Object.entries(family.settings).filter(([, field]) => !loop.hasRuns || !isOnlyShown(field));
-  const free = Object.entries(family.settings).filter(([, field]) => loop.hasRuns && isOnlyShown(field));
+  const own = Object.entries(family.settings).filter(([, field]) => !loop.hasRuns || !mayChange(field));
+  const free = Object.entries(family.settings).filter(([, field]) => loop.hasRuns && mayChange(field));
   if (!own.length && !free.length && !asked.length) return null;
   return (
     <details className={WIDE}>
