@@ -400,6 +400,15 @@ describe('procedures that are no calibration', () => {
     expect([worstFound!, worstLeft!].map((x) => x.toFixed(3))).toEqual(['1.000', '0.067']);
     expect(outcomeOf(run.add({ type: 'closed' }).state)).toMatchObject({ kind: 'electrical', asFound: { error: 3 } });
     expect(run.state.hold!.releasedAt).not.toBeNull();
+    // The worst box, −150 mV to ±0.15 (k = 2), on a display with steps of 0.1 mV.
+    expect(outcomeOf(run.state)!.asFound.uncertainty).toBeCloseTo(
+      Math.hypot(0.075, plan.resolution / Math.sqrt(12)),
+      9,
+    );
+    // Of a transmitter that spans 828 mV the same 3 mV are 0.36 %, whatever the boxes cover.
+    const wide = new Paper({ ...plan, span: 828 }).does().does().does().does(-147).does().does(1.5).does().does(150);
+    expect(spanOf(wide.state).worstFound).toBeCloseTo((100 * 3) / 828, 6);
+    expect(judge(wide.state)!.action).toBe('leave');
 
     const verifyOff = new Paper(plan).does().does().does().does(-150).does().does(2).does().does(150);
     expect(judge(verifyOff.state)!.action).toBe('investigate');

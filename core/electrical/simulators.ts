@@ -8,7 +8,8 @@ const cell = (constantPerCm: number) =>
 
 function above0(value: number, what: string, unit: string): number {
   requireWithin(value, 0, 1e12, what, unit, 'Check figure and unit.');
-  if (value > 0) return value;
+  // Less than this is nothing, on any instrument.
+  if (value > 1e-12) return value;
   throw new Refusal('out-of-range', `${what} 0 ${unit} needs no box: an open or a shorted input. Enter more than 0.`, {
     value,
     low: 0,

@@ -1,4 +1,7 @@
-import { Refusal, requireFinite } from '../quantities/refusal.ts';
+import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
+
+/** Larger than anything that a transmitter shows, in any unit. */
+const MOST = 1e12;
 
 /** One simulated point: what was applied, and what the transmitter showed before and after adjusting. */
 export interface SpanPoint {
@@ -40,7 +43,9 @@ export interface SpanTable {
 export function spanTable(points: readonly SpanPoint[], span: number, limitPercent: number): SpanTable {
   requireFinite(span, 'span');
   requireFinite(limitPercent, 'limit');
-  if (span === 0) throw new Refusal('no-span', 'A span of 0 has no percent. Enter the width of the range.', { span });
+  requireWithin(Math.abs(span), 0, MOST, 'span', '', 'Enter the width of the range.');
+  if (Math.abs(span) < 1 / MOST)
+    throw new Refusal('no-span', 'A span of 0 has no percent. Enter the width of the range.', { span });
   if (!(limitPercent > 0)) {
     throw new Refusal('limit-not-positive', `A limit of ${limitPercent} % lets nothing pass. Enter one above 0.`, {
       value: limitPercent,
@@ -49,7 +54,9 @@ export function spanTable(points: readonly SpanPoint[], span: number, limitPerce
   const width = Math.abs(span);
   const errorOf = (point: SpanPoint, shown: number | null): SpanError | null => {
     if (shown === null) return null;
-    const error = requireFinite(shown, `reading at ${point.label}`) - requireFinite(point.applied, point.label);
+    const within = (value: number, what: string) =>
+      requireWithin(value, -MOST, MOST, what, '', 'Check figure and unit.');
+    const error = within(shown, `reading at ${point.label}`) - within(point.applied, point.label);
     const percentOfSpan = (100 * error) / width;
     // A limit that is met exactly is met: 0.1 + 0.2 must not fail a point.
     return { error, percentOfSpan, inside: Math.abs(percentOfSpan) <= limitPercent * (1 + 1e-9) };

@@ -36,6 +36,18 @@ describe('when a sensor meets its limits', () => {
 
   it('one that stands still meets none', () => expect(limitsAhead(going(0, 0), limits, 0)).toEqual([]));
 
+  it('one that is beyond already, and comes back or goes on, is passed now, whichever way the drift goes', () => {
+    // 34 mV high and falling by 0.01 mV a day: it is beyond +30, and will never meet −30.
+    const high = (ms: number) => ({ ...going(-0.01, 0)(ms), zero: 34 - (0.01 * ms) / MS_PER_DAY });
+    expect(limitsAhead(high, limits, 0)[0]).toMatchObject({ what: 'zero', limit: 30, midMs: 0 });
+    // A slope of 80 % that rises: below 85 % it is, all the same.
+    const low = (ms: number) => ({ ...going(0, 0)(ms), sensitivity: 0.8 + (0.00001 * ms) / MS_PER_DAY });
+    expect(limitsAhead(low, limits, 0)[0]).toMatchObject({ what: 'sensitivity', limit: 0.85, midMs: 0 });
+    // Of two that are met the nearer one is said.
+    const wide = limitsAhead(going(0.2, 0, 200), { ...limits, zero: 30 }, 0).find((l) => l.what === 'zero')!;
+    expect(wide.limit).toBe(30);
+  });
+
   it('one that is beyond already meets it now', () => {
     const [one] = limitsAhead((ms) => ({ ...going(0, 0)(ms), sensitivity: 0.7 }), limits, 5 * MS_PER_DAY);
     expect([days(one!.earlyMs), days(one!.midMs)]).toEqual([5, 5]);

@@ -47,15 +47,10 @@ export function unitNamed(word: string): Unit | null {
   if (exact) return exact;
   const unit = CASELESS.get(key.toLowerCase()) ?? null;
   // A small m is milli, and no mega and no molar that lost its shift key: 5 mΩ is no megohm.
-  return unit && key.startsWith('m') && spelledWith('M', unit, key) ? null : unit;
+  const spelled = unit ? [unit, ...spellings(unit)].map(squeezed) : [];
+  const lostNothing = (s: string) => [...s].every((letter, i) => letter !== 'M' || key[i] === 'M');
+  return spelled.some((s) => s.toLowerCase() === key.toLowerCase() && lostNothing(s)) ? unit : null;
 }
-
-/** Is this unit, spelled as it was typed but for the case, always begun with that letter? */
-const spelledWith = (letter: string, unit: Unit, key: string): boolean =>
-  [unit, ...spellings(unit)]
-    .map(squeezed)
-    .filter((s) => s.toLowerCase() === key.toLowerCase())
-    .every((s) => s.startsWith(letter));
 
 /**
  * Reads what a person typed: "81.3 F", "1.41 mS/cm", "−8,4 mV", "7.02".

@@ -37,6 +37,17 @@ describe('units with their scale', () => {
     expect(inUnit(quantity(5, 'mg/L NO3-N'), 'mg/L NO3')).toBeCloseTo(22.1332, 4);
   });
 
+  it('a small m is milli: 5 mΩ is no megohm, and 3 m is no mol/L; a large one that was left small is not guessed', () => {
+    for (const typed of ['5 mΩ', '5 mohm', '3 m', '18 mΩ·cm', '18 mohm cm'])
+      expect(readQuantity(typed, [], null), typed).toMatchObject({ ok: false, reason: 'unknown-unit' });
+    expect(readQuantity('5 MΩ', [], null)).toMatchObject({ ok: true, unit: 'MΩ' });
+    expect(readQuantity('5 megohm', [], null)).toMatchObject({ ok: true, unit: 'MΩ' });
+    expect(readQuantity('3 M', [], null)).toMatchObject({ ok: true, unit: 'mol/L' });
+    expect(readQuantity('1.41 MS/CM', [], null)).toMatchObject({ ok: true, unit: 'mS/cm' });
+    expect(readQuantity('3 mm', [], null)).toMatchObject({ ok: false });
+    expect(readQuantity('2 mbar', [], null)).toMatchObject({ ok: true, unit: 'hPa' });
+  });
+
   it('mixed kinds do not compile, and give nothing when only known at run time', () => {
     // @ts-expect-error a nitrate has no value as ammonium
     expect(inUnit(quantity(5, 'mg/L NO3'), 'mg/L NH4')).not.toBe(5);

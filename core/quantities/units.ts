@@ -135,13 +135,15 @@ export function inUnit<U extends Unit>(from: Quantity<U>, unit: UnitOf<KindOf<U>
 }
 
 /**
- * The same for units that are only known when the program runs: mixed kinds give null.
+ * The same for units that are only known when the program runs: mixed kinds give null, and so does what is no figure.
  *
  * @example convertTo(62, 'mg/L NO3', 'mg/L NO3-N') // 14.0061
  * @example convertTo(5, 'mg/L NO3', 'mV') === null // 'true'
  */
 export function convertTo(value: number, from: Unit, to: Unit): number | null {
-  return SCALES[from].kind === SCALES[to].kind ? convert(value, from, to) : null;
+  if (SCALES[from].kind !== SCALES[to].kind) return null;
+  const converted = convert(value, from, to);
+  return Number.isFinite(converted) ? converted : null;
 }
 
 function convert(value: number, from: Unit, to: Unit): number {

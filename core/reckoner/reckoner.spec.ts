@@ -198,6 +198,61 @@ describe('typing', () => {
     expect(ask('current-loop', { low: '' }).troubles['low']).toBe('Nothing typed yet.');
   });
 
+  it('the ± is that of the conditions, worked by hand', () => {
+    const half = (id: string, figures: Record<string, string>, choices: Record<string, string> = {}) =>
+      ask(id, figures, choices).answer!;
+    // 10 µS/cm at 5 °C and 2 %/°C: 0.2 %/°C of the coefficient over 20 °C are 4 % of 0.6, that is 6.7 %.
+    const cold = half('pure-water', { k: '10', t: '5' });
+    expect(cold.plusMinus! / cold.found['r']!).toBeCloseTo(0.0667, 3);
+    // Pure water itself at 0 °C: ±4 % of 0.0116 µS/cm over 0.5, of 0.055 µS/cm.
+    const ice = half('pure-water', { k: '0.0116', t: '0' });
+    expect(ice.plusMinus! / ice.found['r']!).toBeCloseTo((0.04 * 0.0116) / 0.5 / 0.055, 3);
+    expect(half('pure-water', { k: '0.055', t: '25' }).plusMinus).toBeCloseTo(0, 9);
+    // ±0.15 + 0.002 · 450 °C where class A ends; beyond it nothing is known, and a film ends sooner.
+    expect(half('rtd', { r: '247.09' }).plusMinus).toBeCloseTo(0.95, 3);
+    expect(half('rtd', { t: '850' }).plusMinus).toBeNull();
+    expect(half('rtd', { t: '850' }).plusMinusBecause).toMatch(/−?-?100 to 450 °C only/);
+    expect(half('rtd', { t: '400' }, { winding: 'film' }).plusMinus).toBeNull();
+    // Davies at half a mole: ±15 %, at a hundredth ±2 %.
+    expect(half('activity', { c: '0.5' }).plusMinus! / half('activity', { c: '0.5' }).found['a']!).toBeCloseTo(0.15, 2);
+    expect(half('activity', { c: '0.01' }).plusMinus! / half('activity', { c: '0.01' }).found['a']!).toBeCloseTo(
+      0.02,
+      3,
+    );
+    // Morris measured from 5 to 35 °C.
+    expect(half('hypochlorous', { t: '40' }).note).toMatch(/5 to 35 °C/);
+    expect(half('hypochlorous', { t: '40' }).plusMinus).toBe(4);
+    expect(half('hypochlorous', { t: '35' }).plusMinus).toBe(2);
+  });
+
+  it('what the trade asks besides: other references of temperature, coefficients, thermistors, leads, a water’s own course', () => {
+    const of = (id: string, field: string, figures: Record<string, string>, choices: Record<string, string> = {}) =>
+      ask(id, figures, choices).answer!.found[field]!;
+    // 1278 µS/cm at 20 °C: 1420 at 25 °C by 2 %/°C; what it is at 20 °C is what was measured.
+    expect(of('compensation', 'k25', { k: '1278', t: '20' }, { ref: '20' })).toBeCloseTo(1278, 9);
+    expect(of('compensation', 'k25', { k: '1278', t: '10' }, { ref: '20' })).toBeCloseTo((1278 * 0.9) / 0.7, 6);
+    expect(of('compensation', 'k25', { k: '500', t: '10' }, { course: 'natural water' })).toBeCloseTo(500 * 1.428, 0);
+    expect(of('compensation', 'k25', { k: '500', t: '10' }, { course: 'natural water', ref: '20' })).toBeCloseTo((500 * 1.428) / 1.116, 0); // prettier-ignore
+    expect(of('compensation', 'k', { k25: '714', t: '10' }, { course: 'natural water' })).toBeCloseTo(500, 0);
+    // A water of 2.4 %/°C and 1000 µS/cm through a channel of 2 %/°C, at 15 and 30 °C.
+    const shows = (t: number) => String((1000 * (1 + 0.024 * (t - 25))) / (1 + 0.02 * (t - 25)));
+    const check = { s1: shows(15), t1: '15', s2: shows(30), t2: '30', a: '2' };
+    expect(of('coefficient-check', 'real', check)).toBeCloseTo(2.4, 9);
+    expect(ask('coefficient-check', { ...check, t2: '17' }).refusal).toMatch(/5 °C or more/);
+    expect(of('thermistor', 't', { r: '12490' })).toBeCloseTo(20, 1);
+    expect(of('thermistor', 'r', { t: '40' })).toBeCloseTo(5327, -1);
+    // Half an ohm of leads is 1.28 °C of a Pt100 at 25 °C (0.3878 Ω/°C); 1 mA through 109.7 Ω with 10 mW/°C 0.011 °C.
+    expect(of('thermometer-leads', 'e', { t: '25', lead: '0.5', i: '1', w: '10' })).toBeCloseTo(
+      0.5 / 0.3878 + 0.011,
+      2,
+    );
+    expect(of('ph-at-temperature', 'there', { ph: '7.4', t: '32', c: '-0.017', to: '25' })).toBeCloseTo(7.519, 9);
+    expect(of('ph-at-temperature', 'ph', { there: '7.519', t: '32', c: '-0.017', to: '25' })).toBeCloseTo(7.4, 9);
+    expect(of('pure-water', 'r', { k: '0.2', t: '15' }, { course: 'NaCl' })).toBeCloseTo(1 / (0.055 + (0.2 - 0.0313) * (126.45 / 101.1)), 2); // prettier-ignore
+    expect(of('redox-scale', 'eh', { e: '200', t: '35' }, { from: 'silver-chloride-3m' })).toBeCloseTo(200 + 201.4, 0);
+    expect(of('redox-scale', 'eh', { e: '200', t: '25' }, { from: 'calomel-saturated' })).toBeCloseTo(444, 0);
+  });
+
   it('refusals say value, bound and remedy', () => {
     expect(ask('buffer', { t: '81.3' }).refusal).toMatch(
       /81\.3 °C is outside the table of 7\.00 \(0 to 50 °C\)\. Bring the cup/,

@@ -1,10 +1,10 @@
 import { figure } from '../quantities/figure.ts';
 import { readQuantity } from '../quantities/read-quantity.ts';
-import { Refusal } from '../quantities/refusal.ts';
+import { Refusal, requireFinite } from '../quantities/refusal.ts';
 import { convertTo, kindOf, type Quantity } from '../quantities/units.ts';
 import { shown } from './figures.ts';
 import { solve, wayAfter, type Solved, type SumInput } from './solve.ts';
-import type { Sum, SumField } from './sum.ts';
+import type { Direction, Sum, SumField } from './sum.ts';
 import { CONDUCTIVITY_SUMS } from './sums/conductivity.ts';
 import { ELECTRICAL_SUMS } from './sums/electrical.ts';
 import { ION_SUMS } from './sums/ions.ts';
@@ -22,7 +22,19 @@ export const SUMS: readonly Sum[] = [
   ...WATER_SUMS,
   ...ELECTRICAL_SUMS,
   ...PREPARING_SUMS,
-];
+].map((sum) => ({ ...sum, ways: sum.ways.map((way) => ({ ...way, work: finiteOnly(way.work) })) }));
+
+/** What works out to no figure is refused, whichever sum it was: a result without end is a slip in what went in. */
+function finiteOnly(work: Direction['work']): Direction['work'] {
+  return (given, chosen) => {
+    for (const [key, value] of Object.entries(given)) requireFinite(value, key);
+    const answer = work(given, chosen);
+    const { found, plusMinus, more } = answer;
+    const figures = [...Object.values(found), plusMinus ?? 0, ...more.map((m) => m.value)];
+    if (figures.every(Number.isFinite)) return answer;
+    throw new Refusal('not-a-number', 'These figures give no result. Check each of them and its unit.', {});
+  };
+}
 
 /**
  * A sum by its id.

@@ -38,13 +38,19 @@ export interface Budget {
  * Every row is a source of its own. What two standards share (a lot, the thermometer in the cup) is one source that
  * moves both, so the correlation needs no term of its own.
  *
+ * @param inForce what the channel reckons with: the calibration's own coefficients, or those before it, for the error as found
  * @returns rows, combined and expanded uncertainty in the unit of the value
  * @throws Refusal when the working point lies outside the family's range
  * @see JCGM 100:2008, 5.1, F.1.2.3 (shared sources), G.4
  * @example budgetOf(modelOf(familyOf('ph')), phFit, { value: 8.2, temperatureC: 25, calibrationC: 25 }).coverageFactor // 2
  */
-export function budgetOf(model: Model, calibration: SensorCalibration, at: WorkingPoint): Budget {
-  const rows = errorRowsOf(model, calibration, calibration.coefficients, at).map(({ change, ...row }): BudgetRow => ({
+export function budgetOf(
+  model: Model,
+  calibration: SensorCalibration,
+  at: WorkingPoint,
+  inForce: Coefficients = calibration.coefficients,
+): Budget {
+  const rows = errorRowsOf(model, calibration, inForce, at).map(({ change, ...row }): BudgetRow => ({
     ...row,
     sensitivity: change / row.uncertainty,
     contribution: Math.abs(change),

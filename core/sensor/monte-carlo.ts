@@ -1,6 +1,7 @@
 import { seededChance } from '../statistics/chance.ts';
 import { Refusal } from '../quantities/refusal.ts';
 import { reporter } from './budget.ts';
+import type { Coefficients } from './coefficients.ts';
 import type { Model, WorkingPoint } from './family.ts';
 import type { SensorCalibration } from './calibration.ts';
 import type { FitInputs } from './calibration.ts';
@@ -29,6 +30,7 @@ const BINS = 41;
  *
  * @param draws 1000 to 1 000 000
  * @param seed the same seed gives the same result
+ * @param inForce where the error as found is asked for: the channel reckons with these, and what is drawn is the sensor
  * @param progress told the share that is done, 0 to 1, about fifty times
  * @throws Refusal `too-many-draws`, `too-few-draws`
  * @see JCGM 101:2008, propagation of distributions
@@ -41,6 +43,7 @@ export function simulateBudget(
   draws: number,
   seed: number,
   progress?: (share: number) => void,
+  inForce?: Coefficients,
 ): MonteCarlo {
   if (!(draws >= 1000 && draws <= MAX_DRAWS && Number.isInteger(draws))) {
     throw new Refusal(
@@ -60,9 +63,11 @@ export function simulateBudget(
   for (let n = 0; n < draws; n++) {
     let drawn: FitInputs = inputs;
     let thermometer: number | null = null;
+    // What is put in too high is, seen from the sensor, too low.
+    const way = inForce ? -1 : 1;
     for (const s of sources) {
       const off = (s.distribution === 'normal' ? chance.normal() : chance.rectangular()) * s.uncertainty;
-      drawn = s.move(drawn, off);
+      drawn = s.move(drawn, way * off);
       // The thermometer that stood in the cups is off by as much at work.
       if (s.ofLoop) thermometer = off;
     }
@@ -72,7 +77,10 @@ export function simulateBudget(
     let more = 0;
     for (const row of ofSignal) more += row.uncertainty * chance.normal();
     // A draw at the far end may leave a table or a scale: it is counted, not hidden.
-    const value = unlessRefused(() => reported(refit(drawn), thermometer, more));
+    const warm = thermometer;
+    const value = unlessRefused(() =>
+      inForce ? reporter(model, refit(drawn), at)(inForce, warm, more) : reported(refit(drawn), warm, more),
+    );
     if (value !== null && Number.isFinite(value)) values[kept++] = value + rest;
     if (progress && n % report === 0) progress(n / draws);
   }

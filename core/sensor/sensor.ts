@@ -91,14 +91,25 @@ const scaleUnder = ({ id, of, own }: Scale, whole: (at: Conditions) => Condition
  * Signal of a sensor in a liquid.
  *
  * @param value in the model's unit, inside its range
- * @throws Refusal `out-of-range`
+ * @throws Refusal `out-of-range`, `not-a-number`, `signal-beyond-sensor`
  * @example signalOf(modelOf(familyOf('ph')), 8.2, { temperatureC: 31 }, { zero: 0, sensitivity: 0.96 }) // -69.52
  */
 export function signalOf(model: Model, value: number, at: Conditions, coefficients: Coefficients): number {
   const { low, high } = model.range;
   requireWithin(value, low, high, 'value', model.valueUnit, 'Check figure, unit and scale.');
+  requireFinite(at.temperatureC, 'temperature');
   const { zero, sensitivity } = coefficientsAt(coefficients, at.temperatureC);
-  return model.origin + zero + sensitivity * model.ideal(value, at);
+  const signal = model.origin + zero + sensitivity * model.ideal(value, at);
+  return Number.isFinite(signal) ? signal : beyondSensor(value, model.valueUnit);
+}
+
+/** A figure that no sensor gives, however it was reached. */
+function beyondSensor(value: number, unit: string): never {
+  throw new Refusal(
+    'signal-beyond-sensor',
+    `${value} ${unit} is beyond what this sensor can give. Check unit, wiring and a dry or shorted input.`,
+    { value },
+  );
 }
 
 /**
@@ -109,6 +120,7 @@ export function signalOf(model: Model, value: number, at: Conditions, coefficien
  */
 export function shownValue(model: Model, signal: number, at: Conditions, coefficients: Coefficients): number {
   requireFinite(signal, 'signal');
+  requireFinite(at.temperatureC, 'temperature');
   const { zero, sensitivity } = coefficientsAt(coefficients, at.temperatureC);
   if (!(Math.abs(sensitivity) > MIN_SENSITIVITY)) {
     throw new Refusal('sensitivity-zero', `A sensitivity of ${100 * sensitivity} % shows nothing. Calibrate it anew.`, {
@@ -116,12 +128,7 @@ export function shownValue(model: Model, signal: number, at: Conditions, coeffic
     });
   }
   const value = model.valueOf((signal - model.origin - zero) / sensitivity, at);
-  if (Number.isFinite(value)) return value;
-  throw new Refusal(
-    'signal-beyond-sensor',
-    `${signal} ${model.signalUnit} is beyond what this sensor can give. Check unit, wiring and a dry or shorted input.`,
-    { value: signal },
-  );
+  return Number.isFinite(value) ? value : beyondSensor(signal, model.signalUnit);
 }
 
 /**

@@ -115,6 +115,7 @@ export function ionicStrength(ions: readonly IonShare[]): number {
   let sum = 0;
   for (const { concentration, charge } of ions) {
     requireWithin(concentration, 0, 60, 'concentration', 'mol/L', 'Check figure and unit.');
+    requireWithin(charge, -10, 10, 'charge', '', 'Enter that of the ion.');
     sum += (concentration * charge * charge) / 2;
   }
   return sum;

@@ -1,4 +1,4 @@
-import { Refusal, requireWithin } from '../quantities/refusal.ts';
+import { Refusal, requireFinite, requireWithin } from '../quantities/refusal.ts';
 import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic.ts';
 import { courseFactor, linearFactor, type Compensation } from './compensation.ts';
 
@@ -42,6 +42,7 @@ export function pureCompensationUncertainty(
   temperatureC: number,
   by: Compensation,
 ): { readonly table: number; readonly coefficient: number } {
+  requireWithin(at25, 0, 1e9, 'conductivity', 'µS/cm', 'Check figure and unit.');
   const factor = courseFactor(temperatureC, by);
   const away = Math.abs(temperatureC - 25);
   const salts = Math.max(0, at25 - pureWater(25));
@@ -73,7 +74,7 @@ export function pureWater(temperatureC: number): number {
  * @example to25(1278, 20, 2) // 1420
  */
 export function to25(measured: number, temperatureC: number, alphaPercent: number): number {
-  return measured / linearFactor(temperatureC, alphaPercent);
+  return requireFinite(measured, 'conductivity') / linearFactor(temperatureC, alphaPercent);
 }
 
 /**
@@ -86,6 +87,7 @@ export function to25(measured: number, temperatureC: number, alphaPercent: numbe
  * @example pureTo25(0.0419, 20, 2) // 0.055
  */
 export function pureTo25(measured: number, temperatureC: number, by: Compensation): number {
+  requireWithin(measured, -1e9, 1e9, 'conductivity', 'µS/cm', 'Check figure and unit.');
   const water = pureWater(temperatureC);
   // The table has its ±: a reading that much below it is pure water, a lower one a fault.
   const least = water * (1 - 2 * pureWaterRelative(temperatureC));
@@ -107,6 +109,7 @@ export function pureTo25(measured: number, temperatureC: number, by: Compensatio
  * @example pureFrom25(0.055, 20, 2) // 0.0419
  */
 export function pureFrom25(at25: number, temperatureC: number, by: Compensation): number {
+  requireWithin(at25, 0, 1e9, 'conductivity at 25 °C', 'µS/cm', 'Check figure and unit.');
   const water25 = pureWater(25);
   if (!(at25 >= water25 * (1 - 2 * PURE_WATER_RELATIVE))) {
     throw new Refusal(

@@ -46,7 +46,7 @@ const standardCourse = (t: number): number => {
  */
 export function silverChlorideByActivity(molality: number, gamma: number, temperatureC = 25): number {
   requireWithin(temperatureC, 10, 40, 'temperature', '°C', 'The activity coefficients hold in that range.');
-  if (!(molality > 0 && gamma > 0 && Number.isFinite(molality * gamma))) {
+  if (!(molality > 0 && gamma > 0 && molality * gamma >= 1e-9 && molality * gamma <= 1e3)) {
     throw new Refusal('out-of-range', `An activity of ${molality} × ${gamma} has no potential. Enter figures above 0.`);
   }
   const perE = (1000 * GAS_CONSTANT * kelvin(temperatureC)) / FARADAY;
@@ -165,6 +165,7 @@ export function isOneSeries(a: string, b: string): boolean {
  * @example againstReference(230, 'silver-chloride-saturated', 'hydrogen', 25) // 428.9
  */
 export function againstReference(potentialMv: number, from: string, to: string, temperatureC: number): number {
+  requireWithin(potentialMv, -1e6, 1e6, 'potential', 'mV', 'Check figure and unit.');
   const a = referenceOf(from);
   const b = referenceOf(to);
   if (!isOneSeries(from, to)) {

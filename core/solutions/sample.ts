@@ -19,6 +19,7 @@ export function grabSample(
   temperatureC: number,
 ): Standard {
   requireFinite(value, 'value of the sample');
+  requireFinite(temperatureC, 'temperature of the sample');
   requireWithin(plusMinus, 1e-9, 1e6, 'the ± of the sample', unit, 'Enter what the lab or the data sheet states.');
   return {
     id: 'grab-sample',

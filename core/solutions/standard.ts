@@ -91,7 +91,12 @@ export function withOwnTable(
   const bad = table.findIndex(
     ([t, v], i) => !Number.isFinite(t) || !Number.isFinite(v) || (i > 0 && t <= table[i - 1]![0]),
   );
-  if (table.length < 2 || bad >= 0 || !(expanded.plusMinus >= 0) || !(expanded.k > 0)) {
+  if (
+    table.length < 2 ||
+    bad >= 0 ||
+    !(expanded.plusMinus >= 0 && expanded.plusMinus < 1e9) ||
+    !(expanded.k >= 1 && expanded.k < 100)
+  ) {
     throw new Refusal(
       'table-unusable',
       bad >= 0
@@ -127,10 +132,14 @@ export function withOwnTable(
  * @param daysOpen since it was opened; negative = not opened yet
  * @param openedDays what is usual, Infinity for what does not age
  * @returns standard uncertainty, in the unit of the standard
+ * @throws Refusal `out-of-range`
  * @example ageUncertainty(buffer('technical-7.00'), 30, 90) // 0.00385
  */
 export function ageUncertainty({ uncertainty }: Standard, daysOpen: number, openedDays: number): number {
-  if (!(daysOpen > 0) || !(openedDays > 0)) return 0;
+  if (!(daysOpen > 0) || !(openedDays > 0) || openedDays === Infinity) return 0;
+  requireWithin(daysOpen, 0, 100_000, 'age of the opened bottle', 'days', 'Check when it was opened.');
+  // One that keeps for less than an hour is not asked for its age.
+  requireWithin(openedDays, 0.04, 100_000, 'days that an opened bottle keeps', 'days', 'Check the standard.');
   return ((2 * uncertainty) / Math.sqrt(3)) * (daysOpen / openedDays);
 }
 

@@ -130,7 +130,7 @@ function budget(state: RunState): Piece[] {
   const { model } = familyOfPlan(plan);
   // Two cups that read alike give a slope of nothing: there is no ± to take apart.
   const made = unlessRefused(() =>
-    budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC }),
+    budgetOf(model, fit.whole, { value: plan.workingValue, temperatureC: plan.workingC, calibrationC }, plan.inForce),
   );
   if (!made) return [];
   const written = writtenOfPlan(plan);

@@ -59,7 +59,22 @@ export function measured(state: RunState): Piece[] {
       ],
     ),
     { text: sources.join(' '), color: '#555555', fontSize: 8, margin: [0, 4, 0, 0] },
+    { text: traceable(state), margin: [0, 4, 0, 0] },
   ];
+}
+
+/** On what the values of this run rest, in a sentence: bottles with their ±, the thermometer in the cups; and what they do not. */
+function traceable({ plan, captures }: RunState): string {
+  const bottles = plan.points
+    .filter((p) => p.role !== 'input' && p.standard.uncertainty > 0)
+    .map(({ standard, lot }) => {
+      const half = Number((COVERAGE * standard.uncertainty).toPrecision(2));
+      return `${standard.name}${lot.label ? ` lot ${lot.label}` : ', no lot noted'} ±${half} ${standard.unit ?? 'pH'}`;
+    });
+  const own = captures.length > 0 && captures.every((c) => c.method === 'live');
+  const thermometer = own ? 'the thermometer of the loop' : 'the thermometer in the cups';
+  if (!bottles.length) return '';
+  return `Traceability: the values rest on ${[...new Set(bottles)].join(', ')} (k = ${COVERAGE}), as far as their certificates reach, and on ${thermometer}. A standard without a lot is traceable to nobody, and this record is no accredited certificate.`;
 }
 
 /** What the channel showed in it, against what it should have. */

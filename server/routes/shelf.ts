@@ -19,7 +19,7 @@ export const SHELF: readonly Route[] = [
     takes: newLotSchema,
     gives: 'Lot',
     status: 201,
-    refuses: ['lot-exists', 'unknown-standard', 'table-unusable', 'table-of-another-standard'],
+    refuses: ['lot-exists', 'out-of-range', 'unknown-standard', 'table-unusable', 'table-of-another-standard'],
     work: (context, { body }) => addLot(context, body),
   }),
   route({

@@ -18,6 +18,14 @@ export function dueWords(
   return { main: days === -1 ? 'overdue 1 day' : `overdue ${-days} days`, day, overdue: true };
 }
 
+/**
+ * The day of a moment, as a date field has it: by the clock of a site, or of the viewer where no site is known yet.
+ *
+ * @example fieldDay(Date.UTC(2026, 10, 23, 12), 'Pacific/Auckland') // '2026-11-24'
+ */
+export const fieldDay = (at: string | number, timeZone?: string) =>
+  format(new Date(at), 'yyyy-MM-dd', timeZone === undefined ? {} : { in: tz(timeZone) });
+
 export const dayOf = (at: string | number) => format(new Date(at), 'd MMM yyyy');
 export const timeOf = (at: string | number) => format(new Date(at), 'd MMM yyyy, HH:mm');
 

@@ -21,7 +21,15 @@ const twin = {
   simulate(order: BudgetOrder, draws: number, seed: number, progress: (share: number) => void): MonteCarlo {
     const fit = calibrationOf(order.plan, order.points);
     if (!fit.ok) throw new Error(fit.message);
-    return simulateBudget(familyOfPlan(order.plan).model, fit.whole, order.at, draws, seed, progress);
+    return simulateBudget(
+      familyOfPlan(order.plan).model,
+      fit.whole,
+      order.at,
+      draws,
+      seed,
+      progress,
+      order.plan.inForce,
+    );
   },
 };
 

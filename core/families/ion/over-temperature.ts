@@ -136,7 +136,7 @@ const mean = (list: readonly number[]) => list.reduce((s, v) => s + v, 0) / list
  * @example idealGap(46.2, 319, -1, 25) // 49.64
  */
 export function idealGap(low: number, high: number, charge: number, temperatureC: number): number {
-  const cannot = !(low > 0 && high > 0 && low <= 1e6 && high <= 1e6);
+  const cannot = ![low, high].every((activity) => activity >= 1e-12 && activity <= 1e6);
   if (cannot || !Number.isInteger(charge) || charge === 0 || Math.abs(charge) > 4)
     throw new Refusal(
       'out-of-range',

@@ -1,5 +1,5 @@
 import { ValidationError } from 'yup';
-import { familyOf, Refusal, type LoopId, type Standard } from '@frustum/core';
+import { dayIn, familyOf, Refusal, type LoopId, type Standard } from '@frustum/core';
 import {
   changeLoopSchema,
   MAX_INVENTORY_ROWS,
@@ -156,11 +156,9 @@ class Reading {
     if (home && zone !== '' && zone !== home.timeZone)
       this.wrong(row, 'time zone', `${siteName} goes by ${home.timeZone}. Change that in Set-up, or leave the cell empty.`); // prettier-ignore
     const loopId = known?.loop.id ?? this.context.newId();
-    const input = known ? null : this.within(row, () => newSensorSchema.validateSync(inputOf(row.cells, siteName, json, this.today()), { abortEarly: false })); // prettier-ignore
+    const input = known ? null : this.within(row, () => newSensorSchema.validateSync(inputOf(row.cells, siteName, json, dayIn(home?.timeZone || row.cells['time zone'] || 'UTC', this.context.now())), { abortEarly: false })); // prettier-ignore
     if (known || input) this.named.push({ row, siteName, loopId, known, input });
   }
-
-  private today = () => new Date(this.context.now()).toISOString().slice(0, 10);
 
   /** Cells that hold JSON, as objects. */
   private objectsIn(row: InventoryRow): Partial<Record<InventoryColumn, object>> | null {

@@ -8,6 +8,7 @@ import {
   requireWritten,
   withOwnTable,
   certified,
+  dayIn,
   type Model,
   type Settings,
   type Standard,
@@ -17,6 +18,7 @@ import {
   type SensorId,
   channelStep,
 } from '@frustum/core';
+import { readHouse } from '../house/read-house.ts';
 import {
   SIGNALS,
   unitOf,
@@ -193,7 +195,9 @@ export async function addLot({ store, newId }: Context, input: NewLot): Promise<
 
 /** A bottle that is empty or withdrawn from today on. @throws Refusal `lot-unknown` */
 export async function endLot(context: Context, lotId: LotId): Promise<LotRow> {
-  const kept = await context.store.endLot(lotId, new Date(context.now()).toISOString().slice(0, 10));
+  // The shelf stands at the house's first site: today is what the clock on its wall says.
+  const { all } = await readHouse(context);
+  const kept = await context.store.endLot(lotId, dayIn(all[0]?.timeZone ?? 'UTC', context.now()));
   context.changed();
   return rowOf(kept);
 }

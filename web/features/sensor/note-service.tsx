@@ -2,13 +2,8 @@ import { useState } from 'react';
 import { servicesOf, type ServiceKind } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
 import { useNoteServiceMutation } from '../../app/api.ts';
+import { fieldDay } from '../../format/dates.ts';
 import { RowField, RowForm } from '../../ui/row-form.tsx';
-
-/** The day of a moment, as a date field has it, in the viewer's zone. */
-const dayIn = (ms: number) => {
-  const at = new Date(ms);
-  return new Date(ms - at.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
-};
 
 /** Notes what was done to a sensor, today or on an earlier day. */
 export function NoteService({
@@ -18,7 +13,7 @@ export function NoteService({
   row: Pick<LoopRow, 'sensorId' | 'family'>;
   nowMs: number;
 }) {
-  const today = dayIn(nowMs);
+  const today = fieldDay(nowMs);
   const [kind, setKind] = useState<ServiceKind>('cleaned');
   const [day, setDay] = useState(today);
   const [note, setNote] = useState('');

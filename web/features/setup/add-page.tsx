@@ -13,6 +13,7 @@ import { WIDE } from '../../wires/wire-form.ts';
 import { ControlFields } from './control-fields.tsx';
 import { FamilyFields, MoreFamilyFields } from './family-fields.tsx';
 import { LimitFields, LinkFields, SurroundingFields } from './part-fields.tsx';
+import { fieldDay } from '../../format/dates.ts';
 import { likeOf, resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 export function Page() {
@@ -36,7 +37,7 @@ function AddLoop({ siteName, like, sites }: { siteName: string; like: SetUpLoop 
     defaultValues: {
       ...USUAL_SENSOR,
       siteName,
-      fittedOn: new Date().toISOString().slice(0, 10),
+      fittedOn: fieldDay(Date.now()),
       ...(like ? likeOf(like) : {}),
     },
   });

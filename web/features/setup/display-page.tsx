@@ -11,6 +11,7 @@ import { LabelledSelect } from '../../ui/labelled.tsx';
 import { Text } from '../../ui/text-field.tsx';
 import { formOf } from '../../wires/wire-forms.ts';
 import { WIDE } from '../../wires/wire-form.ts';
+import { fieldDay } from '../../format/dates.ts';
 import { resolver, sensorOf, USUAL_SENSOR, type SensorForm } from './sensor-form.ts';
 
 /** What a display can show: a family with one of its scales. */
@@ -23,7 +24,7 @@ export function Page() {
   const { data: setUp } = useSetUpQuery();
   const { data: margins } = useMarginsQuery();
   const sites = (setUp?.sites ?? []).filter((s) => s.archivedAt === null);
-  const today = new Date(margins?.nowMs ?? Date.now()).toISOString().slice(0, 10);
+  const today = fieldDay(margins?.nowMs ?? Date.now());
   const last = sites.at(-1)?.name ?? '';
   if (!setUp || !margins) return <p className="p-6 sub">Opening …</p>;
   return <AddDisplay siteName={last} sites={sites.map((s) => s.name)} today={today} />;

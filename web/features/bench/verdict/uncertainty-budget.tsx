@@ -18,7 +18,7 @@ import { useMonteCarlo } from './use-monte-carlo.ts';
 const DRAWS = 100_000;
 const SEED = 1;
 
-/** The uncertainty budget of a calibration at the working value, row by row, and its check by drawing. */
+/** What the ± of the error as found is made of, row by row, and its check by drawing. */
 export function UncertaintyBudget({
   plan,
   points,
@@ -32,7 +32,7 @@ export function UncertaintyBudget({
     // The run's own fit: a coefficient that its standards do not determine is held, and has a row of its own.
     const fit = calibrationOf(plan, points);
     // Without a response there is no value, and nothing to be uncertain of.
-    return fit.ok ? unlessRefused(() => budgetOf(familyOfPlan(plan).model, fit.whole, at)) : null;
+    return fit.ok ? unlessRefused(() => budgetOf(familyOfPlan(plan).model, fit.whole, at, plan.inForce)) : null;
   }, [plan, points, at]);
   if (!budget) return null;
   const figures = inFamily(plan);
