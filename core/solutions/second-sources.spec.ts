@@ -13,7 +13,8 @@ import { pureWater, pureWaterRelative } from './pure-water.ts';
 import { ferrocyanidePotential, quinhydronePotential } from './redox-standards.ts';
 import { referenceOf, REFERENCES, silverChlorideByActivity } from './references.ts';
 import { molarMass } from './salts.ts';
-import { valueAt } from './standard.ts';
+import { temperatureSlope, valueAt, withOwnTable } from './standard.ts';
+import { AIR, ZERO_PLUG } from './without-liquid.ts';
 
 /** Each row of a table against something that is not that table: a closed form, another table, or the curve through its other rows. */
 
@@ -337,4 +338,45 @@ describe('atomic weights by molar masses of compounds that handbooks print', () 
     ['KI', 166.003],
     ['BaSO4', 233.39],
   ])('%s', (formula, mass) => expect(Math.abs(molarMass(formula) / mass - 1)).toBeLessThan(2e-4));
+});
+
+describe('what has no liquid, and how a bottle’s own table is read', () => {
+  it('air and the shorting plug are nothing at every temperature of their use, and not beyond', () => {
+    for (const [standard, low, high, known] of [
+      [AIR, -20, 60, 0.01],
+      [ZERO_PLUG, -20, 150, 0.05],
+    ] as const) {
+      expect([standard.nominal, standard.nominalAtC, standard.tableStep, standard.uncertainty]).toEqual([
+        0,
+        25,
+        0,
+        known,
+      ]);
+      for (const t of [low, 0, 25, high]) expect(valueAt(standard, t)).toBe(0);
+      for (const t of [low - 0.5, high + 0.5]) expect(() => valueAt(standard, t)).toThrow(/outside the table/);
+    }
+  });
+
+  it('a slope over temperature is that of the table half a degree to both sides, and to one side at its ends', () => {
+    const squares = { ...AIR, table: Array.from({ length: 11 }, (_, t) => [t, t * t] as const) };
+    // Between rows of a parabola the cubic is exact enough: d(t²)/dt.
+    expect(temperatureSlope(squares, 5)).toBeCloseTo(10, 1);
+    const [v95, v10] = [valueAt(squares, 9.5), valueAt(squares, 10)];
+    expect(temperatureSlope(squares, 10)).toBeCloseTo((v10 - v95) / 0.5, 9);
+    expect(temperatureSlope(squares, 0)).toBeCloseTo(valueAt(squares, 0.5) / 0.5, 9);
+    expect(temperatureSlope(squares, 3.2)).toBeCloseTo(valueAt(squares, 3.7) - valueAt(squares, 2.7), 9);
+  });
+
+  it('an own table may differ by a twentieth of what is printed, has two rows or more, and a ± that can be', () => {
+    const own = (value: number, plusMinus = 0.02, k = 2) => withOwnTable(buffer('technical-7.00'), [[20, 7.02], [25, value]], { plusMinus, k }); // prettier-ignore
+    expect(own(7.34).uncertainty).toBe(0.01);
+    expect(() => own(7.36)).toThrow(/far from what 7\.00 has/);
+    expect(own(7, 0).uncertainty).toBe(0);
+    expect(own(7, 0.03, 1).uncertainty).toBe(0.03);
+    for (const k of [0, 0.5, -1, NaN, 100]) expect(() => own(7, 0.02, k), `${k}`).toThrow(/rows/);
+    for (const half of [-0.01, NaN, 1e9]) expect(() => own(7, half), `${half}`).toThrow(/rows/);
+    // Printed without a decimal, of a bottle that has no step of its own.
+    const salt = conductivityBottle({ label: 1000, labelC: 25, salt: 'KCl' });
+    expect(withOwnTable(salt, [[20, 905], [25, 1000]], { plusMinus: 10, k: 2 }).tableStep).toBe(1); // prettier-ignore
+  });
 });
