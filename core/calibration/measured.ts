@@ -61,7 +61,8 @@ export function pointsOf(state: RunState, pass = lastPass(state)): readonly Meas
         // A reading from the record has its step in its ± already.
         ...(mine.every((c) => c.method === 'reading') ? {} : { resolution: state.plan.resolution }),
         ...(planned.lot.ageUncertainty ? { ageUncertainty: planned.lot.ageUncertainty } : {}),
-        byLoopThermometer: mine.every((c) => c.method === 'live'),
+        // A wire and a recorded trace bring the temperature that the instrument itself compensates by.
+        byLoopThermometer: mine.every((c) => c.method === 'live' || c.method === 'trace'),
         disagreement: spread,
         t90: all[0]!.t90,
         firstOff: all.length > mine.length ? all[0]!.signal - mean((c) => c.signal) : null,

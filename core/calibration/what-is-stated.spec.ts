@@ -209,14 +209,14 @@ describe('one function makes the rows', () => {
   );
 });
 
-const lot = (id: string): Lot => ({ id: id as LotId, label: id, table: null, plusMinus: null, expiresOn: null, openedOn: null, usedUpOn: null }); // prettier-ignore
+const lot = (id: string): Lot => ({ id: id, label: id, table: null, plusMinus: null, expiresOn: null, openedOn: null, usedUpOn: null }); // prettier-ignore
 const order = (standardId: string, lotId: string) => ({ procedure: 'calibrate' as const, points: [{ standardId, lotId: lotId as LotId }], boxes: [] }); // prettier-ignore
 const fitted: Fitted = {
   siteName: 'Here',
   timeZone: 'UTC',
   loop: {
-    id: 'l' as LoopId,
-    siteId: 's' as SiteId,
+    id: 'l',
+    siteId: 's',
     name: 'pH',
     place: '',
     family: 'ph',
@@ -235,9 +235,9 @@ const fitted: Fitted = {
     surroundings: [],
     limits: {},
   },
-  sensor: { id: 'x' as SensorId, name: 'x', model: '', fittedMs: null },
+  sensor: { id: 'x', name: 'x', model: '', fittedMs: null },
   channel: {
-    id: 'c' as ChannelId,
+    id: 'c',
     resolution: 0.1,
     reads: { unit: 'mV', kind: 'wired', compensatedBy: '', outputs: [], coefficientsIn: 'instrument' },
   },

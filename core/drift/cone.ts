@@ -13,7 +13,7 @@ import { filteredAtPaces } from './pace.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
-export const DRIFT_VERSION = 7;
+export const DRIFT_VERSION = 8;
 
 /** Where the sensor works: the error that counts is the one shown here. */
 export interface Working extends Conditions {

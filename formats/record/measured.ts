@@ -71,7 +71,7 @@ function traceable({ plan, captures }: RunState): string {
       const half = Number((COVERAGE * standard.uncertainty).toPrecision(2));
       return `${standard.name}${lot.label ? ` lot ${lot.label}` : ', no lot noted'} ±${half} ${standard.unit ?? 'pH'}`;
     });
-  const own = captures.length > 0 && captures.every((c) => c.method === 'live');
+  const own = captures.length > 0 && captures.every((c) => c.method === 'live' || c.method === 'trace');
   const thermometer = own ? 'the thermometer of the loop' : 'the thermometer in the cups';
   if (!bottles.length) return '';
   return `Traceability: the values rest on ${[...new Set(bottles)].join(', ')} (k = ${COVERAGE}), as far as their certificates reach, and on ${thermometer}. A standard without a lot is traceable to nobody, and this record is no accredited certificate.`;

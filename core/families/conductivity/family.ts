@@ -42,7 +42,7 @@ const COURSE: SettingField = {
   name: 'compensation to 25 °C',
   usual: 'line',
   choices: [
-    { id: 'line', name: 'by a straight line, with the coefficient' },
+    { id: 'line', name: 'by a straight line' },
     { id: 'natural water', name: 'as natural water, ISO 7888' },
     { id: 'NaCl', name: 'as sodium chloride' },
   ],

@@ -81,7 +81,7 @@ export const RESISTIVITY: Family = {
       name: 'what is dissolved goes to 25 °C',
       usual: 'line',
       choices: [
-        { id: 'line', name: 'by a straight line, with the coefficient' },
+        { id: 'line', name: 'by a straight line' },
         { id: 'NaCl', name: 'as sodium chloride' },
       ],
     },

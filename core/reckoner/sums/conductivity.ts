@@ -70,7 +70,7 @@ const COURSE: SumChoice = {
   name: 'Compensated',
   usual: 'line',
   options: [
-    { id: 'line', name: 'by a straight line, with the coefficient' },
+    { id: 'line', name: 'by a straight line' },
     { id: 'natural water', name: 'as natural water, ISO 7888' },
     { id: 'NaCl', name: 'as sodium chloride' },
   ],
@@ -83,10 +83,9 @@ function ratioOf({ t, a }: Figures, { course, ref }: Choices) {
   const by = courseBy(course!, a!);
   const reference = Number(ref);
   const f = courseFactor(t!, by) / courseFactor(reference, by);
-  const words =
-    typeof by === 'number'
-      ? `(1 + ${shown(by / 100)} · (${shown(t!, 1)} − 25)) / (1 + ${shown(by / 100)} · (${reference} − 25))`
-      : shown(f, 4);
+  const line = (at: string) => `(1 + ${shown(Number(by) / 100)} · (${at} − 25))`;
+  const here = line(shown(t!, 1));
+  const words = typeof by !== 'number' ? shown(f, 4) : reference === 25 ? here : `(${here} / ${line(`${reference}`)})`;
   return { f, by, reference, words };
 }
 
