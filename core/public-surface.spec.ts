@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import * as core from './index.ts';
 
 /** Calls of each test run; `FRUSTUM_SURFACE=200000 npx vitest run core/public-surface` asks as many in all. */
-const CALLS = Number(process.env['FRUSTUM_SURFACE'] ?? 6000);
+const CALLS = Number(process.env['FRUSTUM_SURFACE'] ?? 3000);
 const SEED = Number(process.env['FRUSTUM_SURFACE_SEED'] ?? 20_291);
 
 /** Figures as they come: ordinary ones, ends, slips by powers of ten, and what is no figure. */
