@@ -7,6 +7,22 @@ import { interpolate, type TableRow } from '../statistics/shape-preserving-cubic
  */
 export type Compensation = number | 'natural water' | 'NaCl';
 
+/** The ways, as they are picked and said. */
+export const COURSES = [
+  { id: 'line', name: 'by a straight line' },
+  { id: 'natural water', name: 'as natural water, ISO 7888' },
+  { id: 'NaCl', name: 'as sodium chloride' },
+] as const;
+
+/**
+ * The way that was picked: a line takes its coefficient.
+ *
+ * @param alphaPercent of the line, %/°C
+ * @example courseOf('line', 2) // 2
+ */
+export const courseOf = (picked: unknown, alphaPercent: number): Compensation =>
+  picked === 'natural water' || picked === 'NaCl' ? picked : alphaPercent;
+
 /**
  * Limiting equivalent conductivities, S cm²/mol, of Na+ and Cl−: Robinson & Stokes, Electrolyte Solutions (1959),
  * appendix 6.2, from memory of the table. Only their sum's ratio to 25 °C is used.

@@ -10,7 +10,7 @@ import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { ammoniaPka, hypochlorousPka } from './dissociation.ts';
 import { pureWater, pureWaterRelative } from './pure-water.ts';
-import { ferrocyanidePotential, quinhydronePotential } from './redox-standards.ts';
+import { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './redox-standards.ts';
 import { referenceOf, referencePotential, REFERENCES, silverChlorideByActivity } from './references.ts';
 import { ionOf, molarMass } from './salts.ts';
 import { grabSample } from './sample.ts';
@@ -305,6 +305,22 @@ describe('redox', () => {
     const perC = (id: string) => (referenceOf(id).table.at(-1)![1] - referenceOf(id).table[0]![1]) / (referenceOf(id).table.at(-1)![0] - 10); // prettier-ignore
     expect(perC('silver-chloride-saturated')).toBeCloseTo(-1.01, 1);
     expect(perC('calomel-saturated')).toBeCloseTo(-0.67, 1);
+  });
+  it('coefficients over temperature as their papers print them, by differences', () => {
+    // Nordstrom: −0.0037979 mV/°C², −2.5157 mV/°C at 25 °C; quinhydrone −0.74 mV/°C (handbook).
+    expect(ferrocyanidePotential(15) + ferrocyanidePotential(35) - 2 * ferrocyanidePotential(25)).toBeCloseTo(
+      -0.75958,
+      5,
+    );
+    expect((ferrocyanidePotential(35) - ferrocyanidePotential(15)) / 20).toBeCloseTo(-2.5157, 4);
+    const bare = (t: number) => quinhydronePotential(1, t) + (1000 * Math.LN10 * GAS_CONSTANT * kelvin(t)) / FARADAY;
+    expect((bare(35) - bare(15)) / 20).toBeCloseTo(-0.74, 6);
+    // by activity at 25 °C, recomputed: 3, 1 and 0.1 mol/kg
+    expect(['3m', '1m', '0.1m'].map((m) => referencePotential(`silver-chloride-${m}`, 25).toFixed(1))).toEqual(['208.6', '235.3', '288.2']); // prettier-ignore
+    for (const { id, nominalAtC, tableStep, uncertainty, table } of REDOX_STANDARDS) {
+      expect([nominalAtC, tableStep, uncertainty], id).toEqual([25, 0, 2.5]);
+      expect([table[0]![0], table.at(-1)![0]], id).toEqual(id === 'ferrocyanide' ? [8, 50] : [5, 40]);
+    }
   });
   it('silver chloride by activity over temperature: rows of Bates & Bower (1954), from memory', () => {
     // E° 231.42 at 10, 222.34 at 25, 212.08 mV at 40 °C, the strength of one where m γ = 1

@@ -1,4 +1,4 @@
-import { courseFactor, type Compensation } from '../../solutions/compensation.ts';
+import { courseFactor, courseOf, COURSES, type Compensation } from '../../solutions/compensation.ts';
 import { ALPHA_UNCERTAINTY } from '../../solutions/pure-water.ts';
 import { PLAINLY, type Family, type Model, type SettingField, type Settings } from '../../sensor/family.ts';
 import { byFactor, type Scale } from '../../sensor/scale.ts';
@@ -41,16 +41,9 @@ const COURSE: SettingField = {
   kind: 'choice',
   name: 'compensation to 25 °C',
   usual: 'line',
-  choices: [
-    { id: 'line', name: 'by a straight line' },
-    { id: 'natural water', name: 'as natural water, ISO 7888' },
-    { id: 'NaCl', name: 'as sodium chloride' },
-  ],
+  choices: COURSES,
 };
-const courseIn = (s: Settings): Compensation => {
-  const { course } = s;
-  return course === 'natural water' || course === 'NaCl' ? course : Number(s['alpha'] ?? ALPHA.usual);
-};
+const courseIn = (s: Settings): Compensation => courseOf(s['course'], Number(s['alpha'] ?? ALPHA.usual));
 
 export const CONDUCTIVITY: Family = {
   id: 'conductivity',

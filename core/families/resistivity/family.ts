@@ -1,5 +1,5 @@
 import { Refusal } from '../../quantities/refusal.ts';
-import type { Compensation } from '../../solutions/compensation.ts';
+import { courseOf, COURSES, type Compensation } from '../../solutions/compensation.ts';
 import {
   PURE_WATER_RELATIVE,
   pureCompensationUncertainty,
@@ -80,10 +80,7 @@ export const RESISTIVITY: Family = {
       kind: 'choice',
       name: 'what is dissolved goes to 25 °C',
       usual: 'line',
-      choices: [
-        { id: 'line', name: 'by a straight line' },
-        { id: 'NaCl', name: 'as sodium chloride' },
-      ],
+      choices: COURSES.filter(({ id }) => id !== 'natural water'),
     },
   },
   ...CELL_PRACTICE,
@@ -91,7 +88,7 @@ export const RESISTIVITY: Family = {
   limits: { ...CELL_PRACTICE.limits, zero: 1, sensitivityLow: 0.9, sensitivityHigh: 1.1, t90Seconds: 180 },
   step: { absolute: 0.001, relative: 0.003 },
   words: RESISTIVITY_BENCH,
-  model: (s) => resistivity(Number(s['cellConstant']), s['salts'] === 'NaCl' ? 'NaCl' : Number(s['alpha'])),
+  model: (s) => resistivity(Number(s['cellConstant']), courseOf(s['salts'], Number(s['alpha']))),
   frees: () => 'sensitivity',
   tooClose: () => 'A resistivity channel has a gain to be found, and no zero. Calibrate its gain.',
   standards: {

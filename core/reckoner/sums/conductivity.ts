@@ -1,6 +1,6 @@
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../solutions/conductivity-standards.ts';
-import { courseFactor, linearFactor, type Compensation } from '../../solutions/compensation.ts';
+import { courseFactor, courseOf, COURSES, linearFactor, type Compensation } from '../../solutions/compensation.ts';
 import {
   ALPHA_UNCERTAINTY,
   pureCompensationUncertainty,
@@ -69,18 +69,12 @@ const COURSE: SumChoice = {
   id: 'course',
   name: 'Compensated',
   usual: 'line',
-  options: [
-    { id: 'line', name: 'by a straight line' },
-    { id: 'natural water', name: 'as natural water, ISO 7888' },
-    { id: 'NaCl', name: 'as sodium chloride' },
-  ],
+  options: COURSES,
 };
-const courseBy = (chosen: string, a: number): Compensation =>
-  chosen === 'natural water' || chosen === 'NaCl' ? chosen : a;
 
 /** A conductivity at a temperature over what it has at the house's reference temperature. */
 function ratioOf({ t, a }: Figures, { course, ref }: Choices) {
-  const by = courseBy(course!, a!);
+  const by = courseOf(course, a!);
   const reference = Number(ref);
   const f = courseFactor(t!, by) / courseFactor(reference, by);
   const line = (at: string) => `(1 + ${shown(Number(by) / 100)} · (${at} − 25))`;
@@ -270,7 +264,7 @@ const pure: Sum = {
     {
       finds: ['r'],
       work: ({ k, t, a }, { course }) => {
-        const by = courseBy(course!, a!);
+        const by = courseOf(course, a!);
         const k25 = pureTo25(k!, t!, by);
         return purity(
           1 / k25,
@@ -284,7 +278,7 @@ const pure: Sum = {
     {
       finds: ['k'],
       work: ({ r, t, a }, { course }) => {
-        const by = courseBy(course!, a!);
+        const by = courseOf(course, a!);
         if (!(r! > 0))
           throw new Refusal('out-of-range', `A resistivity of ${r} MΩ·cm is none. Enter a figure above 0.`);
         const k = pureFrom25(1 / r!, t!, by);

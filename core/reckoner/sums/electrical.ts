@@ -24,7 +24,7 @@ import {
   thermistorResistance,
   thermistorTemperature,
 } from '../../electrical/thermistor.ts';
-import type { Answer, Figures, Sum, SumField } from '../sum.ts';
+import type { Answer, Figures, Sum, SumChoice, SumField } from '../sum.ts';
 
 const GROUP = 'Electrical';
 const CAUTION =
@@ -158,6 +158,16 @@ const cellConstant: Sum = {
   validity: 'cell constants 0.001 to 100 /cm',
 };
 
+const ELEMENT: SumChoice = {
+  id: 'element',
+  name: 'Element',
+  usual: '100',
+  options: [
+    { id: '100', name: 'Pt100' },
+    { id: '1000', name: 'Pt1000' },
+  ],
+};
+
 /** The ± of class A, where it holds. */
 function ofClass(t: number, winding: string, slope: number): Pick<Answer, 'plusMinus' | 'plusMinusBecause'> {
   const { low, high } = CLASS_A_C[winding as Winding];
@@ -173,15 +183,7 @@ const rtd: Sum = {
   title: 'Platinum thermometer: degrees and ohms',
   words: 'rtd pt100 pt1000 resistance temperature simulator ohm',
   choices: [
-    {
-      id: 'element',
-      name: 'Element',
-      usual: '100',
-      options: [
-        { id: '100', name: 'Pt100' },
-        { id: '1000', name: 'Pt1000' },
-      ],
-    },
+    ELEMENT,
     {
       id: 'winding',
       name: 'Made as',
@@ -280,17 +282,7 @@ const leads: Sum = {
   group: GROUP,
   title: 'Leads and current: what a thermometer shows too much',
   words: 'lead wire resistance two wire self heating pt100 pt1000 error cable',
-  choices: [
-    {
-      id: 'element',
-      name: 'Element',
-      usual: '100',
-      options: [
-        { id: '100', name: 'Pt100' },
-        { id: '1000', name: 'Pt1000' },
-      ],
-    },
-  ],
+  choices: [ELEMENT],
   fields: [
     { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1 },
     { id: 'lead', name: 'Both leads together', unit: 'Ω', usual: 0.5, decimals: 2, nudge: 0.1 },
