@@ -4,7 +4,7 @@ import { coneOf } from '../knowledge/history.ts';
 import { NO_FLEET } from '../drift/pool.ts';
 import { pointsFor, type Lot } from '../knowledge/plan.ts';
 import type { Fitted } from '../knowledge/fitted.ts';
-import type { ChannelId, LoopId, LotId, SensorId, SiteId } from '../quantities/ids.ts';
+import type { LotId } from '../quantities/ids.ts';
 import { expandedOf } from '../sensor/working-error.ts';
 import { buffer } from '../solutions/buffers.ts';
 import { AIR } from '../solutions/without-liquid.ts';

@@ -85,6 +85,14 @@ describe('thermistors', () => {
   it('rows that are of no thermistor, and elements that are open or shorted', () => {
     expect(() => steinhartHart([[0, 100], [25, 109], [50, 119]])).toThrow(/the resistance falling/); // prettier-ignore
     expect(() => steinhartHart([[0, 9000], [0, 8000], [50, 3600]])).toThrow(/three temperatures/); // prettier-ignore
+    expect(() => steinhartHart([[0, 9000], [50, 8000], [50, 3600]])).toThrow(/three temperatures/); // prettier-ignore
+    expect(() => steinhartHart([[0, 9000], [25, 9000], [50, 3600]])).toThrow(/resistance falling/); // prettier-ignore
+    expect(() => steinhartHart([[0, 9000], [25, 3600], [50, 3600]])).toThrow(/resistance falling/); // prettier-ignore
+    // A fall by half in one degree, and hardly any in the next hundred, is a switch.
+    expect(() => steinhartHart([[0, 1e7], [1, 100], [100, 99]])).toThrow(/no thermistor/); // prettier-ignore
+    for (const beyond of [-51, 151]) expect(() => steinhartHart([[beyond, 9000], [25, 3600], [50, 1000]])).toThrow(/temperature of a row/); // prettier-ignore
+    for (const end of [-50, 150])
+      expect(thermistorTemperature(made, thermistorResistance(made, end))).toBeCloseTo(end, 6);
     expect(() => thermistorTemperature(made, 0)).toThrow(/resistance/);
     expect(() => thermistorTemperature(made, 1e9)).toThrow(/open or shorted/);
     expect(() => thermistorResistance(made, 200)).toThrow(/−50 to 150|-50 to 150/);
@@ -119,6 +127,16 @@ describe('4 to 20 mA: NAMUR NE 43', () => {
     expect(() => valueOfCurrent(20.8, { at4: 0, at20: 14 })).toThrow(/end of the transmitter’s range/);
     expect(() => currentFor(20, { at4: 0, at20: 14 })).toThrow(/20\.5 mA, here -0\.175 to 14\.4375/);
     expect(() => currentFor(1, { at4: 3, at20: 3 })).toThrow(/no width/);
+    // 3.8 and 20.5 mA themselves measure; a hundredth beyond does not.
+    const percent = { at4: 0, at20: 100 };
+    expect(currentFor(-1.25, percent)).toBeCloseTo(3.8, 9);
+    expect(currentFor(103.125, percent)).toBeCloseTo(20.5, 9);
+    expect(() => currentFor(-1.26, percent)).toThrow(/3\.8 to 20\.5/);
+    expect(() => currentFor(103.14, percent)).toThrow(/3\.8 to 20\.5/);
+    expect([3.8, 20.5].map((ma) => valueOfCurrent(ma, percent))).toEqual([
+      expect.closeTo(-1.25, 9),
+      expect.closeTo(103.125, 9),
+    ]);
   });
 
   it(`there and back again (seed ${SEED})`, () => {
