@@ -14,6 +14,7 @@ import { conductivityBottle, CONDUCTIVITY_STANDARDS } from '../solutions/conduct
 import { CATALOGUE } from '../families/catalogue.ts';
 import { planOnPaper } from './bench-plan.ts';
 import type { Capture, RunEvent, RunEventBody, RunPlan } from './events.ts';
+import { sensorDoubts } from './doubts.ts';
 import { calibrationOf } from './fit.ts';
 import { pointsOf } from './measured.ts';
 import { outcomeOf } from './outcome.ts';
@@ -242,3 +243,14 @@ const fitted: Fitted = {
     reads: { unit: 'mV', kind: 'wired', compensatedBy: '', outputs: [], coefficientsIn: 'instrument' },
   },
 };
+
+it('points that do not lie on one line: the upper 1 % of χ², scipy 1.17.1, chi2.ppf(0.99, n)', () => {
+  const plan = ph();
+  const points = pointsOf(gone(plan, worn(0), false), 1);
+  const fit = calibrationOf(plan, points);
+  if (!fit.ok) throw new Error(fit.message);
+  [6.6349, 9.2103, 11.3449, 13.2767].forEach((bound, i) => {
+    const said = (chiSquare: number) => sensorDoubts(plan, { ...fit, chiSquare, degreesOfFreedom: i + 1 }, points).some((r) => r.code === 'points-inconsistent'); // prettier-ignore
+    expect([said(bound + 0.01), said(bound - 0.01)], `${i + 1}`).toEqual([true, false]);
+  });
+});

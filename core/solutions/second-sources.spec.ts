@@ -8,13 +8,14 @@ import { conductivityBottle, CONDUCTIVITY_STANDARDS } from './conductivity-stand
 import { courseFactor } from './compensation.ts';
 import { familyOf } from '../families/registry.ts';
 import { modelOf } from '../sensor/sensor.ts';
-import { ammoniaPka, hypochlorousPka } from './dissociation.ts';
+import { OXYGEN_RELATIVE, oxygenSaturation } from './oxygen.ts';
+import { ammoniaPka, HYPOCHLOROUS_C, hypochlorousPka } from './dissociation.ts';
 import { pureWater, pureWaterRelative } from './pure-water.ts';
 import { ferrocyanidePotential, quinhydronePotential, REDOX_STANDARDS } from './redox-standards.ts';
 import { referenceOf, referencePotential, REFERENCES, silverChlorideByActivity } from './references.ts';
 import { ionOf, molarMass } from './salts.ts';
 import { grabSample } from './sample.ts';
-import { preparedIon } from './ion-standard.ts';
+import { ionStandard, preparedIon } from './ion-standard.ts';
 import { density68, DENSITY_UNCERTAINTY, salinityOfGravity } from './seawater/density.ts';
 import { conductivityOfSeawater, salinity, SALINITY_UNCERTAINTY } from './seawater/practical-salinity.ts';
 import { trisPh } from './seawater/tris.ts';
@@ -446,6 +447,24 @@ describe('where equations end: the last figure inside works, the next one beyond
     ['bottle, µS/cm', (k) => conductivityBottle({ label: k, labelC: 25, salt: 'NaCl' }), [1, 250_000], [0.9, 250_001]],
     ['bottle, %', (p) => conductivityBottle({ label: 84, labelC: 25, salt: 'KCl', plusMinusPercent: p }), [0.01, 20], [0.009, 20.1]], // prettier-ignore
     ['prepared, background', (b) => preparedIon({ salt: 'KCl', ion: 'chloride', molPerL: 0, backgroundMolPerL: b }), [0, 0.5], [-0.01, 0.51]], // prettier-ignore
+    [
+      'ion standard, °C',
+      (t) => valueAt(ionStandard({ salt: 'KCl', ion: 'chloride', molPerL: 0.01 }), t),
+      [5, 45],
+      [4.5, 45.5],
+    ],
+    [
+      'prepared, mol/L',
+      (m) => preparedIon({ salt: 'KCl', ion: 'chloride', molPerL: m }),
+      [0, 0.5],
+      [-0.01, 0.51, 10.1],
+    ],
+    ...CONDUCTIVITY_STANDARDS.map((s) => [s.id, (t: number) => valueAt(s, t), [15, 20, 25], [14.5, 30.5]] as const),
+    ['a label without a salt, °C', (t) => valueAt(conductivityBottle({ label: 84, labelC: 20, salt: 'not stated' }), t), [19.9, 20.1], [19.8, 20.2]], // prettier-ignore
+    ['a label without a salt, its °C', (t) => conductivityBottle({ label: 84, labelC: t, salt: 'not stated' }), [0, 50], [-0.1, 50.1]], // prettier-ignore
+    ['oxygen, °C', (t) => oxygenSaturation({ temperatureC: t }), [0, 40], [-0.1, 40.1]],
+    ['oxygen, S', (s) => oxygenSaturation({ temperatureC: 20, salinity: s }), [0, 40], [-0.1, 40.1]],
+    ['oxygen, kPa', (p) => oxygenSaturation({ temperatureC: 20, pressureKPa: p }), [50, 112], [49.9, 112.1]],
     ['sample, ±', (half) => grabSample('ph', 7, 'pH', half, 25), [1e-9, 1e6], [0, 1.01e6]],
     ['sample, °C', (t) => valueAt(grabSample('ph', 7, 'pH', 0.1, 25), t), [-20, 150], [-20.5, 150.5]],
     ['nitrate bottle, °C', (t) => valueAt(still('nitrate', 'a', 'a', 'mg/L NO3-N', 5), t), [0, 60], [-0.5, 60.5]],
@@ -464,6 +483,19 @@ describe('where equations end: the last figure inside works, the next one beyond
     expect([five.uncertainty, five.nominalAtC, five.tableStep]).toEqual([0.05, 25, 0]);
     expect(still('nitrate', 'a', 'a', 'mg/L NO3-N', 0).uncertainty).toBe(0.01);
     expect(grabSample('ph', 7, 'pH', 0.1, 22)).toMatchObject({ uncertainty: 0.05, tableStep: 0, nominalAtC: 22 });
+    expect(ionStandard({ salt: 'KCl', ion: 'chloride', molPerL: 0.01 })).toMatchObject({
+      nominalAtC: 25,
+      tableStep: 0,
+    });
+    expect(CONDUCTIVITY_STANDARDS.map((s) => [s.nominalAtC, s.tableStep])).toEqual([[25, 1], [25, 1], [25, 10], [25, 10]]); // prettier-ignore
+    expect(conductivityBottle({ label: 84, labelC: 20, salt: 'NaCl' })).toMatchObject({ uncertainty: 0.42, tableStep: 0, nominalAtC: 20 }); // prettier-ignore
+    expect([OXYGEN_RELATIVE, HYPOCHLOROUS_C.low, HYPOCHLOROUS_C.high]).toEqual([0.001, 5, 35]);
+    // Where a label is no row of a table the nearest strength in proportion is taken: 400 µS/cm goes like 0.01 mol/L.
+    expect(valueAt(conductivityBottle({ label: 400, labelC: 25, salt: 'KCl' }), 20)).toBeCloseTo(
+      (400 * 1278) / 1413,
+      6,
+    );
+    expect(valueAt(conductivityBottle({ label: 60_000, labelC: 25, salt: 'KCl' }), 20)).toBeCloseTo((60_000 * 102.07) / 111.8, 6); // prettier-ignore
     // UNESCO 44: the scale was fitted to 0.0015 of salinity, the density to 0.0036 kg/m³ (from memory).
     expect([SALINITY_UNCERTAINTY, DENSITY_UNCERTAINTY]).toEqual([0.0015, 0.0036]);
     expect(daviesUncertainty(0)).toBe(0.01);
