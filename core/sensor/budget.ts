@@ -50,7 +50,9 @@ export function budgetOf(
   at: WorkingPoint,
   inForce: Coefficients = calibration.coefficients,
 ): Budget {
-  const rows = errorRowsOf(model, calibration, inForce, at).map(({ change, ...row }): BudgetRow => ({
+  // What does nothing here, as a thermometer beside a platinum, is no row.
+  const made = errorRowsOf(model, calibration, inForce, at).filter((r) => r.change !== 0);
+  const rows = made.map(({ change, ...row }): BudgetRow => ({
     ...row,
     sensitivity: change / row.uncertainty,
     contribution: Math.abs(change),

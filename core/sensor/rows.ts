@@ -1,9 +1,8 @@
 import type { Coefficients } from './coefficients.ts';
 import type { Model, WorkingPoint } from './family.ts';
-import type { SensorCalibration } from './calibration.ts';
+import type { SensorCalibration, Source } from './calibration.ts';
 import { shownErrorOf } from './shown-error.ts';
 import { shownValue, signalOf } from './sensor.ts';
-import type { Source } from './calibration.ts';
 import { LOOP_THERMOMETER_C, moveOf, unlessRefused } from './sources.ts';
 
 /** One thing that is not known well, and what it does to the shown error at the working point. */
@@ -43,29 +42,11 @@ export function errorRowsOf(model: Model, found: Found, inForce: Coefficients, a
   const thermometer = thermometerChange(model, coefficients, inForce, at);
   let together = false;
   const rows = sources.map((source): ErrorRow => {
-    const change = changeBy(source);
+    const change = changeBy(model, at, coefficients, moveOf(source, inputs, refit), inForce);
     if (!source.ofLoop) return rowOf(source, source.name, change);
     together = true;
     return rowOf(source, ONE_THERMOMETER, change + thermometer);
   });
-  // The true sensor lies on the other side of what an input that reads too high makes of it.
-  function changeBy(source: Source): number {
-    const d = moveOf(source, inputs, refit);
-    const error = (sign: number) =>
-      unlessRefused(() =>
-        shownErrorOf(
-          model,
-          at,
-          {
-            ...coefficients,
-            zero: coefficients.zero + sign * d.zero,
-            sensitivity: coefficients.sensitivity + sign * d.sensitivity,
-          },
-          inForce,
-        ),
-      );
-    return halfWay(error(-1), error(1), () => shownErrorOf(model, at, coefficients, inForce));
-  }
   return [...rows, ...(together ? [] : loopThermometer(thermometer)), ...workingRowsOf(model, inForce, at)];
 }
 
@@ -86,21 +67,27 @@ export function standingRowsOf(
   const thermometer = thermometerChange(model, coefficients, inForce, at);
   const rest = workingRowsOf(model, inForce, at);
   if (!ofLoop) return [...loopThermometer(thermometer), ...rest];
-  const off = (sign: number) =>
-    unlessRefused(() =>
-      shownErrorOf(
-        model,
-        at,
-        {
-          ...coefficients,
-          zero: coefficients.zero + sign * ofLoop.zero,
-          sensitivity: coefficients.sensitivity + sign * ofLoop.sensitivity,
-        },
-        inForce,
-      ),
-    );
-  const change = thermometer + halfWay(off(-1), off(1), () => shownErrorOf(model, at, coefficients, inForce));
+  const change = thermometer + changeBy(model, at, coefficients, ofLoop, inForce);
   return [...loopThermometer(change, ONE_THERMOMETER), ...rest];
+}
+
+/**
+ * What it does to the shown error that the sensor was found off by so much: the true one lies on the other side of what an
+ * input that reads too high makes of it.
+ */
+function changeBy(
+  model: Model,
+  at: WorkingPoint,
+  found: Coefficients,
+  by: Coefficients,
+  inForce: Coefficients,
+): number {
+  const error = (sign: number) =>
+    unlessRefused(() => {
+      const [zero, sensitivity] = [found.zero + sign * by.zero, found.sensitivity + sign * by.sensitivity];
+      return shownErrorOf(model, at, { ...found, zero, sensitivity }, inForce);
+    });
+  return halfWay(error(-1), error(1), () => shownErrorOf(model, at, found, inForce));
 }
 
 /** Combined standard uncertainty of rows, in the unit of the value. */

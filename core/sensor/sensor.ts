@@ -52,7 +52,7 @@ function checkedSettings(family: Family, settings: Settings): Settings {
  * @throws Refusal `out-of-range`, `choice-unknown`
  * @example surroundedBy(familyOf('chlorine'), { senses: 'acid', ph: 7.4 }) // { ph: 7.4 }
  */
-export const surroundedBy = (family: Family, settings: Settings): Surrounded =>
+export const surroundedBy = (family: Family, settings: Settings = {}): Surrounded =>
   Object.fromEntries(
     family.conditions(checkedSettings(family, settings)).map((key) => {
       const { name, unit, usual, low, high } = CONDITIONS[key];
@@ -65,7 +65,7 @@ export const surroundedBy = (family: Family, settings: Settings): Surrounded =>
  *
  * @example conditionsFor(familyOf('chlorine'), {}).length // 0
  */
-export const conditionsFor = (family: Family, settings: Settings): readonly ConditionName[] =>
+export const conditionsFor = (family: Family, settings: Settings = {}): readonly ConditionName[] =>
   family.conditions(checkedSettings(family, settings));
 
 /** The model where these hold, unless it is asked under others. */

@@ -144,7 +144,8 @@ export function sensorToAdd(
   if (unknown) throw new Refusal('unknown-standard', `There is no standard “${unknown}”. Pick one from the list.`);
   const { siteName, timeZone, loopName, sensorName, serial, fittedOn, ...figures } = input;
   const { workingValue, workingC } = input;
-  const settings = input.settings as Settings;
+  // What nobody has said is as usual.
+  const settings = (input.settings ?? {}) as Settings;
   const family = familyOf(input.family);
   const model = modelOf(family, settings);
   const channel = asTyped(input.channel, model);
