@@ -5,7 +5,7 @@ import * as core from './index.ts';
 const CALLS = Number(process.env['FRUSTUM_SURFACE'] ?? 3000);
 const SEED = Number(process.env['FRUSTUM_SURFACE_SEED'] ?? 20_291);
 
-/** Figures as they come: ordinary ones, ends, slips by powers of ten, and what is no figure. */
+/** Figures as people type them: mostly ordinary; also bounds, slips by powers of ten, NaN and Infinity. */
 function figuresOf(chance: core.Chance) {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance.uniform() * list.length)]!;
   const odd = [0, -0, 1, -1, 7, 25, 100, 1e-12, -1e-12, 1e9, -1e9, 1e300, Number.MIN_VALUE, NaN, Infinity, -Infinity];

@@ -23,7 +23,7 @@ export interface RunOutcome {
    * when every run determined both
    */
   readonly evidence?: Calibration['covariance'];
-  /** what one standard uncertainty of the loop's own thermometer did to what was found; absent where another one stood in the cups */
+  /** what one standard uncertainty of the loop's own thermometer did to what was found; absent where a separate thermometer stood in the cups */
   readonly byThermometer?: Coefficients;
   /** as found at the working value, against the coefficients then in force */
   readonly asFound: ValueError;

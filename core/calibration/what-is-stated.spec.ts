@@ -123,7 +123,7 @@ describe('what reaches the ±', () => {
     const plan = ph({}, [flat, buffer('technical-4.01')]);
     const usual = statedOf(gone(ph(), worn(0), false));
     expect(expandedOf(statedOf(gone(plan, worn(0), false))) / expandedOf(usual)).toBeCloseTo(1, 1);
-    // One that is reckoned, and has no step of its own, is printed as finely as its own ±.
+    // The usual table of this bottle is calculated and has no step: its label prints at least as finely as its ±.
     const salt = conductivityBottle({ label: 84, labelC: 25, salt: 'KCl' });
     expect(withOwnTable(salt, [[20, 76], [25, 84]], { plusMinus: 0.5, k: 2 }).tableStep).toBe(0.5); // prettier-ignore
     expect(withOwnTable(salt, [[20, 75.9], [25, 84]], { plusMinus: 0.5, k: 2 }).tableStep).toBe(0.1); // prettier-ignore

@@ -60,7 +60,14 @@ export function thermistorTemperature({ a, b, c }: SteinhartHart, ohms: number):
   const l = Math.log(ohms);
   const inverse = a + (b + c * l * l) * l;
   const t = inverse > 0 ? 1 / inverse - ZERO_CELSIUS_K : NaN;
-  return requireWithin(t, RANGE.low, RANGE.high, 'temperature', '°C', 'An open or shorted element, or another one.');
+  return requireWithin(
+    t,
+    RANGE.low,
+    RANGE.high,
+    'temperature',
+    '°C',
+    'Look for an open or shorted element, and check which rows it has.',
+  );
 }
 
 /**

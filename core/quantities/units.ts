@@ -135,7 +135,7 @@ export function inUnit<U extends Unit>(from: Quantity<U>, unit: UnitOf<KindOf<U>
 }
 
 /**
- * The same for units that are only known when the program runs: mixed kinds give null, and so does what is no figure.
+ * The same for units that are only known when the program runs: null for two different kinds, and for NaN or Infinity.
  *
  * @example convertTo(62, 'mg/L NO3', 'mg/L NO3-N') // 14.0061
  * @example convertTo(5, 'mg/L NO3', 'mV') === null // 'true'

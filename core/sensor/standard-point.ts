@@ -14,7 +14,7 @@ export interface StandardPoint extends Conditions {
   readonly signalFreedom?: number;
   /** how well settlings of one cup agree: standard uncertainty of their mean, in the unit of the signal, and what it rests on */
   readonly repeatability?: { readonly uncertainty: number; readonly degreesOfFreedom: number };
-  /** the temperature was shown by the thermometer that compensates the loop, and not by another one */
+  /** true where the thermometer that compensates the loop showed the temperature of the cup; else a separate thermometer did */
   readonly byLoopThermometer?: boolean;
   /** smallest step of the channel, in the unit of the signal */
   readonly resolution?: number;
