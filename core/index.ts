@@ -122,6 +122,8 @@ export {
 export {
   selfHeating,
   steinhartHart,
+  THERMISTOR_ROWS,
+  thermistorOf,
   thermistorResistance,
   thermistorTemperature,
   type SteinhartHart,
@@ -149,6 +151,7 @@ export {
   type WorkingPoint,
   type WorkingRow,
   isCell,
+  settingsThatMatter,
 } from './sensor/family.ts';
 export { FAMILIES, familyOf } from './families/registry.ts';
 export { asFound, expectedIn, conditionsFor, modelOf, shownValue, signalOf } from './sensor/sensor.ts';

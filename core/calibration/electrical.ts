@@ -1,4 +1,5 @@
 import { rtdResistance, type NominalOhms } from '../electrical/resistance-thermometer.ts';
+import { thermistorResistance, type SteinhartHart } from '../electrical/thermistor.ts';
 import { spanTable, type SpanTable } from '../electrical/span-table.ts';
 import { convertTo, isUnit } from '../quantities/units.ts';
 import { grabSample } from '../solutions/sample.ts';
@@ -36,6 +37,8 @@ interface BoxedChannel {
   readonly cellConstant?: number;
   /** of a thermometer, as its family's setting names it; one that is not platinum has a table of its own */
   readonly element?: string;
+  /** one by three rows of its table */
+  readonly thermistor?: SteinhartHart | null;
   /** the channel's own range, in its unit */
   readonly low?: number | null;
   readonly high?: number | null;
@@ -61,9 +64,10 @@ const figure = (value: number) => `${value < 0 ? '−' : ''}${Math.abs(value)}`;
  * @example usualBoxes('µS/cm', { cellConstant: 1 })[1].label // '1 kΩ'
  * @example usualBoxes('°C')[1].label // '1097.3 Ω, Pt1000'
  * @example usualBoxes('°C', { element: 'Pt100' })[1].label // '109.73 Ω, Pt100'
+ * @example usualBoxes('°C', { thermistor: thermistorOf({ element: 'thermistor' }) })[1].label // '10000 Ω, thermistor'
  */
 export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoint[] {
-  const { cellConstant = 1, element = 'Pt1000', low = null, high = null } = of;
+  const { cellConstant = 1, element = 'Pt1000', thermistor = null, low = null, high = null } = of;
   const points = (values: readonly number[], label: (v: number) => string): BoxPoint[] =>
     values.map((applied, i) => ({ label: label(applied), applied, use: i === 1 ? 'verify' : 'adjust' }));
   if (unit === 'mV') {
@@ -75,6 +79,8 @@ export function usualBoxes(unit: string, of: BoxedChannel = {}): readonly BoxPoi
   if (unit === 'pH') return points([4, 7, 10], (v) => `${figure(Math.round(10 * MV_A_PH * (7 - v)) / 10)} mV`);
   if (unit === '°C') {
     const nominal = PLATINUM[element];
+    if (thermistor)
+      return points([5, 25, 45], (v) => `${Number(thermistorResistance(thermistor, v).toPrecision(4))} Ω, thermistor`);
     return points([5, 25, 60], (v) =>
       nominal ? `${rtdResistance(v, nominal).toFixed(nominal === 100 ? 2 : 1)} Ω, ${element}` : `${v} °C by its table`,
     );

@@ -1,3 +1,4 @@
+import { thermistorOf } from '../electrical/thermistor.ts';
 import { describe, expect, it } from 'vitest';
 import { familyOf } from '../families/registry.ts';
 import { CATALOGUE, serves, usualSets } from '../families/catalogue.ts';
@@ -368,6 +369,12 @@ describe('procedures that are no calibration', () => {
     // Published table of IEC 60751: Pt100 has 101.95 Ω at 5 °C, 109.73 at 25, 123.24 at 60.
     ['°C', {}, ['1019.5 Ω, Pt1000', '1097.3 Ω, Pt1000', '1232.4 Ω, Pt1000']],
     ['°C', { element: 'Pt100' }, ['101.95 Ω, Pt100', '109.73 Ω, Pt100', '123.24 Ω, Pt100']],
+    // Rows of a common 10 kΩ table, from memory: 25 395 Ω at 5 °C, 4367 at 45 °C; Steinhart-Hart through 0, 25 and 50 °C.
+    [
+      '°C',
+      { thermistor: thermistorOf({ element: 'thermistor' }) },
+      ['25390 Ω, thermistor', '10000 Ω, thermistor', '4369 Ω, thermistor'],
+    ],
     ['°C', { element: 'another' }, ['5 °C by its table', '25 °C by its table', '60 °C by its table']],
     ['mg/L NO3-N', {}, []],
     ['counts', {}, []],

@@ -2,7 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { currentFor, loopState, valueOfCurrent } from './current-loop.ts';
 import { classA, rtdResistance, rtdSlope, rtdTemperature } from './resistance-thermometer.ts';
-import { selfHeating, steinhartHart, thermistorResistance, thermistorTemperature } from './thermistor.ts';
+import { familyOf } from '../families/registry.ts';
+import { settingsThatMatter } from '../sensor/family.ts';
+import { modelOf } from '../sensor/sensor.ts';
+import { selfHeating, steinhartHart, thermistorOf, thermistorResistance, thermistorTemperature } from './thermistor.ts';
 import {
   boxForConductivity,
   boxForResistivity,
@@ -82,6 +85,22 @@ describe('thermistors', () => {
     const b = Math.log(32_650 / 10_000) / (1 / 273.15 - 1 / 298.15);
     expect(Math.abs(1 / (1 / 298.15 + Math.log(12_490 / 10_000) / b) - 293.15)).toBeLessThan(0.1);
   });
+  it('the thermistor of a loop, by its settings; unsaid rows are as usual', () => {
+    expect(thermistorOf({ element: 'Pt100' })).toBe(null);
+    // Half of every resistance is half of it in between, too, nearly: ln R is moved, 1/T is not.
+    const made = thermistorOf({ element: 'thermistor', ohms0: 16_325, ohms25: 5000, ohms50: 1801.5 })!;
+    const usual = thermistorOf({ element: 'thermistor' })!;
+    expect(thermistorTemperature(made, 5000)).toBeCloseTo(25, 6);
+    for (const t of [5, 20, 45])
+      expect(thermistorResistance(made, t) / thermistorResistance(usual, t)).toBeCloseTo(0.5, 4);
+    expect(() => thermistorOf({ element: 'thermistor', ohms25: 50_000 })).toThrow(/three temperatures/);
+    expect(() => modelOf(familyOf('temperature'), { element: 'thermistor', ohms0: 1 })).toThrow(/falling/);
+    const asked = (settings: Record<string, string>) =>
+      settingsThatMatter(familyOf('temperature').settings, settings).map(([key]) => key);
+    expect(asked({})).toEqual(['element']);
+    expect(asked({ element: 'thermistor' })).toEqual(['element', 'ohms0', 'ohms25', 'ohms50']);
+  });
+
   it('rows that are of no thermistor, and elements that are open or shorted', () => {
     expect(() => steinhartHart([[0, 100], [25, 109], [50, 119]])).toThrow(/the resistance falling/); // prettier-ignore
     expect(() => steinhartHart([[0, 9000], [0, 8000], [50, 3600]])).toThrow(/three temperatures/); // prettier-ignore

@@ -107,3 +107,27 @@ export function selfHeating(milliamps: number, ohms: number, milliwattsPerC: num
   requireWithin(milliwattsPerC, 0.01, 1e5, 'dissipation', 'mW/°C', 'It is in the element’s data sheet.');
   return (milliamps ** 2 * ohms) / 1000 / milliwattsPerC;
 }
+
+/** The rows by which a loop's thermistor is known; usual ones of a common 10 kΩ element, from memory. */
+export const THERMISTOR_ROWS = [
+  { key: 'ohms0', atC: 0, usual: 32_650 },
+  { key: 'ohms25', atC: 25, usual: 10_000 },
+  { key: 'ohms50', atC: 50, usual: 3603 },
+] as const;
+
+/**
+ * The thermistor of a loop, by its settings.
+ *
+ * @returns null where the loop's element is no thermistor
+ * @throws Refusal as `steinhartHart`
+ * @example thermistorTemperature(thermistorOf({ element: 'thermistor', ohms25: 10000 }), 10000) // 25.0
+ * @example thermistorOf({ element: 'Pt100' }) === null // 'true'
+ */
+export function thermistorOf(settings: Readonly<Record<string, number | string>>): SteinhartHart | null {
+  if (settings['element'] !== 'thermistor') return null;
+  const [cold, middle, warm] = THERMISTOR_ROWS.map(({ key, atC, usual }): ThermistorRow => [
+    atC,
+    Number(settings[key] ?? usual),
+  ]) as [ThermistorRow, ThermistorRow, ThermistorRow];
+  return steinhartHart([cold, middle, warm]);
+}

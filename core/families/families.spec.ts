@@ -486,6 +486,19 @@ describe('ions', () => {
     expect(fine.ok).toBe(true);
   });
 
+  it('a liquid’s own pH at 25 °C stands beside the reading, where its coefficient is known', () => {
+    // Pure water: half of pKw, 14.167 at 20 °C and 13.995 at 25 °C (handbook, from memory): −0.0172 pH/°C.
+    for (const id of ['ph', 'ph-shown', 'ph-counts']) {
+      const model = modelOf(familyOf(id), { liquid: -0.0172 });
+      expect(model.liquidAt25!(14.167 / 2, { temperatureC: 20 })).toBeCloseTo(13.995 / 2, 2);
+      expect(model.liquidAt25!(7, { temperatureC: 25 })).toBe(7);
+      // What the channel shows is not touched by it.
+      expect(model.ideal(7.4, { temperatureC: 32 })).toBe(modelOf(familyOf(id)).ideal(7.4, { temperatureC: 32 }));
+      expect(modelOf(familyOf(id)).liquidAt25).toBeUndefined();
+      expect(() => modelOf(familyOf(id), { liquid: 0.2 })).toThrow(/-0\.1 to 0\.1|−0\.1 to 0\.1/);
+    }
+  });
+
   it('interfering ions add to what the tip sees: Nikolsky-Eisenman', () => {
     // By hand: 100 mg/L of calcium is 2.495 mmol/L, its root 0.04995 mol/L; a hundredth of it, as potassium, 19.53 mg/L.
     const potassium = { charge: 1, molarMass: 39.098 };

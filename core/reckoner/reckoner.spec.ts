@@ -253,6 +253,21 @@ describe('typing', () => {
     expect(of('redox-scale', 'eh', { e: '200', t: '25' }, { from: 'calomel-saturated' })).toBeCloseTo(444, 0);
   });
 
+  it('an interfering ion, every way round; IUPAC (Buck & Lindner 1994), by hand', () => {
+    const of = (field: string, figures: Record<string, string>, choices: Record<string, string> = {}) =>
+      ask('interference', figures, choices).answer!.found[field]!;
+    // 0.01 mol/L of chloride at K = 0.01 is 1e-4 mol/L of nitrate.
+    expect(of('a', { b: '354.5', k: '0.01' })).toBeCloseTo(6.2004, 4);
+    expect(of('b', { a: '6.2004', k: '0.01' })).toBeCloseTo(354.5, 3);
+    // 0.001 mol/L of a twofold ion counts by its root: 0.03162 · 0.001 mol/L of potassium.
+    const calcium = { measured: 'potassium', other: 'calcium' };
+    expect(of('a', { b: '40.078', k: '0.001' }, calcium)).toBeCloseTo(0.0316228 * 39.0983, 3);
+    expect(of('b', { a: '1.2364', k: '0.001' }, calcium)).toBeCloseTo(40.078, 2);
+    expect(ask('interference', {}, { measured: 'nitrate', other: 'sodium' }).refusal).toMatch(/same sign/);
+    expect(ask('interference', {}, { measured: 'nitrate', other: 'nitrate' }).refusal).toMatch(/another pair/);
+    expect(ask('interference', { a: '0' }).refusal).toMatch(/above 0/);
+  });
+
   it('refusals say value, bound and remedy', () => {
     expect(ask('buffer', { t: '81.3' }).refusal).toMatch(
       /81\.3 °C is outside the table of 7\.00 \(0 to 50 °C\)\. Bring the cup/,

@@ -17,25 +17,45 @@ export interface ParameterMeaning {
   readonly meaning: string;
 }
 
+/** A setting that matters only while another one has this choice: it is asked for only then. */
+interface OnlyWith {
+  readonly onlyWith?: { readonly setting: string; readonly is: string };
+}
+
 /** A thing about the sensor or its loop that the arithmetic must know. */
-export type SettingField =
-  | {
-      readonly kind: 'figure';
-      readonly name: string;
-      readonly unit: string;
-      readonly usual: number;
-      readonly low: number;
-      readonly high: number;
-      /** it changes how values are written or how well they are known, and no figure of a run: it may change at any time */
-      readonly mayChange?: true;
-    }
-  | {
-      readonly kind: 'choice';
-      readonly name: string;
-      readonly usual: string;
-      readonly choices: readonly { readonly id: string; readonly name: string }[];
-      readonly mayChange?: true;
-    };
+export type SettingField = OnlyWith &
+  (
+    | {
+        readonly kind: 'figure';
+        readonly name: string;
+        readonly unit: string;
+        readonly usual: number;
+        readonly low: number;
+        readonly high: number;
+        /** it changes how values are written or how well they are known, and no figure of a run: it may change at any time */
+        readonly mayChange?: true;
+      }
+    | {
+        readonly kind: 'choice';
+        readonly name: string;
+        readonly usual: string;
+        readonly choices: readonly { readonly id: string; readonly name: string }[];
+        readonly mayChange?: true;
+      }
+  );
+
+/**
+ * The settings that matter as the others are: what is asked for, and shown.
+ *
+ * @example settingsThatMatter(familyOf('temperature').settings, { element: 'Pt100' }).map(([key]) => key).join() // 'element'
+ */
+export const settingsThatMatter = (
+  fields: Readonly<Record<string, SettingField>>,
+  settings: Readonly<Record<string, unknown>>,
+): readonly (readonly [key: string, field: SettingField])[] =>
+  Object.entries(fields).filter(
+    ([, { onlyWith }]) => !onlyWith || (settings[onlyWith.setting] ?? fields[onlyWith.setting]?.usual) === onlyWith.is,
+  );
 
 export type Settings = Readonly<Record<string, number | string>>;
 
@@ -76,6 +96,11 @@ export interface Model {
    * @param value of the standard at the temperature of the cup, in the standard's unit
    */
   shows(standard: Standard, value: number, at: Conditions): number;
+  /**
+   * The value that the same liquid has at 25 °C, by a coefficient of the liquid's own: beside the reading, never instead of
+   * it. Absent where none is known.
+   */
+  readonly liquidAt25?: (value: number, at: Conditions) => number;
   /** what remains unknown at the working point, besides the calibration itself */
   workingRows(at: WorkingPoint): readonly WorkingRow[];
 }

@@ -14,6 +14,19 @@ const STRUCTURAL = new Set([
   'inside',
 ]);
 
+/** Calls that refuse a slip: their figures say from where on one is sure that it is one. */
+const GUARDS = new Set(['requireWithin', 'requireFinite', 'positive', 'above0', 'Refusal']);
+
+/** Is it there to refuse a slip, or to tell nothing from something? Facts are what a source says. */
+function isGuard(node) {
+  for (let at = node; at && !ts.isStatement(at); at = at.parent) {
+    if ((ts.isCallExpression(at) || ts.isNewExpression(at)) && GUARDS.has(at.expression.getText())) return true;
+  }
+  const { parent } = node;
+  const compared = ts.isBinaryExpression(parent) && /^[<>]=?$|^[!=]==$/.test(parent.operatorToken.getText());
+  return compared && Number(node.getText()) === 0;
+}
+
 /** What is one unit of a figure's last digit, as it is written. */
 function lastDigit(text) {
   const [, whole, fraction = '', power = '0'] = /^([\d_]*)(?:\.(\d*))?(?:e([+-]?\d+))?$/i.exec(text) ?? [];
@@ -62,7 +75,7 @@ function homeOf(node) {
 /**
  * The figures of a source file, each with what it becomes: one unit of its last digit more, or 2 %, whichever is larger.
  *
- * @returns list of { start, end, text, value, moved, line, home }
+ * @returns list of { start, end, text, value, moved, line, home, guard }
  */
 export function literalsIn(source, file) {
   const tree = ts.createSourceFile(file, source, ts.ScriptTarget.Latest, true);
@@ -73,7 +86,16 @@ export function literalsIn(source, file) {
       const value = Number(text.replaceAll('_', ''));
       const moved = value + Math.max(lastDigit(text.replaceAll('_', '')), 0.02 * Math.abs(value));
       const { line } = tree.getLineAndCharacterOfPosition(node.getStart());
-      found.push({ start: node.getStart(), end: node.end, text, value, moved, line: line + 1, home: homeOf(node) });
+      found.push({
+        start: node.getStart(),
+        end: node.end,
+        text,
+        value,
+        moved,
+        line: line + 1,
+        home: homeOf(node),
+        guard: isGuard(node),
+      });
     }
     ts.forEachChild(node, visit);
   };

@@ -1,6 +1,6 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
-import { PH, PH_WATER, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
+import { OF_WATER, PH, phAt25, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model, Settings } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
@@ -22,6 +22,7 @@ function counts(settings: Settings): Model {
     valueOf: (response, { temperatureC }) => ZERO_PH + response / perPh(temperatureC),
     shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
     workingRows: phWorkingRows(settings),
+    ...phAt25(settings),
   };
 }
 
@@ -38,7 +39,7 @@ export const PH_COUNTS: Family = {
   settings: {
     atSeven: { kind: 'figure', name: 'counts at pH 7', unit: 'counts', usual: 0, low: -4e9, high: 4e9 },
     aPh: { kind: 'figure', name: 'counts a pH at 25 °C', unit: 'counts', usual: -592, low: -1e8, high: 1e8 },
-    water: PH_WATER,
+    ...OF_WATER,
   },
   // What counts are worth is the converter's own affair: nothing of glass can be read off them.
   conditions: () => [],

@@ -1,5 +1,5 @@
 import { GLASS_TAIL } from '../ph/limits.ts';
-import { PH, PH_WATER, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
+import { OF_WATER, PH, phAt25, phTooClose, phWorkingRows, ZERO_PH } from '../ph/family.ts';
 import type { Family, Model, Settings } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
@@ -17,6 +17,7 @@ const shownOnly = (settings: Settings): Model => ({
   valueOf: (response) => ZERO_PH + response,
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
   workingRows: phWorkingRows(settings),
+  ...phAt25(settings),
 });
 
 export const PH_SHOWN: Family = {
@@ -25,7 +26,7 @@ export const PH_SHOWN: Family = {
   zero: { name: 'zero', unit: 'pH', meaning: 'pH shown at pH 7, less 7, relative to the coefficients in force' },
   sensitivity: { name: 'relative gain', unit: '%', meaning: 'pH shown for a pH unit, relative to those in force' },
   points: PH.points,
-  settings: { water: PH_WATER },
+  settings: OF_WATER,
   conditions: () => [],
   limits: {
     zero: 0.5,

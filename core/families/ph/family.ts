@@ -26,7 +26,7 @@ export const ZERO_PH = 7;
 const JUNCTION_UNCERTAINTY_PH: Readonly<Record<string, number>> = { usual: 0.01, weak: 0.05, sea: 0.03 };
 
 /** In which water a probe stands: it changes how well its pH is known, and no figure. */
-export const PH_WATER: SettingField = {
+const PH_WATER: SettingField = {
   kind: 'choice',
   name: 'water',
   usual: 'usual',
@@ -36,6 +36,26 @@ export const PH_WATER: SettingField = {
     { id: 'sea', name: 'seawater, on the scale of the buffers' },
   ],
   mayChange: true,
+};
+
+/** What a pH channel's water does besides: how well its pH is known, and how it goes with temperature. */
+export const OF_WATER: Readonly<Record<string, SettingField>> = {
+  water: PH_WATER,
+  liquid: {
+    kind: 'figure',
+    name: 'the liquid’s own coefficient, 0 = not known',
+    unit: 'pH/°C',
+    usual: 0,
+    low: -0.1,
+    high: 0.1,
+    mayChange: true,
+  },
+};
+
+/** pH(25) = pH + c · (25 − T): the liquid's own, where somebody has measured it. */
+export const phAt25 = (settings: Settings): Pick<Model, 'liquidAt25'> => {
+  const perC = Number(settings['liquid'] ?? 0);
+  return perC === 0 ? {} : { liquidAt25: (value, { temperatureC }) => value + perC * (25 - temperatureC) };
 };
 
 /** Spread of the isopotential point of real probes about pH 7, standard uncertainty in pH. Common practice, no source. */
@@ -70,6 +90,7 @@ const ph = (settings: Settings): Model => ({
   valueOf: (mv, { temperatureC }) => ZERO_PH - mv / nernstSlope(temperatureC),
   shows: (standard, value) => inChannelUnit(standard, value, 'pH'),
   workingRows: phWorkingRows(settings),
+  ...phAt25(settings),
 });
 
 /** Is the lines' least span kept? Shared by the channel that shows pH itself. */
@@ -86,7 +107,7 @@ export const PH: Family = {
   zero: { name: 'zero', unit: 'mV', meaning: 'potential in pH 7' },
   sensitivity: { name: 'slope', unit: '%', meaning: 'share of the ideal slope, k(T) a pH unit' },
   points: { least: 1, most: 5 },
-  settings: { water: PH_WATER },
+  settings: OF_WATER,
   conditions: () => [],
   limits: PH_LIMITS,
   suspects: {

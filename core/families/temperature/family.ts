@@ -1,4 +1,5 @@
-import { PLAINLY, type Family, type Model } from '../../sensor/family.ts';
+import { THERMISTOR_ROWS, thermistorOf } from '../../electrical/thermistor.ts';
+import { PLAINLY, type Family, type Model, type SettingField } from '../../sensor/family.ts';
 import { inChannelUnit } from '../../sensor/value-of-standard.ts';
 import { usualPrior } from '../../sensor/prior.ts';
 import { OF_THERMOMETERS } from './causes.ts';
@@ -21,6 +22,17 @@ const MODEL: Model = {
   ],
 };
 
+const ohmsAt = (atC: number, usual: number): SettingField => ({
+  kind: 'figure',
+  name: `thermistor at ${atC} °C`,
+  unit: 'Ω',
+  usual,
+  low: 1,
+  high: 1e8,
+  mayChange: true,
+  onlyWith: { setting: 'element', is: 'thermistor' },
+});
+
 /** Two baths closer than this say nothing about a slope, °C. Common practice, no source. */
 const MIN_SPAN_C = 5;
 
@@ -38,9 +50,12 @@ export const TEMPERATURE: Family = {
       choices: [
         { id: 'Pt1000', name: 'Pt1000' },
         { id: 'Pt100', name: 'Pt100' },
+        { id: 'thermistor', name: 'thermistor, by three rows' },
         { id: 'another', name: 'another, by its own table' },
       ],
+      mayChange: true,
     },
+    ...Object.fromEntries(THERMISTOR_ROWS.map(({ key, atC, usual }) => [key, ohmsAt(atC, usual)])),
   },
   conditions: () => [],
   limits: {
@@ -62,7 +77,11 @@ export const TEMPERATURE: Family = {
   },
   step: { absolute: 0.05, relative: 0 },
   tail: { seconds: 30, spread: 0.7, share: 0.3, forecast: { usual: 0.68, times: [0.4, 1.1, 3] } },
-  model: () => MODEL,
+  model: (settings) => {
+    // Three rows that are of no thermistor are refused when they are typed.
+    thermistorOf(settings);
+    return MODEL;
+  },
   frees: (values) => (values.length > 1 && values.at(-1)! - values[0]! >= MIN_SPAN_C ? 'both' : 'zero'),
   tooClose: (values) => {
     const span = values.length ? values.at(-1)! - values[0]! : 0;

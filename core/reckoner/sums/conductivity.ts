@@ -1,28 +1,13 @@
 import { Refusal, requireWithin } from '../../quantities/refusal.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS, type Salt } from '../../solutions/conductivity-standards.ts';
-import { courseFactor, courseOf, COURSES, linearFactor, type Compensation } from '../../solutions/compensation.ts';
-import {
-  ALPHA_UNCERTAINTY,
-  pureCompensationUncertainty,
-  pureFrom25,
-  pureTo25,
-  pureWater,
-} from '../../solutions/pure-water.ts';
+import { courseFactor, courseOf, linearFactor } from '../../solutions/compensation.ts';
+import { ALPHA_UNCERTAINTY } from '../../solutions/pure-water.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Choices, Direction, Figures, Sum, SumChoice, SumField } from '../sum.ts';
+import type { Answer, Choices, Direction, Figures, Sum } from '../sum.ts';
+import { alpha, COURSE, GROUP, temperature } from './conductivity-fields.ts';
+import { HIGH_PURITY_SUM } from './high-purity.ts';
 import { SEAWATER_SUM } from './seawater.ts';
-
-const GROUP = 'Conductivity and salinity';
-const temperature = (usual: number): SumField => ({
-  id: 't',
-  name: 'Temperature',
-  unit: '°C',
-  usual,
-  decimals: 1,
-  nudge: 1,
-});
-const alpha: SumField = { id: 'a', name: 'Coefficient', unit: '%/°C', usual: 2, decimals: 2, nudge: 0.1 };
 
 /** The scales on which growers read one conductivity, in mS/cm each. */
 const SCALES = [
@@ -65,13 +50,6 @@ const scales: Sum = {
 };
 
 /** How the water goes with temperature. */
-const COURSE: SumChoice = {
-  id: 'course',
-  name: 'Compensated',
-  usual: 'line',
-  options: COURSES,
-};
-
 /** A conductivity at a temperature over what it has at the house's reference temperature. */
 function ratioOf({ t, a }: Figures, { course, ref }: Choices) {
   const by = courseOf(course, a!);
@@ -246,72 +224,11 @@ const bottle: Sum = {
   curve: { along: 't', low: 0, high: 45 },
 };
 
-const pure: Sum = {
-  id: 'pure-water',
-  group: GROUP,
-  title: 'High-purity water: resistivity at 25 °C',
-  words: 'resistivity ultrapure ro di megohm 18 compensated reverse osmosis',
-  choices: [
-    { ...COURSE, name: 'What is dissolved goes', options: COURSE.options.filter((o) => o.id !== 'natural water') },
-  ],
-  fields: [
-    { id: 'k', name: 'Conductivity, as measured', unit: 'µS/cm', usual: 0.06 },
-    temperature(20),
-    alpha,
-    { id: 'r', name: 'Resistivity at 25 °C', unit: 'MΩ·cm', usual: 18, nudge: 0.1 },
-  ],
-  ways: [
-    {
-      finds: ['r'],
-      work: ({ k, t, a }, { course }) => {
-        const by = courseOf(course, a!);
-        const k25 = pureTo25(k!, t!, by);
-        return purity(
-          1 / k25,
-          'r',
-          `1 / (${shown(pureWater(25))} + (${shown(k!)} − ${shown(pureWater(t!))}) / ${shown(courseFactor(t!, by))}) = ${shown(1 / k25)} MΩ·cm`,
-          t!,
-          pureUnknown(k25, t!, by) / k25 ** 2,
-        );
-      },
-    },
-    {
-      finds: ['k'],
-      work: ({ r, t, a }, { course }) => {
-        const by = courseOf(course, a!);
-        if (!(r! > 0))
-          throw new Refusal('out-of-range', `A resistivity of ${r} MΩ·cm is none. Enter a figure above 0.`);
-        const k = pureFrom25(1 / r!, t!, by);
-        return purity(
-          k,
-          'k',
-          `${shown(pureWater(t!))} + (1/${shown(r!)} − ${shown(pureWater(25))}) · ${shown(courseFactor(t!, by))} = ${shown(k)} µS/cm`,
-          t!,
-          pureUnknown(1 / r!, t!, by) * courseFactor(t!, by),
-        );
-      },
-    },
-  ],
-  formula: 'κ25 = κw(25) + (κT − κw(T)) / f(T),  ρ25 = 1/κ25',
-  source: 'Kw and limiting ionic conductivities; table of pure water from memory, ±2 %, ±4 % at 0 °C',
-  validity: '0 to 50 °C; not below pure water itself, 0.055 µS/cm or 18.18 MΩ·cm at 25 °C',
-  curve: { along: 't', low: 0, high: 50 },
-};
-
-/** ± at 25 °C, k = 2, µS/cm. */
-function pureUnknown(at25: number, t: number, by: Compensation): number {
-  const { table, coefficient } = pureCompensationUncertainty(at25, t, by);
-  return 2 * Math.hypot(table, coefficient);
-}
-
-function purity(value: number, id: string, formula: string, t: number, plusMinus: number): Answer {
-  return {
-    found: { [id]: value },
-    plusMinus,
-    plusMinusBecause: 'of the table of pure water, and of the salts’ coefficient within ±0.2 %/°C',
-    formula,
-    more: [{ name: 'Pure water has, at this temperature', value: 1 / pureWater(t), unit: 'MΩ·cm', decimals: 2 }],
-  };
-}
-
-export const CONDUCTIVITY_SUMS: readonly Sum[] = [scales, compensation, coefficientCheck, bottle, SEAWATER_SUM, pure];
+export const CONDUCTIVITY_SUMS: readonly Sum[] = [
+  scales,
+  compensation,
+  coefficientCheck,
+  bottle,
+  SEAWATER_SUM,
+  HIGH_PURITY_SUM,
+];

@@ -6,6 +6,7 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS, saltOf, SALTS } from '../../solutions/salts.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Sum, SumField } from '../sum.ts';
+import { INTERFERENCE_SUM } from './interference.ts';
 
 const GROUP = 'Ions, chlorine, nitrogen';
 const temperature: SumField = { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1, nudge: 1 };
@@ -165,4 +166,4 @@ function gapAnswer(
   };
 }
 
-export const ION_SUMS: readonly Sum[] = [activity, gap];
+export const ION_SUMS: readonly Sum[] = [activity, gap, INTERFERENCE_SUM];

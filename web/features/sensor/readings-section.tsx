@@ -56,6 +56,7 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
             {process.length
               ? `From ${fixed(low, digits)} to ${fixed(high, digits)} ${unit}, by the coefficients of the time. `
               : ''}
+            <OfTheLiquid latest={process.at(-1)} figures={figures} />
             Where the line is thin and broken the probe was at the bench.
             {data &&
               lookBacks.some((l) => l.toMs > data.fromMs && l.fromMs < data.toMs) &&
@@ -69,6 +70,21 @@ export function ReadingsSection({ row, lookBacks }: { row: LoopRow; lookBacks: r
         </p>
       )}
     </section>
+  );
+}
+
+/** What the same liquid has at 25 °C, by its own coefficient: beside the reading, never instead of it. */
+function OfTheLiquid({ latest, figures }: { latest: ReadingsView['buckets'][number] | undefined; figures: InFamily }) {
+  const { model, written, unit } = figures;
+  if (!latest || !model.liquidAt25) return null;
+  const { mean, temperatureC } = latest;
+  const at = { temperatureC };
+  const there = model.liquidAt25(written.ownValue(mean, at), at);
+  return (
+    <span>
+      The latest is {figures.value(written.ownValue(mean, at))} {unit} at {fixed(temperatureC, 1)} °C; at 25 °C the same
+      liquid has {figures.value(there)}, by its own coefficient.{' '}
+    </span>
   );
 }
 

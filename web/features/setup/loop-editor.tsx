@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import { Link } from 'react-router';
-import { familyOf, usualSets, type SettingField } from '@frustum/core';
+import { familyOf, settingsThatMatter, usualSets, type SettingField } from '@frustum/core';
 import { alikeIn, type ChangeLoop, type SetUpLoop } from '@frustum/contract';
 import {
   useChangeAlikeMutation,
@@ -216,7 +216,9 @@ function Knows({ loop, siteName }: { loop: SetUpLoop; siteName: string }) {
   const family = familyOf(loop.family);
   const typed = useFormContext<LoopForm>().watch('settings');
   const asked = askedBy(family, settingsOf(family, typed));
-  const own = Object.entries(family.settings).filter(([, field]) => !loop.hasRuns || !mayChange(field));
+  const own = settingsThatMatter(family.settings, { ...loop.settings, ...typed }).filter(
+    ([, field]) => !loop.hasRuns || !mayChange(field),
+  );
   const free = Object.entries(family.settings).filter(([, field]) => loop.hasRuns && mayChange(field));
   if (!own.length && !free.length && !asked.length) return null;
   return (

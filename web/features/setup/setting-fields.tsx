@@ -1,5 +1,6 @@
-import { CONDITIONS, showsCondition, type ConditionName, type Family } from '@frustum/core';
+import { CONDITIONS, settingsThatMatter, showsCondition, type ConditionName, type Family } from '@frustum/core';
 import type { LoopRow } from '@frustum/contract';
+import { useFormContext } from 'react-hook-form';
 import { upper } from '../../format/in-family.ts';
 import { Pick, Text } from '../../ui/text-field.tsx';
 import type { SettingsForm } from './settings-typed.ts';
@@ -7,9 +8,10 @@ import type { SettingsForm } from './settings-typed.ts';
 /** What a family's arithmetic must know beside its value. */
 export function SettingFields({ family }: { family: Family }) {
   const { id } = family;
+  const typed = useFormContext<SettingsForm>().watch('settings');
   return (
     <>
-      {Object.entries(family.settings).map(([key, field]) =>
+      {settingsThatMatter(family.settings, typed ?? {}).map(([key, field]) =>
         field.kind === 'choice' ? (
           <Pick<SettingsForm>
             key={`${id}.${key}`}

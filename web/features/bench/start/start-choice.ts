@@ -7,6 +7,7 @@ import {
   poursStandards,
   Refusal,
   suggestedSet,
+  thermistorOf,
   familyOf,
   proceduresFor,
   serves,
@@ -65,6 +66,7 @@ export function boxesFor({ family, channel, settings }: LoopRow): readonly BoxPo
     high,
     ...(cell > 0 ? { cellConstant: cell } : {}),
     ...(typeof element === 'string' ? { element } : {}),
+    thermistor: thermistorOf(settings),
   });
 }
 
