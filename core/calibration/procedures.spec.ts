@@ -1,101 +1,19 @@
 import { thermistorOf } from '../electrical/thermistor.ts';
 import { describe, expect, it } from 'vitest';
-import { familyOf } from '../families/registry.ts';
 import { CATALOGUE, serves, usualSets } from '../families/catalogue.ts';
-import { STATISTICAL } from '../settling/settle.ts';
-import type { Capture, PlannedPoint, RunEvent, RunEventBody, RunPlan } from './events.ts';
+import { Paper, planFor, point, standard } from '../testing/a-run.ts';
+import type { PlannedPoint, RunPlan } from './events.ts';
 import { boxStandard, spanOf, usualBoxes } from './electrical.ts';
 import { outcomeOf } from './outcome.ts';
 import { stepsOf } from './procedure.ts';
-import { builtIn, mayAdjust, type ProcedureKind } from '../sensor/procedures.ts';
-import { apply, replay } from './replay.ts';
+import { builtIn, mayAdjust } from '../sensor/procedures.ts';
 import { judge } from './verdict.ts';
 import { ZERO_PLUG } from '../solutions/without-liquid.ts';
 import { proceduresFor } from '../families/procedures.ts';
 
-const standard = (id: string) => CATALOGUE.find((s) => s.id === id)!;
-const point = (id: string, role?: PlannedPoint['role']): PlannedPoint => ({
-  standard: standard(id),
-  lot: { id, label: '' },
-  ...(role ? { role } : {}),
-});
-
-function planFor(
-  family: string,
-  kind: ProcedureKind,
-  points: readonly PlannedPoint[],
-  more: Partial<RunPlan> = {},
-): RunPlan {
-  return {
-    family,
-    settings: {},
-    loopName: 'Loop',
-    sensorName: 'Sensor',
-    points,
-    school: STATISTICAL,
-    controls: '',
-    workingValue: 7.5,
-    workingC: 22,
-    tolerance: 0.2,
-    limits: familyOf(family).limits,
-    inForce: { zero: 0, sensitivity: 1 },
-    inForceKnown: true,
-    expected: { zero: 0, zeroSd: 5, sensitivity: 1, sensitivitySd: 0.03 },
-    channelKind: 'wired',
-    resolution: 0.1,
-    procedure: builtIn(kind),
-    ...more,
-  };
-}
-
 const PH = [point('technical-7.00'), point('technical-4.01')];
 const keysOf = (plan: RunPlan, decisions: Parameters<typeof stepsOf>[1] = []) =>
   stepsOf(plan, decisions).map((s) => s.key);
-
-/** A run on paper. */
-class Paper {
-  readonly events: RunEvent[] = [];
-
-  constructor(plan: RunPlan) {
-    this.add({ type: 'started', plan });
-  }
-
-  get state() {
-    return replay(this.events);
-  }
-
-  add(body: RunEventBody) {
-    const seq = this.events.length + 1;
-    const at = new Date(Date.UTC(2026, 10, 25, 9, 0, seq)).toISOString();
-    const event = { seq, device: 'paper-device', counter: seq, at, by: 'Operator A', body };
-    if (seq > 1) apply(this.state, event);
-    this.events.push(event);
-    return this;
-  }
-
-  /** Does what the current step asks for; a settling captures this signal. */
-  does(signal = 0, more: Partial<Capture> = {}) {
-    const step = this.state.current!;
-    if (step.kind !== 'settle') return this.add({ type: 'step-done', stepId: step.id, traceSeconds: null });
-    const capture: Capture = {
-      pointIndex: step.pointIndex!,
-      purpose: step.purpose!,
-      method: 'live',
-      signal,
-      signalUncertainty: 0.1,
-      temperatureC: 22,
-      settledSeconds: 40,
-      t90: 12,
-      trace: [],
-      ...more,
-    };
-    return this.add({ type: 'captured', stepId: step.id, traceSeconds: null, capture });
-  }
-
-  decides(action: 'leave' | 'adjust' | 'go-on' | 'clean-and-retest') {
-    return this.add({ type: 'decided', action, because: '' });
-  }
-}
 
 describe('a step sheet goes by family, state and surroundings', () => {
   it('every family has procedures, and every usual set is of standards that serve it', () => {

@@ -319,7 +319,7 @@ describe('what a run is planned with', () => {
     expect(made).toMatchObject({ inForce: at(3), inForceKnown: true, school: { kind: 'fixed-time', seconds: 90 } });
     for (const none of ['shownAs', 'conditions', 'gates', 'sensorState', 'surroundings', 'procedure'])
       expect(made).not.toHaveProperty(none);
-    const statistical = planOf(fitted, points({ points: [{ standardId: seven.id, lotId: null }] }), past, ms(30), { school: 'statistical', fixedSeconds: 90, gates: [{ id: 'g', text: '', because: '' }], sensorState: 'new' as never }); // prettier-ignore
+    const statistical = planOf(fitted, points({ points: [{ standardId: seven.id, lotId: null }] }), past, ms(30), { school: 'statistical', fixedSeconds: 90, gates: [{ id: 'g', text: '', because: '' }], sensorState: 'new' }); // prettier-ignore
     expect(statistical).toMatchObject({ school: { kind: 'statistical' }, gates: [{ id: 'g' }], sensorState: 'new' });
     const kind = (procedure: 'sample' | 'electrical') => planOf(fitted, points({ procedure, boxes: [{ label: '4', applied: 4, use: 'adjust' }, { label: '20', applied: 20, use: 'adjust' }] }), past, ms(30), { school: 'statistical', fixedSeconds: 1, procedure: procedureFor(procedure) }); // prettier-ignore
     expect(kind('sample').school).toEqual({ kind: 'fixed-time', seconds: 20 });
