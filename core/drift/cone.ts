@@ -13,7 +13,7 @@ import { filteredAtPaces } from './pace.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
-export const DRIFT_VERSION = 8;
+export const DRIFT_VERSION = 9;
 
 /** Where the sensor works: the error that counts is the one shown here. */
 export interface Working extends Conditions {
@@ -67,6 +67,16 @@ export interface Cone {
   readonly errorAt: ((atMs: number) => ErrorAt) | null;
   /** what the bench holds a new reading against */
   readonly expectedAt: (atMs: number) => ParametersAt;
+  /** ways in which it may stand now, the likeliest first, each with the error that it would make; none before the first run */
+  readonly branches: readonly ConeBranch[];
+}
+
+/** One way in which a sensor may stand: the error that it shows if that is so. */
+export interface ConeBranch {
+  /** id of a cause; null = what its runs say, whatever the cause */
+  readonly cause: string | null;
+  readonly chance: number;
+  readonly errorAt: (atMs: number) => ErrorAt;
 }
 
 const POINTS_A_SEGMENT = 12;
@@ -107,11 +117,24 @@ export interface AtOnePace {
   readonly chances: readonly number[];
 }
 
+/** One way in which a sensor may stand, and what that makes of the error at work. */
+export interface Explanation {
+  /** id of the cause; null = nothing, or what runs in standards see as they see the sensor itself */
+  readonly cause: string | null;
+  readonly chance: number;
+  /** what is known of it along its way, if that is so */
+  readonly lines: readonly AtOnePace[];
+  /** what its zero has at work beyond what runs find, in the unit of the signal; empty = nothing */
+  readonly beyond: readonly MixturePiece[];
+}
+
 /**
  * `cone` from what is known along the way, however it was learned.
  *
  * @param lines one or more, of the same moments
  * @param atFit where the sensor came to another instrument: what it showed before is an error of another place, and is left out
+ * @param explained ways in which it may stand since its last run, of the same moments as `lines`; absent = as `lines` say.
+ *   The forecast is over all of them
  */
 export function coneAlong(
   lines: readonly AtOnePace[],
@@ -121,14 +144,17 @@ export function coneAlong(
   services: readonly ServiceEvent[] = [],
   fromMs = Number.NEGATIVE_INFINITY,
   atFit?: AtFit,
+  explained?: readonly Explanation[],
 ): Cone {
   const way = lines[0]!.known;
   const standing = (i: number): readonly Standing[] =>
     lines.map(({ prior, known, chances }) => ({ prior, state: known[i]!.state, chance: chances[i]! }));
   if (way.length === 0) {
     const expectedAt = (atMs: number) => parametersIn(priorState(lines[0]!.prior, atMs));
-    return { segments: [], marks: [], errorAt: null, expectedAt };
+    return { segments: [], marks: [], errorAt: null, expectedAt, branches: [] };
   }
+  // The last moment of every line is the same: what is explained otherwise is explained from there on.
+  const ways: readonly Explanation[] = explained ?? [{ cause: null, chance: 1, lines, beyond: [] }];
   let inForce: Coefficients | null = inForceBefore;
   let byThermometer: Coefficients | undefined;
   const segments: Segment[] = [];
@@ -150,17 +176,28 @@ export function coneAlong(
     const beginMs = beforeFit ? atFit.atMs : atMs;
     const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, beginMs + MS_PER_DAY);
     if (toMs < fromMs || toMs <= beginMs || inForce === null) return;
-    const at = errorFrom(standing(i), inForce, working, services, byThermometer);
+    const at =
+      i < way.length - 1
+        ? errorFrom([{ standing: standing(i) }], inForce, working, services, byThermometer)
+        : errorFrom(ways.map(asStanding), inForce, working, services, byThermometer);
     const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
       at(beginMs + ((toMs - beginMs) * k) / POINTS_A_SEGMENT),
     );
     segments.push({ fromMs: beginMs, toMs, points });
   });
   const last = standing(way.length - 1);
+  const errorOf = (some: readonly Explanation[], believed: Coefficients) =>
+    errorFrom(some.map(asStanding), believed, working, services, byThermometer);
+  const believed: Coefficients | null = inForce;
   return {
     segments,
     marks,
-    errorAt: inForce === null ? null : errorFrom(last, inForce, working, services, byThermometer),
+    errorAt: believed && errorOf(ways, believed),
+    branches: believed
+      ? [...ways]
+          .sort((a, b) => b.chance - a.chance)
+          .map((w) => ({ cause: w.cause, chance: w.chance, errorAt: errorOf([{ ...w, chance: 1 }], believed) }))
+      : [],
     expectedAt: (atMs) => {
       // A slow sensor may turn fast, as glass does when it begins to age: the expected course counts all paces alike.
       const there = last.map(({ state, prior }) => ({
@@ -179,9 +216,27 @@ interface Standing {
   readonly chance: number;
 }
 
+/** A way in which it may stand, with what the zero has at work beyond it. */
+interface Way {
+  readonly standing: readonly Standing[];
+  readonly beyond?: readonly MixturePiece[];
+}
+
+/** An explanation at its last moment. */
+const asStanding = ({ chance: weight, lines, beyond }: Explanation): Way => ({
+  standing: lines.map(({ prior, known, chances }) => ({
+    prior,
+    state: known.at(-1)!.state,
+    chance: weight * chances.at(-1)!,
+  })),
+  beyond,
+});
+
+const NOTHING_BEYOND: readonly MixturePiece[] = [{ chance: 1, mean: 0, sd: 0 }];
+
 /** The forecast of the shown error from a moment on. */
 function errorFrom(
-  standing: readonly Standing[],
+  ways: readonly Way[],
   inForce: Coefficients,
   working: Working,
   services: readonly ServiceEvent[],
@@ -190,20 +245,30 @@ function errorFrom(
   const rest = working.rest?.(inForce, byThermometer) ?? 0;
   return (atMs) => {
     const spread = mixtureOf(
-      standing.flatMap(({ prior, state, chance }) => {
-        const there = carried(state, prior, services, atMs);
-        const { mean } = there.belief;
-        const is = { zero: mean[ZERO]!, sensitivity: mean[SENSITIVITY]! };
-        const here = errorHere(working.model, working, is, inForce);
-        return mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY).map((branch): MixturePiece => {
-          const c = branch.belief.covariance;
-          const both: Covariance2 = [
-            [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
-            [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
-          ];
-          return { chance: chance * branch.chance, mean: here.error, sd: Math.hypot(spreadAlong(here, both), rest) };
-        });
-      }),
+      ways.flatMap(({ standing, beyond = [] }) =>
+        standing.flatMap(({ prior, state, chance }) => {
+          const there = carried(state, prior, services, atMs);
+          const jumps = mayHaveJumped(there, prior, (atMs - state.atMs) / MS_PER_DAY);
+          const { mean } = there.belief;
+          return (beyond.length ? beyond : NOTHING_BEYOND).flatMap((more) => {
+            const is = { zero: mean[ZERO]! + more.mean, sensitivity: mean[SENSITIVITY]! };
+            const here = errorHere(working.model, working, is, inForce);
+            const unseen = here.perZero * more.sd;
+            return jumps.map((branch): MixturePiece => {
+              const c = branch.belief.covariance;
+              const both: Covariance2 = [
+                [c[ZERO * 4 + ZERO]!, c[ZERO * 4 + SENSITIVITY]!],
+                [c[SENSITIVITY * 4 + ZERO]!, c[SENSITIVITY * 4 + SENSITIVITY]!],
+              ];
+              return {
+                chance: chance * more.chance * branch.chance,
+                mean: here.error,
+                sd: Math.hypot(spreadAlong(here, both), unseen, rest),
+              };
+            });
+          });
+        }),
+      ),
     );
     return {
       ...spread,

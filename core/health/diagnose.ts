@@ -38,7 +38,7 @@ const NAMED_ABOVE = 0.5;
 /** What is less likely than this is no rival that a test should be made for. */
 const MIN_RIVAL = 0.02;
 /** A test is worth while from this chance of trouble on. */
-const TESTED_ABOVE = 0.15;
+const TESTED_ABOVE = 0.05;
 /** What is compared side by side, and the mark of a cause that moves all alike. */
 type BesideKind = 'siblings' | 'fellows' | 'twins';
 /**

@@ -143,7 +143,7 @@ const OF_CELLS: Befalls = {
     {
       id: 'cell-scaled',
       name: 'the cell is scaled',
-      prior: 0.12,
+      prior: 0.024,
       group: 'clean it',
       test: DESCALE,
       expects: { sensitivityLost: { mean: 7, sd: 4 }, slower: { mean: 0.2, sd: 0.3 } },
@@ -152,7 +152,7 @@ const OF_CELLS: Befalls = {
     {
       id: 'plates-worn',
       name: 'the plates are worn',
-      prior: 0.03,
+      prior: 0.006,
       group: 'replace the sensor',
       test: DESCALE,
       expects: { sensitivityLost: { mean: 6, sd: 4 } },
@@ -160,7 +160,7 @@ const OF_CELLS: Befalls = {
     {
       id: 'lead-leaks',
       name: 'the plug or the lead leaks',
-      prior: 0.04,
+      prior: 0.008,
       group: 'look at the wiring',
       test: DRY_LEAD,
       expects: { zeroMoved: { mean: 12, sd: 8 } },

@@ -105,7 +105,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
   {
     id: 'electrolyte-diluted',
     name: 'the reference electrolyte is diluted',
-    prior: 0.12,
+    prior: 0.024,
     group: 'service the reference',
     test: REFERENCE,
     expects: { zeroMoved: { mean: -20, sd: 9 }, reference: { mean: 2.9, sd: 0.5 } },
@@ -115,7 +115,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
   {
     id: 'reference-contaminated',
     name: 'the reference is contaminated',
-    prior: 0.06,
+    prior: 0.012,
     group: 'service the reference',
     test: REFERENCE,
     expects: { zeroMoved: { mean: 17, sd: 9, either: true }, slower: { mean: 0.2, sd: 0.3 } },
@@ -126,7 +126,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
   {
     id: 'junction-blocked',
     name: 'the junction is blocked',
-    prior: 0.1,
+    prior: 0.02,
     group: 'clean it',
     test: SAMPLE,
     expects: {
@@ -135,6 +135,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
       readingMoved: { mean: 0, sd: 12 },
       reference: { mean: 4.3, sd: 0.9 },
     },
+    unseen: true,
     curedBy: ['cleaned'],
   },
 ];
@@ -147,7 +148,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
 export const processMoved = (otherwise: string): Cause => ({
   id: 'process-moved',
   name: 'the water has moved, not the sensor',
-  prior: 0.05,
+  prior: 0.01,
   group: 'look at the process',
   test: {
     what: 'Take a grab sample and hold it against the reading.',
@@ -168,7 +169,7 @@ const AROUND_AN_ELECTRODE: readonly Cause[] = [
   {
     id: 'standard-wrong',
     name: 'a bottle was wrong',
-    prior: 0.05,
+    prior: 0.01,
     group: 'replace the standard',
     test: BOTTLE,
     // 0.2 pH in one of two buffers is 12 mV of zero or 7 % of slope.

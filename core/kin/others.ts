@@ -30,7 +30,7 @@ export const OTHER_INSTRUMENT = tested(
 export const STANDARD_WRONG: Cause = {
   id: 'standard-wrong',
   name: 'a bottle was wrong',
-  prior: 0.05,
+  prior: 0.01,
   group: 'replace the standard',
   test: BOTTLE,
   expects: { zeroMoved: { mean: 0, sd: 6 }, sensitivityLost: { mean: 0.3, sd: 6 } },
@@ -51,7 +51,7 @@ export const membraneCauses = (wipe: Test, renew: Test): readonly Cause[] => [
   {
     id: 'membrane-fouled',
     name: 'the membrane is fouled',
-    prior: 0.12,
+    prior: 0.024,
     group: 'clean it',
     test: wipe,
     expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.6, sd: 0.4 } },
@@ -60,7 +60,7 @@ export const membraneCauses = (wipe: Test, renew: Test): readonly Cause[] => [
   {
     id: 'electrolyte-spent',
     name: 'the electrolyte behind the membrane is spent',
-    prior: 0.1,
+    prior: 0.02,
     group: 'renew cap and electrolyte',
     test: renew,
     expects: { sensitivityLost: { mean: 15, sd: 10 }, zeroMoved: { mean: 0, sd: 8 } },

@@ -3,7 +3,7 @@ import type { ServiceEvent } from '../drift/history.ts';
 import type { PastRun } from '../drift/past.ts';
 import { familyOf } from '../families/registry.ts';
 import { type Diagnosis, diagnose } from '../health/diagnose.ts';
-import { type Checks, type Figure, healthFacts } from '../health/evidence.ts';
+import { type Checks, type Figure, type HealthFacts, healthFacts } from '../health/evidence.ts';
 import { fellowsOf, sampleOffOf } from './checks.ts';
 import type { Fitted } from './fitted.ts';
 import { ofSensor, stepAt } from './history.ts';
@@ -56,12 +56,22 @@ function runsIn(fitted: Fitted, house: HouseKnowledge): readonly PastRun[] {
  * @param said what readings and transmitter say now
  * @returns null for a family of which nothing is written, and before the first run
  */
-export function healthOf(fitted: Fitted, house: HouseKnowledge, said: Checks = {}): Diagnosis | null {
+export const healthOf = (fitted: Fitted, house: HouseKnowledge, said: Checks = {}): Diagnosis | null =>
+  examined(fitted, house, said)?.health ?? null;
+
+/** A diagnosis, and the facts that it rests on. */
+export interface Examined {
+  readonly facts: HealthFacts;
+  readonly health: Diagnosis;
+}
+
+/** The same with the facts. */
+export function examined(fitted: Fitted, house: HouseKnowledge, said: Checks = {}): Examined | null {
   const { services } = house.pastOf(fitted);
   // A refill or a new tip begins another story: what was before it is no evidence of wear.
   const sinceMs = services.findLast((s) => BEGINS_ANEW.includes(s.kind))?.atMs ?? 0;
   const past = runsIn(fitted, house).filter((p) => p.atMs >= sinceMs);
-  return diagnosisOf(fitted, house, past, said);
+  return examinedBy(fitted, house, past, said);
 }
 
 /**
@@ -87,7 +97,7 @@ export function serviceSaid(fitted: Fitted, house: HouseKnowledge): ServiceSaid 
   // What was done between the same two runs is one test.
   const done = all.filter((s) => s.atMs > endMs && s.atMs <= after[0]!.atMs);
   const kinds = [...new Set(done.map((s) => s.kind))];
-  const health = diagnosisOf(fitted, house, before, { after: { kinds, found: after[0]!.found } });
+  const health = examinedBy(fitted, house, before, { after: { kinds, found: after[0]!.found } })?.health;
   const tells = health?.evidence.some((e) => AFTER.includes(e.piece) && Math.abs(e.push) > TOLD_ABOVE);
   return health && tells && health.sound < 0.5 ? { kinds, atMs: done[0]!.atMs, foundMs: after[0]!.atMs, health } : null;
 }
@@ -100,7 +110,7 @@ export function untested(fitted: Fitted, house: HouseKnowledge): Untested | null
   return since.length ? { kinds: [...new Set(since.map((s) => s.kind))], atMs: since[0]!.atMs } : null;
 }
 
-function diagnosisOf(fitted: Fitted, house: HouseKnowledge, past: readonly PastRun[], said: Checks): Diagnosis | null {
+function examinedBy(fitted: Fitted, house: HouseKnowledge, past: readonly PastRun[], said: Checks): Examined | null {
   const befalls = familyOf(fitted.loop.family).befalls;
   const [first] = past;
   if (!first || !befalls) return null;
@@ -123,19 +133,17 @@ function diagnosisOf(fitted: Fitted, house: HouseKnowledge, past: readonly PastR
     .filter((o) => o.sensor.id !== fitted.sensor.id && o.loop.family === fitted.loop.family)
     .map((o) => ({ finished: house.finishedOf(o.sensor.id), step: stepAt(o) }));
   const together = fellowsOf(within, beside, step);
-  return diagnose(
-    healthFacts(past, timed, {
-      ...said,
-      siblings,
-      // A grab sample of another family determines its sensitivity as well.
-      sampleOff: electrode ? sampleOffOf(said.after ? within : mine, past, step) : null,
-      ...(together ? { fellows: together } : {}),
-      refused: last !== undefined && refusedForSensor(last.outcome, familyOf(fitted.loop.family).step.absolute),
-      slopeKnown: befalls.slopeKnown,
-      ...(electrode ? {} : { zeroUnit: step }),
-    }),
-    befalls,
-  );
+  const facts = healthFacts(past, timed, {
+    ...said,
+    siblings,
+    // A grab sample of another family determines its sensitivity as well.
+    sampleOff: electrode ? sampleOffOf(said.after ? within : mine, past, step) : null,
+    ...(together ? { fellows: together } : {}),
+    refused: last !== undefined && refusedForSensor(last.outcome, familyOf(fitted.loop.family).step.absolute),
+    slopeKnown: befalls.slopeKnown,
+    ...(electrode ? {} : { zeroUnit: step }),
+  });
+  return { facts, health: diagnose(facts, befalls) };
 }
 
 /** How far a zero has moved in a stretch of time, mV; empty with fewer than two runs in it. */

@@ -57,14 +57,14 @@ export const eventsOf = (rows: readonly { readonly at: string; readonly kind: Se
 /** The cone of a fitted loop's sensor. @param fromMs segments that ended before are left out */
 export function coneOf(
   fitted: Fitted,
-  { finished, services, fleet, together, atFit }: Past,
+  { finished, services, fleet, together, atFit, explained }: Past,
   untilMs: number,
   fromMs?: number,
 ): Cone {
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
   const lines = together ? [together.known()] : filteredAtPaces(observationsOf(mine), prior, services);
-  return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs, atFit);
+  return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs, atFit, explained);
 }
 
 /** Zero and sensitivity of a fitted loop's sensor through all its runs. */

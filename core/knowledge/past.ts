@@ -1,4 +1,4 @@
-import type { AtFit, AtOnePace } from '../drift/cone.ts';
+import type { AtFit, AtOnePace, Explanation } from '../drift/cone.ts';
 import type { Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { Fleet } from '../drift/pool.ts';
@@ -17,6 +17,8 @@ export interface Past {
   readonly together?: Together;
   /** where it came to an instrument that knows other coefficients than its own; absent otherwise */
   readonly atFit?: AtFit;
+  /** ways in which it may stand since its last run, weighed by all that speaks for them; absent = as its runs say */
+  readonly explained?: readonly Explanation[];
 }
 
 /** A sensor as one of several in the same water. */

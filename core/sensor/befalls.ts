@@ -50,6 +50,7 @@ export type ActionGroup =
 export interface Cause {
   readonly id: string;
   readonly name: string;
+  /** share of sensors in service that have it at a moment: what is believed before anything speaks for it */
   readonly prior: number;
   readonly group: ActionGroup;
   readonly expects: Partial<Record<Piece, Expected>>;
@@ -66,6 +67,8 @@ export interface Cause {
   readonly needs?: Piece;
   /** it comes from one run to the next */
   readonly sudden?: boolean;
+  /** standards do not show it: at work it is there beyond what runs in them find (`sampleOff`) */
+  readonly unseen?: true;
   /** another bottle undoes it */
   readonly undone?: boolean;
   /** after these services zero and sensitivity are again what they were */

@@ -11,7 +11,7 @@ const NEW_TIP: NextTest = {
 const TIP_WORN: Cause = {
   id: 'tip-worn',
   name: 'the ion tip is worn',
-  prior: 0.1,
+  prior: 0.02,
   group: 'replace the sensor',
   test: NEW_TIP,
   expects: { sensitivityLost: { mean: 12, sd: 8 }, slower: { mean: 0.5, sd: 0.4 } },

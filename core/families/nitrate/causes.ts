@@ -16,7 +16,7 @@ export const OF_OPTICS: Befalls = {
     {
       id: 'window-dirty',
       name: 'the window is dirty',
-      prior: 0.15,
+      prior: 0.03,
       group: 'clean it',
       test: WASH,
       expects: { zeroMoved: { mean: 12, sd: 8 } },
@@ -25,7 +25,7 @@ export const OF_OPTICS: Befalls = {
     {
       id: 'lamp-aged',
       name: 'the lamp has aged',
-      prior: 0.04,
+      prior: 0.008,
       group: 'replace the sensor',
       test: WASH,
       expects: { sensitivityLost: { mean: 7, sd: 4 }, zeroMoved: { mean: 0, sd: 8 } },

@@ -11,7 +11,7 @@ const POLISH: NextTest = {
 const PLATINUM_DIRTY: Cause = {
   id: 'platinum-dirty',
   name: 'the platinum is dirty',
-  prior: 0.1,
+  prior: 0.02,
   group: 'clean it',
   test: POLISH,
   expects: { zeroMoved: { mean: 0, sd: 9 }, slower: { mean: 0.8, sd: 0.4 } },

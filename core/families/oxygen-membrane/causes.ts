@@ -35,7 +35,7 @@ export const OF_OXYGEN_MEMBRANES: Befalls = {
     {
       id: 'membrane-torn',
       name: 'the membrane is torn or wrinkled',
-      prior: 0.05,
+      prior: 0.01,
       group: 'renew cap and electrolyte',
       test: NEW_MEMBRANE,
       expects: { sensitivityLost: { mean: -25, sd: 15 }, zeroMoved: { mean: 15, sd: 10 } },

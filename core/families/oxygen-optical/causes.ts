@@ -23,7 +23,7 @@ export const OF_CAPS: Befalls = {
     {
       id: 'cap-faded',
       name: 'the dye in the cap has faded',
-      prior: 0.12,
+      prior: 0.024,
       group: 'renew the cap',
       test: NEW_CAP,
       // K = k τ0: a dye that lives shorter is quenched less, and τ0 of the data sheet over its τ keeps the slope.
@@ -33,7 +33,7 @@ export const OF_CAPS: Befalls = {
     {
       id: 'cap-fouled',
       name: 'the cap is overgrown',
-      prior: 0.1,
+      prior: 0.02,
       group: 'clean it',
       test: WIPE_CAP,
       expects: { sensitivityLost: { mean: 4, sd: 4 }, slower: { mean: 0.6, sd: 0.4 } },

@@ -20,7 +20,7 @@ const DRY: NextTest = {
 const GLASS_AGED: Cause = {
   id: 'glass-aged',
   name: 'the glass has aged',
-  prior: 0.06,
+  prior: 0.012,
   group: 'replace the sensor',
   test: CLEAN,
   after: ['connector-moist'],
@@ -34,7 +34,7 @@ const GLASS_AGED: Cause = {
 const CONNECTOR_MOIST: Cause = {
   id: 'connector-moist',
   name: 'moisture at the connector',
-  prior: 0.03,
+  prior: 0.006,
   group: 'look at the wiring',
   test: DRY,
   expects: {
@@ -47,7 +47,7 @@ const CONNECTOR_MOIST: Cause = {
 const GLASS_CRACKED: Cause = {
   id: 'glass-cracked',
   name: 'the glass is cracked, or the input is shorted',
-  prior: 0.01,
+  prior: 0.002,
   group: 'replace the sensor',
   test: CLEAN,
   expects: {

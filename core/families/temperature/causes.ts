@@ -23,7 +23,7 @@ export const OF_THERMOMETERS: Befalls = {
     {
       id: 'element-drifted',
       name: 'the thermometer has drifted',
-      prior: 0.05,
+      prior: 0.01,
       group: 'replace the sensor',
       test: OTHER_INSTRUMENT,
       expects: { zeroMoved: { mean: 0, sd: 10 } },
@@ -31,7 +31,7 @@ export const OF_THERMOMETERS: Befalls = {
     {
       id: 'contact-poor',
       name: 'a contact of its lead has become poor',
-      prior: 0.04,
+      prior: 0.008,
       group: 'look at the wiring',
       test: TERMINALS,
       expects: { zeroMoved: { mean: 8, sd: 8 } },

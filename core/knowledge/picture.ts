@@ -1,0 +1,75 @@
+import type { AtOnePace, Explanation } from '../drift/cone.ts';
+import { weighedSize, withoutEvidence } from '../drift/explained.ts';
+import { filteredAtPaces } from '../drift/pace.ts';
+import { familyOf } from '../families/registry.ts';
+import type { Diagnosis } from '../health/diagnose.ts';
+import type { Checks, HealthFacts } from '../health/evidence.ts';
+import type { Cause } from '../sensor/befalls.ts';
+import type { Fitted } from './fitted.ts';
+import { examined } from './health.ts';
+import { driftOf, observationsOf, ofSensor, stepAt } from './history.ts';
+import type { HouseKnowledge } from './house.ts';
+import type { Past } from './past.ts';
+
+/**
+ * What is believed of one sensor now. It is made once, and Margins, the sensor's page, alarms, look-back, due date, API and
+ * record are read from it.
+ */
+export interface Picture {
+  /** what it has been through, with the ways in which it may stand since its last run */
+  readonly past: Past;
+  /** which half is failing; null where nothing is written of its family, and before the first run */
+  readonly health: Diagnosis | null;
+}
+
+/** A cause that is less likely than this moves no figure that anybody reads. */
+const LEAST = 0.002;
+
+/** From here on a bottle that another one undid has undone what it did. */
+const UNDONE = 0.5;
+
+/**
+ * The picture of a sensor: its diagnosis, and its error over all explanations, each weighed as the diagnosis weighs it.
+ *
+ * A blocked junction moves the error at work although the standards agree; a wrong bottle gives back what it took, and so
+ * does the adjustment that was made in it. All other causes are seen by the runs as the sensor's own drift is.
+ *
+ * @param said what the transmitter and the readings say beside the runs
+ */
+export function pictureOf(fitted: Fitted, house: HouseKnowledge, said: Checks = {}): Picture {
+  const past = house.pastOf(fitted);
+  const known = examined(fitted, house, said);
+  if (!known) return { past, health: null };
+  const explained = explanationsOf(fitted, past, known.health, known.facts);
+  return { past: explained.length > 1 ? { ...past, explained } : past, health: known.health };
+}
+
+/** The ways in which it may stand, those that runs see as one of them. */
+function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: HealthFacts): Explanation[] {
+  const history = observationsOf(ofSensor(past.finished));
+  if (!history.length) return [];
+  const { prior } = driftOf(fitted, past.fleet);
+  const lines = (says: Parameters<typeof withoutEvidence>[1]): readonly AtOnePace[] =>
+    filteredAtPaces(withoutEvidence(history, says), prior, past.services);
+  const lastInBottle = history.findLastIndex((o) => o.kind !== 'grab-sample');
+  const step = stepAt(fitted);
+  const sound = familyOf(fitted.loop.family).befalls!.sound;
+  const otherwise = health.causes.flatMap(({ cause, chance }): Explanation[] => {
+    if (chance < LEAST) return [];
+    if (cause.unseen && cause.expects.sampleOff) {
+      const size = weighedSize(cause.expects.sampleOff, facts.sampleOff, sound.sampleOff.sd);
+      const beyond = size.map((p) => ({ chance: p.chance, mean: step * p.mean, sd: step * p.sd }));
+      // What a sample saw is in the size: it says nothing of what stands in a cup.
+      return [{ cause: cause.id, chance, lines: lines((o) => o.kind === 'grab-sample'), beyond }];
+    }
+    if (isStanding(cause, facts) && lastInBottle >= 0)
+      return [{ cause: cause.id, chance, lines: lines((_, i) => i === lastInBottle), beyond: [] }];
+    return [];
+  });
+  const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
+  const asRunsSay = past.together ? [past.together.known()] : filteredAtPaces(history, prior, past.services);
+  return [{ cause: null, chance: Math.max(rest, 0), lines: asRunsSay, beyond: [] }, ...otherwise];
+}
+
+/** A wrong bottle whose figures are still believed. */
+const isStanding = ({ undone }: Cause, { cameBack }: HealthFacts): boolean => undone === true && cameBack <= UNDONE;
