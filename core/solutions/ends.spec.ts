@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { CLASS_A_C, classA, rtdResistance, rtdSlope } from '../electrical/resistance-thermometer.ts';
+import { thermistorOf, thermistorResistance } from '../electrical/thermistor.ts';
 import { boxForConductivity, cellConstantFrom, resistivityOfBox } from '../electrical/simulators.ts';
 import { currentFor, valueOfCurrent } from '../electrical/current-loop.ts';
 import { interference } from '../families/ion/nikolsky.ts';
 import { ewma } from '../statistics/control-charts.ts';
 import { daviesCoefficient, daviesUncertainty, extendedCoefficient, ionicStrength, permittivity } from './activity.ts';
-import { buffer } from './buffers.ts';
+import { buffer, BUFFERS } from './buffers.ts';
 import { conductivityBottle, CONDUCTIVITY_STANDARDS } from './conductivity-standards.ts';
-import { courseFactor } from './compensation.ts';
+import { courseFactor, linearFactor } from './compensation.ts';
 import { ammoniaPka, HYPOCHLOROUS_C, hypochlorousPka } from './dissociation.ts';
 import { ionStandard, preparedIon } from './ion-standard.ts';
 import { oxygenSaturation } from './oxygen.ts';
@@ -16,7 +17,7 @@ import { pureCompensationUncertainty, pureFrom25, pureTo25, pureWater } from './
 import { ferrocyanidePotential, quinhydronePotential } from './redox-standards.ts';
 import { againstReference, referencePotential, silverChlorideByActivity } from './references.ts';
 import { grabSample } from './sample.ts';
-import { molarMass } from './salts.ts';
+import { IONS, molarMass } from './salts.ts';
 import { density68, salinityOfGravity } from './seawater/density.ts';
 import { conductivityOfSeawater, salinity, salinityFromRatio } from './seawater/practical-salinity.ts';
 import { trisPh } from './seawater/tris.ts';
@@ -191,6 +192,58 @@ describe('every equation answers to its end, and refuses beyond it', () => {
         1000 * (volts(t) - volts(25)),
         3,
       );
+  });
+
+  it('a coefficient that leaves less than a tenth is none; a tip’s gap, a thermistor’s rows and references by activity', () => {
+    // 1 + 3 %/°C · (t − 25): 0.1 at −5 °C
+    expect(linearFactor(-4.9, 3)).toBeCloseTo(0.103, 9);
+    expect(() => linearFactor(-5.1, 3)).toThrow(/below 0\.1/);
+    expect(() => pureCompensationUncertainty(1, 20, 0).coefficient).not.toThrow();
+    expect(pureCompensationUncertainty(1, 20, 0).coefficient).toBe(0);
+    // A common 10 kΩ element, from memory of its table: 25 395 Ω at 5, 12 490 at 20, 5327 at 40 °C.
+    const usual = thermistorOf({ element: 'thermistor' })!;
+    for (const [t, ohms] of [
+      [5, 25_395],
+      [20, 12_490],
+      [25, 10_000],
+      [40, 5327],
+    ] as const)
+      // prettier-ignore
+      expect(thermistorResistance(usual, t) / ohms, `${t} °C`).toBeCloseTo(1, 2);
+    for (const [t, ohms] of [
+      [0, 32_650],
+      [25, 10_000],
+      [50, 3603],
+    ] as const)
+      // prettier-ignore
+      expect(thermistorResistance(usual, t) / ohms, `${t} °C`).toBeCloseTo(1, 6);
+    expect(referencePotential('silver-chloride-0.1m', 10)).toBeCloseTo(silverChlorideByActivity(0.1, 0.77, 10), 9);
+    expect(referencePotential('silver-chloride-0.1m', 40)).toBeCloseTo(silverChlorideByActivity(0.1, 0.77, 40), 9);
+  });
+
+  it('bottles of pH by their labels: at 25 °C, but for pH 9; tables to a hundredth, primary ones to a thousandth', () => {
+    for (const { id, nominalAtC, tableStep, nominal, table } of BUFFERS) {
+      expect(nominalAtC, id).toBe(id === 'technical-9.00' ? 20 : 25);
+      expect(tableStep, id).toBe(id.startsWith('technical') ? 0.01 : 0.001);
+      expect(table.find(([t]) => t === nominalAtC)![1], id).toBe(nominal);
+    }
+    // Labels of potassium hydrogen phthalate by other makers, from memory: 4.00 at 20, 4.01 at 25, 4.02 at 35 °C.
+    const four = buffer('technical-4.01');
+    expect([5, 20, 25, 30, 35, 40, 50].map((t) => valueAt(four, t))).toEqual([4, 4, 4.01, 4.02, 4.02, 4.03, 4.06]);
+  });
+
+  it('sizes of ions: Kielland’s own list, from memory', () => {
+    const sizes = Object.fromEntries(IONS.map((i) => [i.id, i.sizeAngstrom]));
+    expect(sizes).toEqual({ chloride: 3, nitrate: 3, fluoride: 3.5, bromide: 3, potassium: 3, sodium: 4, ammonium: 2.5, calcium: 6, magnesium: 8, sulfate: 4 }); // prettier-ignore
+    // B = 50.29/√(ε T) = 0.329 per Å at 25 °C (Robinson & Stokes): γ of an ion of 15 Å at 0.1 mol/L
+    const b = 50.29 / Math.sqrt(78.3 * 298.15);
+    const root = Math.sqrt(0.1);
+    expect(Math.log10(extendedCoefficient(2, 15, 0.1))).toBeCloseTo((-0.509 * 4 * root) / (1 + b * 15 * root), 3);
+  });
+
+  it('what a platinum thermometer gains a degree below 0 °C: differences of the resistance itself', () => {
+    for (const t of [-190, -100, -30, 40, 700])
+      expect(rtdSlope(t, 100)).toBeCloseTo((rtdResistance(t + 0.01, 100) - rtdResistance(t - 0.01, 100)) / 0.02, 6);
   });
 
   it('a bottle that is an hour old, and one that keeps for half a day, have an age', () => {

@@ -60,6 +60,8 @@ describe('coverage factors: JCGM 100:2008, table G.2', () => {
       if (i) expect(coverageFactor(dof - 0.01)).toBe(coverageFactor(rows[i - 1]!));
     });
     expect([15, 19.9, 25, 1e7, Infinity, 0.5].map(coverageFactor)).toEqual([2.18, 2.14, 2.11, 2, 2, 13.97]);
+    // Where two rows differ by a hundredth only, the one of 45 begins at 45.
+    expect([44.9, 45, 49.9, 50].map(coverageFactor)).toEqual([2.06, 2.06, 2.06, 2.05]);
   });
 
   it('what adds nothing limits nothing, whatever it rests on', () => {
