@@ -321,19 +321,8 @@ export {
 } from './calibration/verdict.ts';
 
 // Drift
-export {
-  cone,
-  coneAlong,
-  DRIFT_VERSION,
-  type AtOnePace,
-  type Cone,
-  type ErrorAt,
-  type FoundMark,
-  type ParametersAt,
-  type Segment,
-  type Working,
-  type AtFit,
-} from './drift/cone.ts';
+export { cone, coneAlong, DRIFT_VERSION, type Cone, type FoundMark, type Segment, type AtFit } from './drift/cone.ts';
+export type { AtOnePace, ErrorAt, ParametersAt, Working } from './drift/working.ts';
 export { filtered, type Course, type Known } from './drift/course.ts';
 export { atLikeliestPace, filteredAtPaces } from './drift/pace.ts';
 export type { Observation, ServiceEvent } from './drift/history.ts';

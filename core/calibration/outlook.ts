@@ -1,5 +1,6 @@
 import { chanceBeyond } from '../statistics/mixture.ts';
-import { cone, type Working } from '../drift/cone.ts';
+import { cone } from '../drift/cone.ts';
+import type { Working } from '../drift/working.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { cone, parametersIn } from './cone.ts';
+import { cone } from './cone.ts';
+import { parametersIn } from './error-from.ts';
 import { filtered } from './course.ts';
 import { seededChance } from '../statistics/chance.ts';
 import { Z50, Z95 } from '../statistics/normal.ts';

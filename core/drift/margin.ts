@@ -1,5 +1,5 @@
 import { chanceBeyond } from '../statistics/mixture.ts';
-import type { ErrorAt } from './cone.ts';
+import type { ErrorAt } from './working.ts';
 
 /** The four words, everywhere the same. */
 export type MarginState = 'inside' | 'near the edge' | 'outside' | 'not known';

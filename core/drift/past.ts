@@ -1,6 +1,7 @@
 import { smoothed, type Motion } from '../statistics/kalman.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
-import { parametersIn, type ParametersAt } from './cone.ts';
+import type { ParametersAt } from './working.ts';
+import { parametersIn } from './error-from.ts';
 import type { Course } from './course.ts';
 import { motionOver, SENSITIVITY, ZERO } from './state.ts';
 import type { ServiceEvent } from './history.ts';

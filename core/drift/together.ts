@@ -4,7 +4,7 @@ import { unlessRefused } from '../sensor/sources.ts';
 import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, type Belief, type Motion, type Measurement } from '../statistics/kalman.ts';
-import type { Working } from './cone.ts';
+import type { Working } from './working.ts';
 import type { Known } from './course.ts';
 import { anyMayHaveJumped, weighedBranches, type Branch } from './branches.ts';
 import { afterService, measurementsOf } from './filter.ts';

@@ -1,4 +1,4 @@
-import type { ParametersAt } from '../drift/cone.ts';
+import type { ParametersAt } from '../drift/working.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { PastRun } from '../drift/past.ts';
 

@@ -1,4 +1,4 @@
-import type { ParametersAt } from '../drift/cone.ts';
+import type { ParametersAt } from '../drift/working.ts';
 import type { SensorLimits } from '../sensor/family.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { normalCdf } from '../statistics/normal.ts';

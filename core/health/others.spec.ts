@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { ParametersAt } from '../drift/cone.ts';
+import type { ParametersAt } from '../drift/working.ts';
 import type { PastRun } from '../drift/past.ts';
 import { familyOf } from '../families/registry.ts';
 import { diagnose } from './diagnose.ts';

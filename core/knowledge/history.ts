@@ -1,6 +1,7 @@
 import type { RunOutcome } from '../calibration/outcome.ts';
 import { significantStep } from '../calibration/plan.ts';
-import { type AtFit, type Cone, DRIFT_VERSION, type Working, coneAlong } from '../drift/cone.ts';
+import { type AtFit, type Cone, DRIFT_VERSION, coneAlong } from '../drift/cone.ts';
+import type { Working } from '../drift/working.ts';
 import { filtered } from '../drift/course.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
 import { atLikeliestPace, filteredAtPaces } from '../drift/pace.ts';

@@ -1,4 +1,5 @@
-import type { AtFit, AtOnePace, Explanation } from '../drift/cone.ts';
+import type { AtFit } from '../drift/cone.ts';
+import type { AtOnePace, Explanation } from '../drift/working.ts';
 import type { Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { Fleet } from '../drift/pool.ts';

@@ -1,4 +1,4 @@
-import type { AtOnePace, Explanation } from '../drift/cone.ts';
+import type { AtOnePace, Explanation } from '../drift/working.ts';
 import { weighedSize, withoutEvidence } from '../drift/explained.ts';
 import { filteredAtPaces } from '../drift/pace.ts';
 import { familyOf } from '../families/registry.ts';

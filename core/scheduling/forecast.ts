@@ -1,4 +1,4 @@
-import type { ErrorAt } from '../drift/cone.ts';
+import type { ErrorAt } from '../drift/working.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { chanceBeyond } from '../statistics/mixture.ts';
 import type { Due } from './fixed-interval.ts';
