@@ -12,6 +12,7 @@ import type {
   ProcedureKind,
   RefusalCode,
   RefusalFactsOf,
+  RestsOn,
   RunEvent,
   SensorLimits,
   Settings,
@@ -99,6 +100,8 @@ export interface LoopRow {
   readonly inForce: Coefficients;
   readonly inForceKnown: boolean;
   readonly margin: Margin;
+  /** what the error rests on, where the sensor is not simply sound; null = nothing that speaks for a cause */
+  readonly restsOn: RestsOn | null;
   /** there is a cone to be asked for; false before the first run */
   readonly hasCone: boolean;
   readonly due: Due;

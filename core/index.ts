@@ -321,8 +321,18 @@ export {
 } from './calibration/verdict.ts';
 
 // Drift
-export { cone, coneAlong, DRIFT_VERSION, type Cone, type FoundMark, type Segment, type AtFit } from './drift/cone.ts';
-export type { AtOnePace, ErrorAt, ParametersAt, Working } from './drift/working.ts';
+export {
+  cone,
+  coneAlong,
+  DRIFT_VERSION,
+  type Cone,
+  type ConeBranch,
+  type FoundMark,
+  type Segment,
+  type AtFit,
+} from './drift/cone.ts';
+export { weighedSize, withoutEvidence } from './drift/explained.ts';
+export type { AtOnePace, ErrorAt, Explanation, ParametersAt, Working } from './drift/working.ts';
 export { filtered, type Course, type Known } from './drift/course.ts';
 export { atLikeliestPace, filteredAtPaces } from './drift/pace.ts';
 export type { Observation, ServiceEvent } from './drift/history.ts';
@@ -485,6 +495,7 @@ export {
   type OnTheMove,
   type Storage,
 } from './sensor/life.ts';
+export { pictureOf, restsOn, type Picture, type RestsOn } from './knowledge/picture.ts';
 export { paperUncertainty } from './knowledge/paper.ts';
 export { requireService, servicesOf } from './knowledge/services-of.ts';
 export { dueAtFit, dueOfLoop, standingOf } from './knowledge/due.ts';

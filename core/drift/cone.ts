@@ -46,6 +46,7 @@ export interface ConeBranch {
   /** id of a cause; null = what its runs say, whatever the cause */
   readonly cause: string | null;
   readonly chance: number;
+  readonly sinceMs: number | null;
   readonly errorAt: (atMs: number) => ErrorAt;
 }
 
@@ -144,7 +145,7 @@ export function coneAlong(
       .sort((a, b) => b.chance - a.chance)
       .flatMap(({ cause, chance, ...way }) => {
         const errorAt = errorOf([{ ...way, cause, chance: 1 }]);
-        return errorAt ? [{ cause, chance, errorAt }] : [];
+        return errorAt ? [{ cause, chance, sinceMs: way.sinceMs ?? null, errorAt }] : [];
       }),
     expectedAt: expectedFrom(standing(way.length - 1), services),
   };

@@ -4,7 +4,7 @@ import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, smoothed, type Belief } from '../statistics/kalman.ts';
 import { normalCdf } from '../statistics/normal.ts';
 import { chanceBeyond } from '../statistics/mixture.ts';
-import { cone } from './cone.ts';
+import { cone, type Cone } from './cone.ts';
 import type { Working } from './working.ts';
 import { filtered, type Course } from './course.ts';
 import { atLikeliestPace } from './pace.ts';
@@ -49,6 +49,7 @@ const PROBABLY = 0.5;
  * @param history finished runs, rising time
  * @param tolerance half width, in the unit of the error, above 0
  * @param inForceBefore what the channel believed before the first run
+ * @param nowBy the error since the last run, where more is known of it than the runs say
  * @example lookBacks(falling, phPrior, atWork, 0.1, 61 * day).length // 2
  */
 export function lookBacks(
@@ -59,6 +60,7 @@ export function lookBacks(
   nowMs: number,
   inForceBefore: Coefficients = { zero: 0, sensitivity: 1 },
   services: readonly ServiceEvent[] = [],
+  nowBy?: Cone['errorAt'],
 ): readonly LookBack[] {
   const course = filtered(history, atLikeliestPace(prior, history, services), services);
   const between = course.slice(1).flatMap((to, i): LookBack[] => {
@@ -71,7 +73,7 @@ export function lookBacks(
     );
     return lastStretch(then, fromMs, toMs, toMs);
   });
-  const { errorAt } = cone(history, prior, working, nowMs, inForceBefore, services, nowMs);
+  const errorAt = nowBy ?? cone(history, prior, working, nowMs, inForceBefore, services, nowMs).errorAt;
   const lastMs = history.at(-1)?.atMs ?? nowMs;
   if (!errorAt || nowMs <= lastMs) return joined(between);
   const since = Array.from({ length: STEPS + 1 }, (_, k): ErrorThen => {

@@ -45,6 +45,8 @@ export interface Explanation {
   /** id of the cause; null = nothing, or what runs in standards see as they see the sensor itself */
   readonly cause: string | null;
   readonly chance: number;
+  /** the run that first showed it, epoch ms; absent = none in particular */
+  readonly sinceMs?: number;
   /** what is known of it along its way, if that is so */
   readonly lines: readonly AtOnePace[];
   /** what its zero has at work beyond what runs find, in the unit of the signal; empty = nothing */

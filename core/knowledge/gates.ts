@@ -30,10 +30,10 @@ export const comesBefore = (first: Fitted['loop'], fitted: Fitted): boolean =>
  *
  * @param standingOf when a loop is due, and whether it is outside
  */
-export const leansOn = (
+export const leansOn = <F extends Fitted>(
   fitted: Fitted,
-  all: readonly Fitted[],
-  standingOf: (fitted: Fitted) => Pick<LeansOn, 'dueMs' | 'outside'>,
+  all: readonly F[],
+  standingOf: (fitted: F) => Pick<LeansOn, 'dueMs' | 'outside'>,
 ): LeansOn[] =>
   all.flatMap((theirs) => {
     if (!comesBefore(theirs.loop, fitted)) return [];

@@ -30,7 +30,7 @@ describe('a look-back', () => {
     });
     const doses = [given(50, 'acid', 10.25), given(52, 'base', 3), given(55, 'acid', 30)];
     const house = new HouseKnowledge([fitted], outcomes, [], { of: () => NO_FLEET });
-    const [period] = lookBacksOf(fitted, house, 61 * MS_PER_DAY);
+    const [period] = lookBacksOf(fitted, house.pastOf(fitted), 61 * MS_PER_DAY);
     expect(period!.fromMs).toBeGreaterThan(30 * MS_PER_DAY);
     expect(leanedOn(period!, fitted, house, [], doses).filter((l) => l.kind === 'dose')).toEqual([
       { kind: 'dose', atMs: 50 * MS_PER_DAY, untilMs: 55 * MS_PER_DAY, what: '2 doses of acid, 40.25 mL in all', sensorId: 's' }, // prettier-ignore

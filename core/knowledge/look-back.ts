@@ -1,7 +1,8 @@
 import { type LookBack, lookBacks } from '../drift/look-back.ts';
 import type { Fitted } from './fitted.ts';
 import { comesBefore } from './gates.ts';
-import { driftOf, observationsOf, ofSensor } from './history.ts';
+import { coneOf, driftOf, observationsOf, ofSensor } from './history.ts';
+import type { Past } from './past.ts';
 import type { HouseKnowledge } from './house.ts';
 import type { SensorId } from '../quantities/ids.ts';
 
@@ -31,15 +32,23 @@ export interface Leaned {
 }
 
 /** When a sensor was probably wrong, the latest last. */
-export function lookBacksOf(fitted: Fitted, house: HouseKnowledge, nowMs: number): readonly LookBack[] {
-  const past = house.pastOf(fitted);
+export function lookBacksOf(fitted: Fitted, past: Past, nowMs: number): readonly LookBack[] {
   const { prior, working } = driftOf(fitted, past.fleet);
   const mine = ofSensor(past.finished);
   const before = mine[0]?.outcome.inForceBefore;
   // What it showed at another loop is not looked back at here.
-  return lookBacks(observationsOf(mine), prior, working, fitted.loop.tolerance, nowMs, before, past.services).filter(
-    (back) => back.fromMs >= (fitted.sensor.fittedMs ?? -Infinity),
-  );
+  // Since the last run it is as the picture has it: over all explanations.
+  const { errorAt } = coneOf(fitted, past, nowMs, nowMs);
+  return lookBacks(
+    observationsOf(mine),
+    prior,
+    working,
+    fitted.loop.tolerance,
+    nowMs,
+    before,
+    past.services,
+    errorAt,
+  ).filter((back) => back.fromMs >= (fitted.sensor.fittedMs ?? -Infinity));
 }
 
 /**

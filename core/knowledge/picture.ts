@@ -1,3 +1,4 @@
+import type { ConeBranch } from '../drift/cone.ts';
 import type { AtOnePace, Explanation } from '../drift/working.ts';
 import { weighedSize, withoutEvidence } from '../drift/explained.ts';
 import { filteredAtPaces } from '../drift/pace.ts';
@@ -60,10 +61,14 @@ function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: He
       const size = weighedSize(cause.expects.sampleOff, facts.sampleOff, sound.sampleOff.sd);
       const beyond = size.map((p) => ({ chance: p.chance, mean: step * p.mean, sd: step * p.sd }));
       // What a sample saw is in the size: it says nothing of what stands in a cup.
-      return [{ cause: cause.id, chance, lines: lines((o) => o.kind === 'grab-sample'), beyond }];
+      const sample = history.findLast((o) => o.kind === 'grab-sample');
+      const since = facts.sampleOff && sample ? { sinceMs: sample.atMs } : {};
+      return [{ cause: cause.id, chance, ...since, lines: lines((o) => o.kind === 'grab-sample'), beyond }];
     }
-    if (isStanding(cause, facts) && lastInBottle >= 0)
-      return [{ cause: cause.id, chance, lines: lines((_, i) => i === lastInBottle), beyond: [] }];
+    if (isStanding(cause, facts) && lastInBottle >= 0) {
+      const sinceMs = history[lastInBottle]!.atMs;
+      return [{ cause: cause.id, chance, sinceMs, lines: lines((_, i) => i === lastInBottle), beyond: [] }];
+    }
     return [];
   });
   const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
@@ -73,3 +78,37 @@ function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: He
 
 /** A wrong bottle whose figures are still believed. */
 const isStanding = ({ undone }: Cause, { cameBack }: HealthFacts): boolean => undone === true && cameBack <= UNDONE;
+
+/** What the error of a sensor rests on, where it is not simply sound. */
+export interface RestsOn {
+  /** id and name of the likeliest cause */
+  readonly cause: string;
+  readonly name: string;
+  readonly chance: number;
+  /** the error that is shown now if it is so, and its ± for 95 %, in the unit of the value */
+  readonly error: number;
+  readonly expanded: number;
+  /** the run that first showed it, epoch ms; null = none in particular */
+  readonly sinceMs: number | null;
+  /** what would settle it; null = nothing that is not known already */
+  readonly test: string | null;
+}
+
+/** A cause is spoken of from this chance on. */
+const SPOKEN_OF = 0.2;
+
+/**
+ * What the error rests on now; null for a sensor that is sound, as far as anybody can tell.
+ *
+ * @param branches of its cone
+ */
+export function restsOn(health: Diagnosis | null, branches: readonly ConeBranch[], nowMs: number): RestsOn | null {
+  const [leader] = health?.causes ?? [];
+  if (!leader || leader.chance < SPOKEN_OF || !branches.length) return null;
+  const { id, name } = leader.cause;
+  // What runs see as they see the sensor itself has no branch of its own.
+  const branch = branches.find((b) => b.cause === id) ?? branches.find((b) => b.cause === null) ?? branches[0]!;
+  const { mean, half95 } = branch.errorAt(nowMs);
+  const test = health!.test?.what ?? null;
+  return { cause: id, name, chance: leader.chance, error: mean, expanded: half95, sinceMs: branch.sinceMs, test };
+}

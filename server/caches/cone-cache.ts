@@ -4,6 +4,7 @@ import type { ConeView } from '@frustum/contract';
 /** What of a row of Margins costs something to make. */
 export interface MadeCone {
   readonly errorAt: Cone['errorAt'];
+  readonly branches: Cone['branches'];
   readonly view: ConeView;
   readonly forecast: Due;
 }

@@ -4,8 +4,6 @@ import {
   type HandsOn,
   type ChannelId,
   type LoopNow,
-  healthOf,
-  impedanceOf,
   isAtLeast,
   waysNow,
   type MessageWay,
@@ -14,10 +12,9 @@ import type { Context } from '../../context.ts';
 import { Slices } from '../../slices.ts';
 import type { AlarmRecord } from '../../store/commands/alarms.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';
-import { readHouse } from '../house/read-house.ts';
+import { readPictures } from '../house/pictures.ts';
 import { readMargins } from '../margins/margins.ts';
 import { handsOn, runsUnderWay } from '../runs/runs.ts';
-import { backInWater, livelyOf } from '../sensors/readings-say.ts';
 import { watersNow } from './waters.ts';
 
 /** Looked at so often, and after every change, ms. */
@@ -162,8 +159,7 @@ export class AlarmWatch {
 
   private async loopsNow(waterOf: Awaited<ReturnType<typeof watersNow>>['of']): Promise<LoopNow[]> {
     const rows = new Map((await readMargins(this.context)).rows.map((r) => [r.sensorId, r]));
-    const house = await readHouse(this.context);
-    const backMs = await backInWater(this.context);
+    const { house, of } = await readPictures(this.context);
     const nowMs = this.context.now();
     const underWay = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, r]));
     const loops: LoopNow[] = [];
@@ -181,8 +177,7 @@ export class AlarmWatch {
         siteId: loop.siteId,
         referenceGroup: loop.referenceGroup,
         margin: row.margin,
-        // What readings say moves with the hour: an alarm rests on runs, and on impedances in the water.
-        health: healthOf(fitted, house, impedanceOf(livelyOf(this.context.hub, fitted, backMs(sensor.id)))),
+        health: of(fitted).health,
         silentSeconds: channel.config.kind === 'hand' ? (water?.unreadSeconds ?? 0) : this.silence(channel.id),
         ...(silentMinutes === null ? {} : { silentLimitSeconds: 60 * silentMinutes }),
         hands: handsAt(run && handsOn(run, loop.holdMinutes, nowMs), water?.leftIn ?? null),

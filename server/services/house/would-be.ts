@@ -4,7 +4,7 @@ import type { Context } from '../../context.ts';
 import { Slices } from '../../slices.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import { rowOf } from '../margins/margins.ts';
-import { readHouse } from './read-house.ts';
+import { readPictures } from './pictures.ts';
 import { requireFit, toOf } from './set-up.ts';
 
 /** So many verdicts are looked at again. */
@@ -22,15 +22,15 @@ export async function wouldBe(
   { to, also }: WouldBe,
   gone: () => boolean,
 ): Promise<WouldBeView> {
-  const house = await readHouse(context);
+  const { house, of } = await readPictures(context);
   const fitted = house.all.find((f) => f.loop.id === loopId);
   if (!fitted) throw new Refusal('loop-unknown', 'There is no such loop in use. Look at Set-up again.', { loopId });
   const other: FittedLoop = { ...fitted, loop: { ...fitted.loop, ...toOf(to) } };
   requireFit(await context.store.readStandards(), other.loop);
   const nowMs = context.now();
-  const past = house.pastOf(fitted);
+  const picture = of(fitted);
   const [now, then] = [fitted, other].map((f) => {
-    const { margin, due } = rowOf(f, past, null, nowMs);
+    const { margin, due } = rowOf(f, picture, null, nowMs);
     return { state: margin.state, chanceOutside: margin.chanceOutside, dueMs: due.atMs };
   });
   // The others have the figures of their own, but for what goes for all.
@@ -39,7 +39,7 @@ export async function wouldBe(
     .map((f): FittedLoop => ({ ...f, loop: { ...f.loop, ...toOf(alikeIn(to)) } }));
   const states = others.map((f) => {
     const kept = house.all.find((k) => k.loop.id === f.loop.id)!;
-    return [kept, f].map((k) => rowOf(k, house.pastOf(kept), null, nowMs).margin.state);
+    return [kept, f].map((k) => rowOf(k, of(kept), null, nowMs).margin.state);
   });
   const outside = (at: 0 | 1) => [[now!.state, then!.state], ...states].filter((s) => s[at] === 'outside').length;
   const { verdicts, otherwise } = await verdictsUnder(context, [other, ...others], gone);

@@ -21,12 +21,14 @@ import {
   observationsOf,
   ofSensor,
   type Past,
+  type Picture,
+  restsOn,
   waterOf,
 } from '@frustum/core';
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
 import type { MadeCone } from '../../caches/cone-cache.ts';
 import type { MadeMargins } from '../../caches/margins.ts';
-import { readHouse } from '../house/read-house.ts';
+import { readPictures } from '../house/pictures.ts';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import { Slices } from '../../slices.ts';
@@ -42,10 +44,11 @@ const WEEK_MS = 7 * MS_PER_DAY;
 
 function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number): MadeCone {
   const made = coneOf(fitted, past, untilMs, fromMs);
-  const { segments, marks, errorAt } = made;
+  const { segments, marks, errorAt, branches } = made;
   const lastRunMs = observationsOf(ofSensor(past.finished)).at(-1)?.atMs ?? null;
   return {
     errorAt,
+    branches,
     view: fromMs === undefined ? viewOf(made) : stripOf({ segments, marks }, fromMs),
     forecast: forecastDue(errorAt, lastRunMs, fitted.loop.tolerance),
   };
@@ -90,16 +93,17 @@ async function made(context: Context): Promise<MadeMargins> {
 /** All rows of Margins, in the order of consequence: what is outside first. */
 export async function marginRows(context: Context): Promise<DrawnRow[]> {
   const { store, now, cones } = context;
-  const [house, open] = await Promise.all([readHouse(context), store.readOpenRuns()]);
+  const [{ house, of }, open] = await Promise.all([readPictures(context), store.readOpenRuns()]);
   const nowMs = now();
   const openOf = bySensor(open.filter((r) => r.status === 'open'));
   const fromMs = WEEK_MS * Math.floor((nowMs - BACK_DAYS * MS_PER_DAY) / WEEK_MS);
   const rows: DrawnRow[] = [];
   const slices = new Slices();
   for (const f of house.all) {
-    const past = house.pastOf(f);
+    const picture = of(f);
+    const { past } = picture;
     rows.push(
-      rowFrom(f, past, openOf.get(f.sensor.id)?.[0]?.id ?? null, nowMs, (untilMs) => {
+      rowFrom(f, picture, openOf.get(f.sensor.id)?.[0]?.id ?? null, nowMs, (untilMs) => {
         const weekMs = WEEK_MS * Math.ceil(untilMs / WEEK_MS);
         return cones.of(f.sensor.id, basisOf(f, past, weekMs, fromMs), () => madeOf(f, past, weekMs, fromMs));
       }),
@@ -112,7 +116,7 @@ export async function marginRows(context: Context): Promise<DrawnRow[]> {
 /** Everything that a cone rests on. */
 function basisOf(
   { loop }: FittedLoop,
-  { finished, services, fleet, together, atFit }: Past,
+  { finished, services, fleet, together, atFit, explained }: Past,
   untilMs: number,
   fromMs: number,
 ) {
@@ -125,14 +129,15 @@ function basisOf(
     fleet.ofModel,
     together?.basis,
     atFit,
+    explained?.map(({ cause, chance, beyond }) => [cause, chance.toPrecision(4), beyond]),
     untilMs,
     fromMs,
   ]);
 }
 
 /** One row with the whole of its cone: margin now, cone, due date. */
-export const rowOf = (fitted: FittedLoop, past: Past, openRunId: string | null, nowMs: number): DrawnRow =>
-  rowFrom(fitted, past, openRunId, nowMs, (untilMs) => madeOf(fitted, past, untilMs));
+export const rowOf = (fitted: FittedLoop, picture: Picture, openRunId: string | null, nowMs: number): DrawnRow =>
+  rowFrom(fitted, picture, openRunId, nowMs, (untilMs) => madeOf(fitted, picture.past, untilMs));
 
 /** What was set up. */
 const setUpIn = ({ loop, sensor, channel, siteName, timeZone }: FittedLoop) => ({
@@ -171,7 +176,7 @@ const setUpIn = ({ loop, sensor, channel, siteName, timeZone }: FittedLoop) => (
 
 function rowFrom(
   fitted: FittedLoop,
-  past: Past,
+  { past, health }: Picture,
   openRunId: string | null,
   nowMs: number,
   make: (untilMs: number) => MadeCone,
@@ -180,7 +185,7 @@ function rowFrom(
   const last = ofSensor(past.finished).at(-1);
   const lastRunMs = last ? Date.parse(last.endedAt) : null;
   const calendar = fixedInterval(lastRunMs, loop.intervalDays, fitted.timeZone);
-  const { errorAt, view, forecast } = make(
+  const { errorAt, branches, view, forecast } = make(
     Math.max(calendar.atMs ?? 0, nowMs + BEYOND_NOW_DAYS * MS_PER_DAY) + BEYOND_DUE_DAYS * MS_PER_DAY,
   );
   const margin = marginOf(errorAt?.(nowMs) ?? null, loop.tolerance);
@@ -200,6 +205,7 @@ function rowFrom(
     inForce: believed.inForce,
     inForceKnown: believed.known,
     margin,
+    restsOn: restsOn(health, branches, nowMs),
     hasCone: view.segments.length > 0,
     cone: view,
     due: dueWhenOutside(dated, margin.state, nowMs),

@@ -32,7 +32,7 @@ import { inTurn } from './in-turn.ts';
 import { noteDoubt } from './clock-doubt.ts';
 import { SERVER_DEVICE } from './run-events.ts';
 import { conditionsNow } from '../loops/surrounded.ts';
-import { readHouse } from '../house/read-house.ts';
+import { readPictures } from '../house/pictures.ts';
 
 /** @throws Refusal `sensor-unknown` */
 export async function fittedOf(context: Context, sensorId: SensorId): Promise<FittedLoop> {
@@ -49,10 +49,10 @@ export async function fittedOf(context: Context, sensorId: SensorId): Promise<Fi
  */
 export async function startRun(context: Context, order: StartRun, by: string): Promise<RunView> {
   const fitted = await fittedOf(context, order.sensorId);
-  const [lots, standards, house] = await Promise.all([
+  const [lots, standards, { house, of }] = await Promise.all([
     context.store.readLots(),
     context.store.readStandards(),
-    readHouse(context),
+    readPictures(context),
   ]);
   const nowMs = context.now();
   const procedures = order.procedureId ? await context.store.readProcedures() : [];
@@ -66,7 +66,7 @@ export async function startRun(context: Context, order: StartRun, by: string): P
   const past = house.pastOf(fitted);
   const leaning = leaningWith(
     order.conditions,
-    leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
+    leansOn(fitted, house.all, (f) => standingOf(f, of(f).past, nowMs)),
   );
   const pours = poursStandards(order.procedure);
   if (pours)

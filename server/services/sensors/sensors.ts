@@ -19,7 +19,7 @@ import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/cont
 import type { Context } from '../../context.ts';
 import { fittedOf } from '../runs/runs.ts';
 import { rowOf } from '../margins/margins.ts';
-import { readHouse } from '../house/read-house.ts';
+import { readPictures } from '../house/pictures.ts';
 import { conditionsNow } from '../loops/surrounded.ts';
 import { readingsSay } from './readings-say.ts';
 import { serviceRowOf, TAKE_BACK_MS } from './service-rows.ts';
@@ -27,13 +27,14 @@ import { serviceRowOf, TAKE_BACK_MS } from './service-rows.ts';
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
 export async function readSensor(context: Context, sensorId: SensorId): Promise<SensorView> {
   const { store, now } = context;
-  const house = await readHouse(context);
+  const { house, of } = await readPictures(context);
   const fitted = house.all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
-  const past = house.pastOf(fitted);
+  const picture = of(fitted);
+  const { past } = picture;
   const nowMs = now();
-  const backs = lookBacksOf(fitted, house, nowMs);
+  const backs = lookBacksOf(fitted, past, nowMs);
   // All at once: each question by itself may wait behind others.
   const [runs, services, alarms, said, conditions, doses] = await Promise.all([
     store.readRunsOf(sensorId),
@@ -47,7 +48,7 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
   const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
   return {
     nowMs,
-    row: rowOf(fitted, past, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
+    row: rowOf(fitted, picture, runs.find((r) => r.status === 'open')?.id ?? null, nowMs),
     runs: runs.map((r) => ({
       runId: r.id,
       startedAt: r.startedAt,
@@ -67,7 +68,7 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
     lookBacks: backs
       .map((back, i) => ({ ...back, leaned: leanedOn(back, fitted, house, alarms, doses[i]!) }))
       .reverse(),
-    leansOn: leansOn(fitted, house.all, (f) => standingOf(f, house.pastOf(f), nowMs)),
+    leansOn: leansOn(fitted, house.all, (f) => standingOf(f, of(f).past, nowMs)),
     conditions,
   };
 }
