@@ -86,7 +86,7 @@ export const cone = (
  *
  * @param lines one or more, of the same moments
  * @param atFit where the sensor came to another instrument: what it showed before is an error of another place, and is left out
- * @param explained ways in which it may stand since its last run, of the same moments as `lines`; absent = as `lines` say.
+ * @param explained ways in which it may stand since its last run; absent = as `lines` say.
  *   The forecast is over all of them
  */
 export function coneAlong(
@@ -100,14 +100,14 @@ export function coneAlong(
   explained?: readonly Explanation[],
 ): Cone {
   const way = lines[0]!.known;
-  const standing = (i: number): readonly Standing[] =>
-    lines.map(({ prior, known, chances }) => ({ prior, state: known[i]!.state, chance: chances[i]! }));
   if (way.length === 0) {
     const expectedAt = (atMs: number) => parametersIn(priorState(lines[0]!.prior, atMs));
     return { segments: [], marks: [], errorAt: null, expectedAt, branches: [] };
   }
-  // The last moment of every line is the same: what is explained otherwise is explained from there on.
-  const ways: readonly Explanation[] = explained ?? [{ cause: null, chance: 1, lines, beyond: [] }];
+  // What is explained otherwise is explained from the last run on.
+  const asSaid: Explanation = { cause: null, chance: 1, lines, beyond: [] };
+  const ways = explained ?? [asSaid];
+  const lastRun = way.findLastIndex((k) => k.observation !== null);
   let inForce: Coefficients | null = inForceBefore;
   let byThermometer: Coefficients | undefined;
   const segments: Segment[] = [];
@@ -126,17 +126,13 @@ export function coneAlong(
     const beginMs = beforeFit ? atFit.atMs : atMs;
     const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, beginMs + MS_PER_DAY);
     if (toMs < fromMs || toMs <= beginMs || inForce === null) return;
-    const at =
-      i < way.length - 1
-        ? errorFrom([{ standing: standing(i) }], inForce, working, services, byThermometer)
-        : errorFrom(ways.map(asStanding), inForce, working, services, byThermometer);
-    const points = Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) =>
-      at(beginMs + ((toMs - beginMs) * k) / POINTS_A_SEGMENT),
-    );
-    segments.push({ fromMs: beginMs, toMs, points });
+    const there = (i < lastRun ? [asSaid] : ways).map((w) => asStanding(w, i));
+    segments.push(segmentOf(beginMs, toMs, errorFrom(there, inForce, working, services, byThermometer)));
   });
-  const errorOf = (some: readonly Explanation[]) =>
-    inForce && errorFrom(some.map(asStanding), inForce, working, services, byThermometer);
+  const errorOf = (some: readonly Explanation[]) => {
+    const there = some.map((w) => asStanding(w));
+    return inForce && errorFrom(there, inForce, working, services, byThermometer);
+  };
   return {
     segments,
     marks,
@@ -147,9 +143,15 @@ export function coneAlong(
         const errorAt = errorOf([{ ...way, cause, chance: 1 }]);
         return errorAt ? [{ cause, chance, sinceMs: way.sinceMs ?? null, errorAt }] : [];
       }),
-    expectedAt: expectedFrom(standing(way.length - 1), services),
+    expectedAt: expectedFrom(asStanding(asSaid).standing, services),
   };
 }
+
+const segmentOf = (fromMs: number, toMs: number, at: (atMs: number) => ErrorAt): Segment => ({
+  fromMs,
+  toMs,
+  points: Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) => at(fromMs + ((toMs - fromMs) * k) / POINTS_A_SEGMENT)),
+});
 
 /** What a run found, against what the channel reckoned with. */
 function foundBy(

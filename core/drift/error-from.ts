@@ -23,13 +23,12 @@ export interface Way {
   readonly beyond?: readonly MixturePiece[];
 }
 
-/** An explanation at its last moment. */
-export const asStanding = ({ chance: weight, lines, beyond }: Explanation): Way => ({
-  standing: lines.map(({ prior, known, chances }) => ({
-    prior,
-    state: known.at(-1)!.state,
-    chance: weight * chances.at(-1)!,
-  })),
+/** An explanation at a moment of its way; its last one where it has no such moment. */
+export const asStanding = ({ chance: weight, lines, beyond }: Explanation, at = Infinity): Way => ({
+  standing: lines.map(({ prior, known, chances }) => {
+    const i = Math.min(at, known.length - 1);
+    return { prior, state: known[i]!.state, chance: weight * chances[i]! };
+  }),
   beyond,
 });
 

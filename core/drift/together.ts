@@ -63,7 +63,7 @@ export function weekly(days: readonly Comparison[], breaks: readonly number[]): 
  * own, and its junction makes a potential in this water that it does not make in a buffer. So much at first, and so much
  * more a √day, without a bound: a junction that clogs goes on. Our own choice; common practice has no figures.
  */
-const PLACE_STEPS = 6;
+export const PLACE_STEPS = 6;
 const PLACE_WALK_STEPS = 0.3;
 /** What one comparison leaves open of each sensor, in steps. Our own choice. */
 const COMPARED_STEPS = 1;

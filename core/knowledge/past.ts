@@ -3,6 +3,7 @@ import type { AtOnePace, Explanation } from '../drift/working.ts';
 import type { Notice } from '../alarms/notices.ts';
 import type { ServiceEvent } from '../drift/history.ts';
 import type { Fleet } from '../drift/pool.ts';
+import type { Figure } from '../health/evidence.ts';
 import type { Ended } from './fitted.ts';
 
 /** What one sensor has been through, and what its siblings say of sensors like it. */
@@ -31,4 +32,9 @@ export interface Together {
   /** changes whenever what is known by it does */
   readonly basis: string;
   readonly known: () => AtOnePace;
+  /**
+   * What it gave in the water at the latest comparison, less what its own runs lead one to expect where its partners are
+   * right, in the unit of its signal; null where the partners say nothing
+   */
+  readonly beside: () => Figure | null;
 }

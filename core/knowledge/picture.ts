@@ -2,9 +2,10 @@ import type { ConeBranch } from '../drift/cone.ts';
 import type { AtOnePace, Explanation } from '../drift/working.ts';
 import { weighedSize, withoutEvidence } from '../drift/explained.ts';
 import { filteredAtPaces } from '../drift/pace.ts';
+import { NO_FLEET } from '../drift/pool.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Diagnosis } from '../health/diagnose.ts';
-import type { Checks, HealthFacts } from '../health/evidence.ts';
+import type { Checks, Figure, HealthFacts } from '../health/evidence.ts';
 import type { Cause } from '../sensor/befalls.ts';
 import type { Fitted } from './fitted.ts';
 import { examined } from './health.ts';
@@ -26,7 +27,7 @@ export interface Picture {
 /** A cause that is less likely than this moves no figure that anybody reads. */
 const LEAST = 0.002;
 
-/** From here on a bottle that another one undid has undone what it did. */
+/** From here on the next bottle has undone what a wrong one did. */
 const UNDONE = 0.5;
 
 /**
@@ -50,15 +51,17 @@ function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: He
   const history = observationsOf(ofSensor(past.finished));
   if (!history.length) return [];
   const { prior } = driftOf(fitted, past.fleet);
-  const lines = (says: Parameters<typeof withoutEvidence>[1]): readonly AtOnePace[] =>
-    filteredAtPaces(withoutEvidence(history, says), prior, past.services);
+  const lines = (says: Parameters<typeof withoutEvidence>[1], of = prior): readonly AtOnePace[] =>
+    filteredAtPaces(withoutEvidence(history, says), of, past.services);
+  // What the house has learned it learned from a wrong bottle, too: where one was wrong the family alone is believed.
+  const family = driftOf(fitted, NO_FLEET).prior;
   const lastInBottle = history.findLastIndex((o) => o.kind !== 'grab-sample');
   const step = stepAt(fitted);
   const sound = familyOf(fitted.loop.family).befalls!.sound;
   const otherwise = health.causes.flatMap(({ cause, chance }): Explanation[] => {
     if (chance < LEAST) return [];
     if (cause.unseen && cause.expects.sampleOff) {
-      const size = weighedSize(cause.expects.sampleOff, facts.sampleOff, sound.sampleOff.sd);
+      const size = weighedSize(cause.expects.sampleOff, seenAtWork(facts.sampleOff, past, step), sound.sampleOff.sd);
       const beyond = size.map((p) => ({ chance: p.chance, mean: step * p.mean, sd: step * p.sd }));
       // What a sample saw is in the size: it says nothing of what stands in a cup.
       const sample = history.findLast((o) => o.kind === 'grab-sample');
@@ -67,13 +70,22 @@ function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: He
     }
     if (isStanding(cause, facts) && lastInBottle >= 0) {
       const sinceMs = history[lastInBottle]!.atMs;
-      return [{ cause: cause.id, chance, sinceMs, lines: lines((_, i) => i === lastInBottle), beyond: [] }];
+      return [{ cause: cause.id, chance, sinceMs, lines: lines((_, i) => i === lastInBottle, family), beyond: [] }];
     }
     return [];
   });
   const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
   const asRunsSay = past.together ? [past.together.known()] : filteredAtPaces(history, prior, past.services);
   return [{ cause: null, chance: Math.max(rest, 0), lines: asRunsSay, beyond: [] }, ...otherwise];
+}
+
+/** What is known of the water itself: a sample, and what partners in the same water show, in steps; null = nothing. */
+function seenAtWork(sample: Figure | null, { together }: Past, step: number): Figure | null {
+  const beside = together?.beside() ?? null;
+  const partners = beside && { value: beside.value / step, sd: beside.sd / step };
+  if (!sample || !partners) return sample ?? partners;
+  const [a, b] = [sample.sd ** -2, partners.sd ** -2];
+  return { value: (a * sample.value + b * partners.value) / (a + b), sd: (a + b) ** -0.5 };
 }
 
 /** A wrong bottle whose figures are still believed. */

@@ -17,7 +17,7 @@ export interface ParameterMeaning {
   readonly meaning: string;
 }
 
-/** A setting that matters only while another one has this choice: it is asked for only then. */
+/** A setting that matters only while a second one has this choice: it is asked for only then. */
 interface OnlyWith {
   readonly onlyWith?: { readonly setting: string; readonly is: string };
 }

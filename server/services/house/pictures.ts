@@ -7,7 +7,7 @@ import { readHouse } from './read-house.ts';
 /** A house, and what is believed of each of its sensors. */
 export interface Pictures {
   readonly house: HouseKnowledge<FittedLoop>;
-  /** made once for each state of the house: whoever asks is told the same */
+  /** made once for each state of the house: everybody who asks gets the same */
   readonly of: (fitted: FittedLoop) => Picture;
 }
 

@@ -8,6 +8,7 @@ import { ValueNow } from '../../app/value-now.tsx';
 import { dueWords } from '../../format/dates.ts';
 import { coneAsWritten } from '../../format/as-written.ts';
 import { inFamily } from '../../format/in-family.ts';
+import { restsOnLine } from '../../format/rests-on.ts';
 import { ChannelMark } from '../../ui/channel-mark.tsx';
 import { StateWord } from '../../ui/state-word.tsx';
 
@@ -59,6 +60,7 @@ export function Row({
           {row.place}
           <LiveValue row={row} />
         </span>
+        {row.restsOn && <span className="block text-[13px] leading-tight">{restsOnLine(row.restsOn)}</span>}
       </span>
       <ConeCell row={row} drawn={drawn} nowMs={nowMs} />
       <span role="cell" className="fig lg:text-right lg:pr-5 lg:py-1.5 max-lg:order-4 text-[15px]">

@@ -43,7 +43,13 @@ function pushWords(push: number): string {
   return `${times} ${push > 0 ? 'for it' : 'against it'}`;
 }
 
-/** What speaks for and against the likeliest cause, the strongest first. */
+/** What speaks against the likeliest cause comes first, then what speaks for it; of each the strongest first. */
+const inOrder = (evidence: Diagnosis['evidence']) => [
+  ...evidence.filter((e) => e.push < 0),
+  ...evidence.filter((e) => e.push >= 0),
+];
+
+/** What speaks against and for the likeliest cause. */
 export function EvidenceTable({ health, row, caption }: { health: Diagnosis; row: LoopRow; caption: string }) {
   const figures = inFamily(row);
   const { family, model, signalUnit, signalDigits } = figures;
@@ -54,7 +60,7 @@ export function EvidenceTable({ health, row, caption }: { health: Diagnosis; row
     <table className="w-full text-[15px] self-start">
       <caption className="sub text-left text-[13px] pb-1">{caption}</caption>
       <tbody>
-        {health.evidence.map((e, i) => (
+        {inOrder(health.evidence).map((e, i) => (
           <tr key={i} className="border-t border-base-300">
             <td className="py-1.5 pr-4">
               {WORDS[e.piece](times(e.piece) * e.figure.value, figures)}

@@ -28,6 +28,7 @@ import { ScheduleSection } from './schedule-section.tsx';
 import { Runs } from './runs-section.tsx';
 import { ServiceSection } from './service-section.tsx';
 import { besides } from '../../format/besides.ts';
+import { restsOnWords } from '../../format/rests-on.ts';
 
 export function Page() {
   const { sensorId = '' } = useParams();
@@ -56,6 +57,11 @@ function Sensor({ view }: { view: SensorView }) {
       <Title row={row} bench={bench} />
       <ToReplace row={row} runs={runs} />
       <Facts margin={margin} figures={figures} row={row} unit={unit} due={due} forecast={forecast} family={family} />
+      {row.restsOn && (
+        <div className="my-4">
+          <Notice kind={margin.state === 'inside' ? 'plain' : 'care'}>{restsOnWords(row.restsOn, figures)}</Notice>
+        </div>
+      )}
       <NoticesSection key={`notices of ${row.loopId}`} row={row} />
       {row.cone.segments.length ? (
         <ErrorOverTime

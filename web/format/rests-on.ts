@@ -1,0 +1,24 @@
+import type { RestsOn } from '@frustum/core';
+import { dayOf } from './dates.ts';
+import { upper, type InFamily } from './in-family.ts';
+import { fixed } from './numbers.ts';
+
+/** A chance in whole percent; nothing is ever quite sure. */
+export const chanceWords = (chance: number): string =>
+  chance > 0.99 ? '> 99 %' : chance < 0.01 ? '< 1 %' : `${fixed(100 * chance, 0)} %`;
+
+const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
+/** The cause in a line: "The junction is blocked, > 99 %". */
+export const restsOnLine = ({ name, chance }: RestsOn): string => `${upper(name)}, ${chanceWords(chance)}`;
+
+/**
+ * What the error rests on, in a sentence, with what would settle it.
+ *
+ * "Most likely −0.21 ±0.15 pH since 12 Nov 2026: the junction is blocked, > 99 %. To settle it: take a grab sample …"
+ */
+export function restsOnWords({ name, chance, error, expanded, sinceMs, test }: RestsOn, figures: InFamily): string {
+  const since = sinceMs === null ? '' : ` since ${dayOf(sinceMs)}`;
+  const off = `${figures.off(error)} ±${figures.size(expanded)} ${figures.unit}`;
+  return `Most likely ${off}${since}: ${name}, ${chanceWords(chance)}.${test ? ` To settle it: ${lower(test)}` : ''}`;
+}
