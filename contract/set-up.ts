@@ -50,6 +50,7 @@ const ownLimits = object({
   sensitivityHigh: own('Highest sensitivity', 0.5, 20),
   t90Seconds: own('Longest response', 1, 86_400),
   adjustAboveShare: own('Share that is left alone', 0, 1),
+  guardShare: own('Guard band, share of the ±', 0, 1),
 }).noUnknown();
 
 const TOLERANCE = 'A tolerance is above 0. Type how far off is still good, like 0.1.';

@@ -319,6 +319,15 @@ export {
   type Reason,
   type Verdict,
 } from './calibration/verdict.ts';
+export { provable, type Provable } from './calibration/provable.ts';
+export {
+  provesOf,
+  statementOf,
+  statementWords,
+  type Conformity,
+  type Proves,
+  type Statement,
+} from './calibration/statement.ts';
 
 // Drift
 export {

@@ -17,6 +17,7 @@ export interface Reason {
     | 'first-look-away'
     | 'slope-dead'
     | 'slope-low'
+    | 'cannot-tell'
     | 'slope-high'
     | 'zero-large'
     | 'slow'

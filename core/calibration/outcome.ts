@@ -5,6 +5,7 @@ import { spanOf } from './electrical.ts';
 import type { DecisionAction, Refused } from './events.ts';
 import type { Calibration } from './fit.ts';
 import { fitOf, lastPass, planInForce, pointsOf, standardAt } from './measured.ts';
+import { statementOf, type Statement } from './statement.ts';
 import { familyOfPlan } from './plan.ts';
 
 import type { RunState } from './state.ts';
@@ -32,6 +33,8 @@ export interface RunOutcome {
    * itself
    */
   readonly asLeft: ValueError;
+  /** what was proven of the tolerance as found; absent in records of before, and for a transmitter's boxes */
+  readonly statement?: Statement;
   /** one more look after an adjustment, held against what the standard has; absent where none was made, and in records of before */
   readonly readBack?: ReadBack;
   readonly inForceBefore: Coefficients;
@@ -80,6 +83,7 @@ function reckoned(state: RunState): RunOutcome | null {
     errorAtWork(plan, fit, inForce, pointsOf(state, pass));
   const lookBack = state.captures.find((c) => c.purpose === 'read-back');
   const readBack = readBackOf(state, inForceAfter);
+  const asFound = kind === 'electrical' ? worstOf(state, 'found') : at(firstFit, plan.inForce, 1);
   return {
     kind:
       kind === 'electrical'
@@ -94,7 +98,8 @@ function reckoned(state: RunState): RunOutcome | null {
     coefficients: lastFit.coefficients,
     covariance: lastFit.covariance,
     ...(evidence.ok ? evidenceOf(evidence) : {}),
-    asFound: kind === 'electrical' ? worstOf(state, 'found') : at(firstFit, plan.inForce, 1),
+    asFound,
+    ...(kind === 'electrical' ? {} : { statement: statementOf(asFound, plan.tolerance, plan.limits.guardShare) }),
     asLeft:
       kind === 'electrical'
         ? worstOf(state, 'left')

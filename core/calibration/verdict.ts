@@ -15,6 +15,7 @@ import {
   type Reason,
 } from './doubts.ts';
 import { spanVerdict } from './electrical.ts';
+import { statementOf, type Statement } from './statement.ts';
 import { fitOf, lastPass, planInForce, pointsOf, type MeasuredPoint } from './measured.ts';
 import { mayAdjust } from '../sensor/procedures.ts';
 import type { RunState } from './state.ts';
@@ -28,6 +29,8 @@ export interface Verdict {
   readonly reasons: readonly Reason[];
   readonly working: ValueError;
   readonly calibration: Calibration;
+  /** what was proven of the tolerance, whatever is done about it; absent for a transmitter's boxes */
+  readonly statement?: Statement;
 }
 
 /** Error at the loop's working value, the cups having been as warm as they were. */
@@ -89,7 +92,8 @@ function verdictOf(state: RunState): Verdict | string {
   const kind = plan.procedure?.kind ?? 'calibrate';
   if (kind === 'electrical') return { ...spanVerdict(state), working, calibration: fit };
   const judged = judgeSensor(state, plan, pass, working, fit, points);
-  const said = { ...judged, reasons: [...judged.reasons, ...firstLooks(plan, points)] };
+  const statement = statementOf(working, plan.tolerance, plan.limits.guardShare);
+  const said = { ...judged, statement, reasons: [...judged.reasons, ...firstLooks(plan, points)] };
   const checking = kind === 'check-first' && state.decisions[0]?.action !== 'go-on';
   if (checking) return asCheck(said);
   return said.action === 'adjust' && !mayAdjust(kind) ? asVerification(said) : said;
@@ -182,6 +186,17 @@ function judgeError(plan: RunPlan, working: ValueError, fit: Calibration): Verdi
   if (off <= limit) {
     const text = `${detail} is inside ${size(limit, 1)}, the share of the tolerance that is left alone.`;
     return verdict('leave', `Leave it: ${found}.`, [{ code: 'error-inside', value: off, limit, text }], working, fit);
+  }
+  if (off <= expanded && off > plan.tolerance) {
+    const { chanceOutside } = statementOf(working, plan.tolerance, plan.limits.guardShare);
+    const text = `${detail}: probably outside (${(100 * chanceOutside).toFixed(0)} %), and inside its own uncertainty. Repeat it in a second fresh lot, or with standards and a thermometer of a smaller ±; adjusting inside the noise makes it worse.`;
+    return verdict(
+      'investigate',
+      `Investigate it: cannot tell, ${found}, and no more than its ±.`,
+      [{ code: 'cannot-tell', value: off, limit: expanded, text }],
+      working,
+      fit,
+    );
   }
   if (off <= expanded) {
     const text = `${detail}: inside its own uncertainty. Adjusting inside the noise makes it worse.`;

@@ -119,6 +119,11 @@ export interface SensorLimits {
   readonly t90Seconds: number;
   /** an error below this share of the tolerance is left alone */
   readonly adjustAboveShare: number;
+  /**
+   * share of the ± that an error keeps away from the tolerance before anything is stated: 1 (if absent) = guarded by all
+   * of it, 0 = simple acceptance
+   */
+  readonly guardShare?: number;
 }
 
 /** The change of a signal that counts: when less is still to come, a reading is steady. The larger of the two. */

@@ -13,6 +13,7 @@ import {
   signalDigitsFor,
   spanOf,
   unlessRefused,
+  statementWords,
   writtenOfPlan,
   type DecisionAction,
   type RunOutcome,
@@ -49,6 +50,7 @@ export function found(state: RunState): Piece[] {
     h2('Verdict'),
     { text: verdict?.sentence ?? 'No verdict: standards are missing.', bold: true },
   ];
+  if (verdict?.statement) parts.push({ text: statementWords(verdict.statement, plan.tolerance, written) });
   if (verdict) parts.push(...list(verdict.reasons.map((r) => r.text)));
   if (decided.length) parts.push({ text: 'Decided', margin: [0, 4, 0, 0] }, ...list(decided));
   const { refused } = state;

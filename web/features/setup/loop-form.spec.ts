@@ -52,7 +52,7 @@ describe('a loop that is changed', () => {
   });
 
   it('has a field for each limit, also for those that are as usual: a form that is filled anew leaves none without a text', () => {
-    expect(formOfLoop({ ...LOOP, limits: {} }).limits).toEqual({ zero: '', sensitivityLow: '', sensitivityHigh: '', t90Seconds: '', adjustAboveShare: '' }); // prettier-ignore
+    expect(formOfLoop({ ...LOOP, limits: {} }).limits).toEqual({ zero: '', sensitivityLow: '', sensitivityHigh: '', t90Seconds: '', adjustAboveShare: '', guardShare: '' }); // prettier-ignore
   });
 
   it('is refused at the field of its slip', async () => {

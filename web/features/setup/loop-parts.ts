@@ -23,7 +23,7 @@ export interface PartsForm extends SettingsForm {
 type Limits = NonNullable<ChangeLoop['to']['limits']>;
 
 /** Limits that people say in percent. */
-const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare'];
+const IN_PERCENT = ['sensitivityLow', 'sensitivityHigh', 'adjustAboveShare', 'guardShare'];
 
 /** Typed limits: an empty field means the usual limit; text that is not a figure is kept, so that the schema can name it. */
 export const limitsOf = (typed: Readonly<Record<string, string>>): Limits =>
@@ -35,7 +35,7 @@ export const limitsOf = (typed: Readonly<Record<string, string>>): Limits =>
     }),
   );
 
-const LIMITS = ['zero', 'sensitivityLow', 'sensitivityHigh', 't90Seconds', 'adjustAboveShare'] as const;
+const LIMITS = ['zero', 'sensitivityLow', 'sensitivityHigh', 't90Seconds', 'adjustAboveShare', 'guardShare'] as const;
 
 /** Limits as they are typed, each with a field of its own: '' = as usual. */
 export const limitsTyped = (limits: Readonly<Partial<Record<string, number>>>): Record<string, string> =>

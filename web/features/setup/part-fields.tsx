@@ -42,6 +42,12 @@ export function LimitFields() {
           hint={usual(limits.adjustAboveShare, 100)}
           decimal
         />
+        <Text<PartsForm>
+          name="limits.guardShare"
+          label="Guard band, % of the ±: 0 accepts simply"
+          hint={usual(limits.guardShare ?? 1, 100)}
+          decimal
+        />
       </div>
     </details>
   );

@@ -30,6 +30,7 @@ const row = (sensorId: string, loopName: string, family: string, more: object = 
   pointSet: [],
   channel: { kind: 'hand' },
   inForce: IDEAL_SENSOR,
+  shownAs: { scale: '', step: null },
   due: { atMs: NOW + 1, reason: '' },
   openRunId: null,
   ...more, // prettier-ignore
@@ -44,6 +45,7 @@ const view = (of: object, more: object = {}) => ({
   nowMs: NOW,
   row: of,
   runs: [],
+  past: [],
   leansOn: [],
   conditions: [],
   ...more,
@@ -108,6 +110,8 @@ describe('the start of a run', () => {
   it('pours from the bottle that is open, and asks for no conditions where none matter', async () => {
     const { user } = await opens('s2');
     expect(screen.queryByText('Conditions')).toBeNull();
+    // Bottles of ±0.02 and a junction of ±0.02, at 5.8 between them: by hand 2 · √(0.01²/2 + 0.01² + 0.006²).
+    expect(screen.getByText(/^Will know the error to ±0\.03\d? pH against ±0\.10\d?: enough to tell\.$/)).toBeTruthy();
     expect(screen.getByText(/7\.00 \(K-1\), then 4\.01/)).toBeTruthy();
     await user.keyboard('n');
     await waitFor(() => expect(sentOut()[0]!.body).toMatchObject({ points: [{ standardId: 'technical-7.00', lotId: 'b1' }, { standardId: 'technical-4.01', lotId: null }] })); // prettier-ignore

@@ -14,6 +14,7 @@ import { StartConditions } from './start-conditions.tsx';
 import { StartGates } from './start-gates.tsx';
 import { Otherwise, STATES } from './start-otherwise.tsx';
 import { useStart, type StartProps } from './use-start.ts';
+import { provesWords } from './what-it-proves.ts';
 
 const CHANNEL_WORDS: Record<ChannelKind, string> = {
   hand: 'typed by hand',
@@ -39,11 +40,14 @@ function Start(props: StartProps) {
   const at = useStart(props);
   const { offer, choice, change, gates, conditions, trouble, error } = at;
   const [changing, setChanging] = useState(false);
-  const names = standardsOf(choice, shelf.standards).map((standard) => standard.name);
+  const standards = standardsOf(choice, shelf.standards);
+  const names = standards.map((standard) => standard.name);
+  const proves = provesWords(view, standards);
   const state = STATES.find(([value]) => value === choice.sensorState)![1];
   const words = [
     ...choiceWords(row, choice, shelf, at.today),
     ...(choice.sensorState === 'in-use' ? [] : [`the sensor is ${state}`]),
+    ...(proves && !trouble ? [proves] : []),
   ];
   return (
     <main className="px-4 lg:px-7 py-5 max-w-3xl w-full">

@@ -1,5 +1,15 @@
 import { Link } from 'react-router';
-import { afterRefusal, expandedOf, MS_PER_DAY, outcomeOf, spanOf, type RunOutcome, type RunState } from '@frustum/core';
+import {
+  afterRefusal,
+  expandedOf,
+  MS_PER_DAY,
+  outcomeOf,
+  spanOf,
+  statementWords,
+  writtenOfPlan,
+  type RunOutcome,
+  type RunState,
+} from '@frustum/core';
 import ConeChart from '../../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../../app/api.ts';
 import { dueWords, timeOf } from '../../../format/dates.ts';
@@ -20,7 +30,6 @@ export function EndedPanel({ run }: { run: BenchRun }) {
   const { data } = useSensorQuery(view.sensorId, { refetchOnMountOrArgChange: true });
   const outcome = state.status === 'closed' ? outcomeOf(state) : null;
   const figures = inFamily(state.plan);
-  const decided = state.decisions.at(-1);
   const electrical = outcome?.kind === 'electrical';
   const due = data ? dueWords(data.row.due.atMs, data.nowMs, data.row.timeZone) : null;
   return (
@@ -33,12 +42,7 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         {state.plan.fromPaper && ', from paper'}
         {state.abandonedBecause && `: ${state.abandonedBecause}`}
       </p>
-      {outcome && decided && (
-        <p className="mt-1">
-          Decided: <b>{ACTIONS[decided.action].toLowerCase()}</b>
-          {decided.because && `, because: ${decided.because}`}
-        </p>
-      )}
+      {outcome && <Stated state={state} outcome={outcome} />}
       {state.refused && (
         <div className="mt-3">
           <Notice kind="trouble">
@@ -72,6 +76,24 @@ export function EndedPanel({ run }: { run: BenchRun }) {
         </p>
       ))}
     </div>
+  );
+}
+
+/** What was proven of the tolerance, and what was decided: two things. */
+function Stated({ state, outcome: { statement } }: { state: RunState; outcome: RunOutcome }) {
+  const decided = state.decisions.at(-1);
+  return (
+    <>
+      {statement && (
+        <p className="mt-1">As found: {statementWords(statement, state.plan.tolerance, writtenOfPlan(state.plan))}</p>
+      )}
+      {decided && (
+        <p className="mt-1">
+          Decided: <b>{ACTIONS[decided.action].toLowerCase()}</b>
+          {decided.because && `, because: ${decided.because}`}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -10,7 +10,9 @@ import {
   planInForce,
   pointsOf,
   spanOf,
+  statementWords,
   whyNotJudged,
+  writtenOfPlan,
   type DecisionAction,
   type RunState,
   type Verdict,
@@ -68,6 +70,11 @@ export function VerdictPanel({ run }: { run: BenchRun }) {
       <h2 className="text-[27px] leading-tight" data-testid="verdict">
         {verdict.sentence}
       </h2>
+      {verdict.statement && (
+        <p className="mt-2 text-[17px]" data-testid="statement">
+          {statementWords(verdict.statement, state.plan.tolerance, writtenOfPlan(state.plan))}
+        </p>
+      )}
       <ul className="mt-3 space-y-2 text-[17px]">
         {reasons.map((r) => (
           <li key={r.code + r.text}>{r.text}</li>
