@@ -504,7 +504,14 @@ export {
   type OnTheMove,
   type Storage,
 } from './sensor/life.ts';
-export { pictureOf, restsOn, type Picture, type RestsOn } from './knowledge/picture.ts';
+export {
+  explanationsBy,
+  pictureOf,
+  restsOn,
+  type ExplainedBy,
+  type Picture,
+  type RestsOn,
+} from './knowledge/picture.ts';
 export { paperUncertainty } from './knowledge/paper.ts';
 export { requireService, servicesOf } from './knowledge/services-of.ts';
 export { dueAtFit, dueOfLoop, standingOf } from './knowledge/due.ts';

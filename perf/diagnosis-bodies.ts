@@ -86,7 +86,7 @@ function t90Of({
 }
 
 /** The slope that an input of this insulation shows. */
-const seenSlope = (truth: BodyTruth, slope: number) => {
+export const seenSlope = (truth: BodyTruth, slope: number) => {
   const { megohm } = truth.electrodes['ph']!;
   const { insulationMohm } = truth.input;
   return Number.isFinite(insulationMohm) ? (slope * insulationMohm) / (insulationMohm + megohm) : slope;

@@ -20,6 +20,7 @@ import {
   RUNS,
   runsOf,
   SAMPLE_SD_STEPS,
+  seenSlope,
   sign,
   STEP,
   type Befallen,
@@ -43,6 +44,10 @@ const MOVED_PH = { from: 0.15, to: 0.5 };
 export interface Case {
   readonly truth: Befallen;
   readonly seed: number;
+  /** its runs as the drift engine takes them, each put in force */
+  readonly runs: readonly Observation[];
+  /** what it is in its water after the last of them: hidden from whatever is judged */
+  readonly atWork: { readonly zero: number; readonly sensitivity: number };
   readonly facts: Readonly<Record<Tier, HealthFacts>>;
   /** the same after a grab sample, and after another run in a fresh bottle */
   readonly sampled: Readonly<Record<Tier, HealthFacts>>;
@@ -152,9 +157,13 @@ export function caseOf(truth: Befallen, seed: number): Case {
     const quiet = { ...inTier[3], fellows: { mine, others: [fellowOf(dice, offPh)] } };
     return [factsOf(list, {}), factsOf(list, quiet)] as const;
   };
+  const { zeroMv, slope } = foundInBuffers(now, 'ph');
   return {
     truth,
     seed,
+    runs: runs.map((r) => r.observation),
+    // What a junction makes in the water it does not make in a buffer.
+    atWork: { zero: zeroMv + now.reference.blockedMv, sensitivity: seenSlope(now, slope) },
     facts: each((tier) => factsOf(runs, inTier[tier])),
     sampled: each((tier) => factsOf(runs, { ...inTier[tier], ...(sampleOff ? { sampleOff } : {}) })),
     serviced: {

@@ -1,12 +1,14 @@
 import type { ConeBranch } from '../drift/cone.ts';
 import type { AtOnePace, Explanation } from '../drift/working.ts';
 import { weighedSize, withoutEvidence } from '../drift/explained.ts';
+import type { Observation, ServiceEvent } from '../drift/history.ts';
 import { filteredAtPaces } from '../drift/pace.ts';
 import { NO_FLEET } from '../drift/pool.ts';
 import { familyOf } from '../families/registry.ts';
 import type { Diagnosis } from '../health/diagnose.ts';
 import type { Checks, Figure, HealthFacts } from '../health/evidence.ts';
 import type { Cause } from '../sensor/befalls.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 import type { Fitted } from './fitted.ts';
 import { examined } from './health.ts';
 import { driftOf, observationsOf, ofSensor, stepAt } from './history.ts';
@@ -42,26 +44,58 @@ export function pictureOf(fitted: Fitted, house: HouseKnowledge, said: Checks = 
   const past = house.pastOf(fitted);
   const known = examined(fitted, house, said);
   if (!known) return { past, health: null };
-  const explained = explanationsOf(fitted, past, known.health, known.facts);
-  return { past: explained.length > 1 ? { ...past, explained } : past, health: known.health };
+  const { facts, health } = known;
+  const step = stepAt(fitted);
+  const explained = explanationsBy({
+    history: observationsOf(ofSensor(past.finished)),
+    services: past.services,
+    prior: driftOf(fitted, past.fleet).prior,
+    family: driftOf(fitted, NO_FLEET).prior,
+    ...(past.together ? { asRunsSay: [past.together.known()] } : {}),
+    step,
+    health,
+    facts,
+    seenAtWork: seenAtWork(facts.sampleOff, past, step),
+    scatter: familyOf(fitted.loop.family).befalls!.sound.sampleOff.sd,
+  });
+  return { past: explained.length > 1 ? { ...past, explained } : past, health };
 }
 
-/** The ways in which it may stand, those that runs see as one of them. */
-function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: HealthFacts): Explanation[] {
-  const history = observationsOf(ofSensor(past.finished));
+/** What the ways in which a sensor may stand are made from. */
+export interface ExplainedBy {
+  readonly history: readonly Observation[];
+  readonly services: readonly ServiceEvent[];
+  /** what is known of its kind: of this house, and of the family alone */
+  readonly prior: FamilyPrior;
+  readonly family: FamilyPrior;
+  /** what its runs say, and what stands beside it; absent = its runs alone */
+  readonly asRunsSay?: readonly AtOnePace[];
+  /** change that counts, in the unit of the signal */
+  readonly step: number;
+  readonly health: Diagnosis;
+  readonly facts: Pick<HealthFacts, 'cameBack' | 'sampleOff'>;
+  /** what is known of the water itself, in steps: a sample, partners; null = nothing */
+  readonly seenAtWork: Figure | null;
+  /** by how much samples of a sound sensor scatter, steps */
+  readonly scatter: number;
+}
+
+/**
+ * The ways in which a sensor may stand, each weighed as the diagnosis weighs it; those that runs see as they see the sensor
+ * itself are one of them.
+ *
+ * @returns chances that add up to 1; none without a run
+ */
+export function explanationsBy(of: ExplainedBy): Explanation[] {
+  const { history, services, prior, step, facts } = of;
   if (!history.length) return [];
-  const { prior } = driftOf(fitted, past.fleet);
-  const lines = (says: Parameters<typeof withoutEvidence>[1], of = prior): readonly AtOnePace[] =>
-    filteredAtPaces(withoutEvidence(history, says), of, past.services);
-  // What the house has learned it learned from a wrong bottle, too: where one was wrong the family alone is believed.
-  const family = driftOf(fitted, NO_FLEET).prior;
+  const lines = (says: Parameters<typeof withoutEvidence>[1], by = prior): readonly AtOnePace[] =>
+    filteredAtPaces(withoutEvidence(history, says), by, services);
   const lastInBottle = history.findLastIndex((o) => o.kind !== 'grab-sample');
-  const step = stepAt(fitted);
-  const sound = familyOf(fitted.loop.family).befalls!.sound;
-  const otherwise = health.causes.flatMap(({ cause, chance }): Explanation[] => {
+  const otherwise = of.health.causes.flatMap(({ cause, chance }): Explanation[] => {
     if (chance < LEAST) return [];
     if (cause.unseen && cause.expects.sampleOff) {
-      const size = weighedSize(cause.expects.sampleOff, seenAtWork(facts.sampleOff, past, step), sound.sampleOff.sd);
+      const size = weighedSize(cause.expects.sampleOff, of.seenAtWork, of.scatter);
       const beyond = size.map((p) => ({ chance: p.chance, mean: step * p.mean, sd: step * p.sd }));
       // What a sample saw is in the size: it says nothing of what stands in a cup.
       const sample = history.findLast((o) => o.kind === 'grab-sample');
@@ -70,12 +104,14 @@ function explanationsOf(fitted: Fitted, past: Past, health: Diagnosis, facts: He
     }
     if (isStanding(cause, facts) && lastInBottle >= 0) {
       const sinceMs = history[lastInBottle]!.atMs;
-      return [{ cause: cause.id, chance, sinceMs, lines: lines((_, i) => i === lastInBottle, family), beyond: [] }];
+      // What the house has learned it learned from a wrong bottle, too: here the family alone is believed.
+      const before = lines((_, i) => i === lastInBottle, of.family);
+      return [{ cause: cause.id, chance, sinceMs, lines: before, beyond: [] }];
     }
     return [];
   });
   const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
-  const asRunsSay = past.together ? [past.together.known()] : filteredAtPaces(history, prior, past.services);
+  const asRunsSay = of.asRunsSay ?? filteredAtPaces(history, prior, services);
   return [{ cause: null, chance: Math.max(rest, 0), lines: asRunsSay, beyond: [] }, ...otherwise];
 }
 
@@ -89,7 +125,8 @@ function seenAtWork(sample: Figure | null, { together }: Past, step: number): Fi
 }
 
 /** A wrong bottle whose figures are still believed. */
-const isStanding = ({ undone }: Cause, { cameBack }: HealthFacts): boolean => undone === true && cameBack <= UNDONE;
+const isStanding = ({ undone }: Cause, { cameBack }: Pick<HealthFacts, 'cameBack'>): boolean =>
+  undone === true && cameBack <= UNDONE;
 
 /** What the error of a sensor rests on, where it is not simply sound. */
 export interface RestsOn {
