@@ -6,6 +6,8 @@ import { againstReference } from '../solutions/references.ts';
 import { modelOf } from '../sensor/sensor.ts';
 import { buffer } from '../solutions/buffers.ts';
 import { ZERO_PLUG } from '../solutions/without-liquid.ts';
+import { significantStep } from '../calibration/plan.ts';
+import { cone } from '../drift/cone.ts';
 import { fitIon, idealGap } from './ion/over-temperature.ts';
 import { chainGains } from './ph-shown/chain.ts';
 import { FAMILIES, familyOf } from './registry.ts';
@@ -246,6 +248,29 @@ describe('ions over temperature', () => {
     ] as const)
       // prettier-ignore
       expect(() => idealGap(low, high, 1, 25)).toThrow(/no gap/);
+  });
+});
+
+describe('what a cleaning leaves open', () => {
+  it('wiping a sound thermometer hardly widens its ±; a glass or a cell may have changed', () => {
+    const day = 86_400_000;
+    const widened = (
+      id: string,
+      value: number,
+      covariance: readonly [readonly [number, number], readonly [number, number]],
+    ) => {
+      const family = familyOf(id);
+      const model = modelOf(family);
+      const at = { value, temperatureC: 25 };
+      const step = significantStep(family, model, at);
+      const run = { atMs: 0, kind: 'calibration' as const, found: { zero: 0, sensitivity: 1 }, covariance, inForceAfter: { zero: 0, sensitivity: 1 }, cleaned: false }; // prettier-ignore
+      const half = (services: readonly { atMs: number; kind: 'cleaned' }[]) =>
+        cone([run], family.prior(step), { model, ...at }, 2 * day, undefined, services).errorAt!(2 * day).half95;
+      return half([{ atMs: day, kind: 'cleaned' }]) / half([]);
+    };
+    const C = [[0.01, 0], [0, 0]] as const; // prettier-ignore
+    expect(widened('temperature', 25, C)).toBeLessThan(1.05);
+    expect(widened('conductivity', 1413, [[0.01, 0], [0, 1e-6]])).toBeGreaterThan(1.5); // prettier-ignore
   });
 });
 

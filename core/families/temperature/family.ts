@@ -22,6 +22,27 @@ const MODEL: Model = {
   ],
 };
 
+/**
+ * A thermometer keeps its gain to the class of its element, and wiping it changes nothing but what stuck to it: a fifth of a
+ * step. Common practice, no source.
+ */
+const thermometerPrior: Family['prior'] = (step) => {
+  const { zero, sensitivity, paceSd } = usualPrior(step);
+  return {
+    zero: { ...zero, cleanedSd: 0.2 * step },
+    sensitivity: {
+      ...sensitivity,
+      sd: 0.004,
+      walk: 0.00005,
+      rateSd: 0.00001,
+      firstRateSd: 0.00001,
+      jumpSd: 0.003,
+      cleanedSd: 0.0002,
+    },
+    paceSd,
+  };
+};
+
 const ohmsAt = (atC: number, usual: number): SettingField => ({
   kind: 'figure',
   name: `thermistor at ${atC} °C`,
@@ -104,7 +125,7 @@ export const TEMPERATURE: Family = {
   procedures: ['thermometers', 'electrical'],
   words: THERMOMETER_BENCH,
   soak: null,
-  prior: usualPrior,
+  prior: thermometerPrior,
   befalls: OF_THERMOMETERS,
   onReference: null,
   thermometer: true,

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { replay, type Odd } from '@frustum/core';
+import { replay, type Odd, type SensorId } from '@frustum/core';
 import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER, truthOf } from '../../../sim/fleets/tidewater.ts';
 import { foundInBuffers } from '../../../sim/physics/ageing.ts';
@@ -41,14 +41,40 @@ describe('a year and a half of measured history', () => {
   });
   afterAll(() => application.close());
 
-  it('has the seven loops, sorted by due date, one never calibrated and one overdue', async () => {
+  it('has the seven loops, what is urgent first, the others by due date; one never calibrated and one overdue', async () => {
     const rows = await marginRows(application.context);
     expect(rows).toHaveLength(7);
     expect(rows[0]!.loopName).toBe('Rinse line pH');
     expect(rows[0]!.due.atMs!).toBeLessThan(TODAY);
     expect(rows.find((r) => r.loopName === 'Line 2 pH')!.margin.state).toBe('not known');
-    const dated = rows.flatMap((r) => r.due.atMs ?? []);
+    const dated = rows.filter((r) => r.margin.state === 'inside').map((r) => r.due.atMs!);
     expect(dated).toEqual([...dated].sort((a, b) => a - b));
+  });
+
+  it('the error of every loop is what the hidden truth makes of it, or it is not known', async () => {
+    for (const row of await marginRows(application.context)) {
+      const { margin, inForce, workingValue, workingC } = row;
+      if (margin.error === null) continue;
+      const body = truthOf(
+        TIDEWATER.find((h) => h.name === row.loopName)!,
+        SEED,
+      );
+      const { zeroMv, slope } = foundInBuffers(body, 'ph');
+      // By hand, with the junction in this water: E = zero − slope·k(T)·(pH − 7), turned back with what is in force.
+      const k = (1000 * Math.LN10 * 8.314463 * (workingC + 273.15)) / 96_485.33;
+      const mv = zeroMv + body.reference.blockedMv - slope * k * (workingValue - 7);
+      const error = 7 - (mv - inForce.zero) / (inForce.sensitivity * k) - workingValue;
+      // 99.9 % are 3.29 of the 1.96 that make 95 %.
+      const within = (3.29 / 1.96) * margin.expanded!;
+      expect(margin.state === 'not known' || Math.abs(error - margin.error) < within, `${row.loopName}: ${error}`).toBe(
+        true,
+      );
+    }
+    // And the sensor's own page says the same as its row on Margins.
+    for (const row of await marginRows(application.context)) {
+      const view = await readSensor(application.context, row.sensorId as SensorId);
+      expect([view.row.margin, view.row.due, view.row.restsOn]).toEqual([row.margin, row.due, row.restsOn]);
+    }
   });
 
   it('has the readings of the last week and what was done to the sensors, which nobody typed in', async () => {
