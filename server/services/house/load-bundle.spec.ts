@@ -1,10 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { replay, type Odd, type SensorId } from '@frustum/core';
+import { chanceBeyond, coneOf, replay, type Odd, type SensorId } from '@frustum/core';
 import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER, truthOf } from '../../../sim/fleets/tidewater.ts';
 import { foundInBuffers } from '../../../sim/physics/ageing.ts';
 import { testApplication, type TestApplication } from '../../testing/application.ts';
 import { loadBundle } from './load-bundle.ts';
+import { readPictures } from './pictures.ts';
 import { readReadings } from '../channels/readings.ts';
 import { marginRows } from '../margins/margins.ts';
 import { readSensor } from '../sensors/sensors.ts';
@@ -52,6 +53,7 @@ describe('a year and a half of measured history', () => {
   });
 
   it('the error of every loop is what the hidden truth makes of it, or it is not known', async () => {
+    const { house, of } = await readPictures(application.context);
     for (const row of await marginRows(application.context)) {
       const { margin, inForce, workingValue, workingC } = row;
       if (margin.error === null) continue;
@@ -64,11 +66,14 @@ describe('a year and a half of measured history', () => {
       const k = (1000 * Math.LN10 * 8.314463 * (workingC + 273.15)) / 96_485.33;
       const mv = zeroMv + body.reference.blockedMv - slope * k * (workingValue - 7);
       const error = 7 - (mv - inForce.zero) / (inForce.sensitivity * k) - workingValue;
-      // 99.9 % are 3.29 of the 1.96 that make 95 %.
-      const within = (3.29 / 1.96) * margin.expanded!;
-      expect(margin.state === 'not known' || Math.abs(error - margin.error) < within, `${row.loopName}: ${error}`).toBe(
-        true,
+      const fitted = house.all.find((f) => f.loop.name === row.loopName)!;
+      const { pieces } = coneOf(fitted, of(fitted).past, TODAY).errorAt!(TODAY);
+      // Further from the middle than it lies there is more than one in a thousand.
+      const further = chanceBeyond(
+        { mean: 0, pieces: pieces.map((p) => ({ ...p, mean: p.mean - margin.error! })) },
+        Math.abs(error - margin.error),
       );
+      expect(margin.state === 'not known' || further > 0.001, `${row.loopName}: ${error}`).toBe(true);
     }
     // And the sensor's own page says the same as its row on Margins.
     for (const row of await marginRows(application.context)) {
