@@ -512,6 +512,7 @@ export {
   type Picture,
   type RestsOn,
 } from './knowledge/picture.ts';
+export { beyondLimits } from './knowledge/beyond-limits.ts';
 export { paperUncertainty } from './knowledge/paper.ts';
 export { requireService, servicesOf } from './knowledge/services-of.ts';
 export { dueAtFit, dueOfLoop, standingOf } from './knowledge/due.ts';

@@ -28,6 +28,13 @@ export interface AlarmCause {
   readonly text: string;
 }
 
+/** A limit of practice that a run found passed. */
+export interface BeyondLimit {
+  readonly what: 'zero' | 'sensitivity' | 'response';
+  /** "slope 83.7 % is below 85.0 %" */
+  readonly text: string;
+}
+
 /** What is known of one loop. */
 export interface LoopNow {
   readonly sensorId: string;
@@ -37,6 +44,8 @@ export interface LoopNow {
   readonly margin: Margin;
   /** null where nothing can be said */
   readonly health: Diagnosis | null;
+  /** limits of practice that its last run found passed, whatever the cause; absent = none */
+  readonly beyond?: readonly BeyondLimit[];
   /** how long nothing was heard from a channel that should speak, s; 0 = it speaks, or a person is its channel */
   readonly silentSeconds: number;
   /** the run that it is in; absent = none */
@@ -125,9 +134,33 @@ function ofHands({ sensorId, loopName }: Pick<LoopNow, 'sensorId' | 'loopName'>,
   return made;
 }
 
+const ofWater = (sensorId: string, loopName: string, water: WaterNow, margin: Margin): Unranked[] =>
+  water.findings.map((finding) => {
+    const { kind, level, side } = finding;
+    const key = [kind, sensorId, side].filter(Boolean).join(' ');
+    return { key, kind, level, sensorId, text: waterWords(loopName, finding, water, margin) };
+  });
+
+const ofLimit = (sensorId: string, loopName: string, { what, text }: BeyondLimit): Unranked => ({
+  key: `limit ${sensorId} ${what}`,
+  kind: 'limit',
+  sensorId,
+  text: `${loopName}: ${text}. Clean it and test it again; if it stays so, plan a new one.`,
+});
+
 /** @param shared its reference is suspected as a whole: said once, of all that share it */
 function ofLoop(
-  { sensorId, loopName, margin, health, silentSeconds, silentLimitSeconds = SILENT_S, hands, water }: LoopNow,
+  {
+    sensorId,
+    loopName,
+    margin,
+    health,
+    beyond = [],
+    silentSeconds,
+    silentLimitSeconds = SILENT_S,
+    hands,
+    water,
+  }: LoopNow,
   standing: ReadonlySet<string>,
   shared: boolean,
 ): Unranked[] {
@@ -154,6 +187,7 @@ function ofLoop(
       sensorId,
       text: `${loopName} is near the end of its margin. Plan a run.`,
     });
+  made.push(...beyond.map((limit) => ofLimit(sensorId, loopName, limit)));
   const cause =
     health?.named ??
     health?.causes.find((c) => c.chance > STILL && standing.has(key('health', c.cause.id)))?.cause ??
@@ -165,10 +199,7 @@ function ofLoop(
       sensorId,
       text: `${loopName}: probably ${cause.name}. To do: ${cause.group}.`,
     });
-  for (const finding of water?.findings ?? []) {
-    const { kind, level, side } = finding;
-    made.push({ key: key(kind, side), kind, level, sensorId, text: waterWords(loopName, finding, water!, margin) });
-  }
+  if (water) made.push(...ofWater(sensorId, loopName, water, margin));
   if (silentSeconds >= silentLimitSeconds)
     made.push({
       key: key('silent'),

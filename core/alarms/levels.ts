@@ -1,5 +1,15 @@
 /** What an alarm is about. */
-export type AlarmKind = 'hold' | 'in-cup' | 'water' | 'rate' | 'frozen' | 'margin' | 'health' | 'silent' | 'reference';
+export type AlarmKind =
+  | 'hold'
+  | 'in-cup'
+  | 'water'
+  | 'rate'
+  | 'frozen'
+  | 'margin'
+  | 'limit'
+  | 'health'
+  | 'silent'
+  | 'reference';
 
 /** How urgent an alarm is, the least first. */
 export const ALARM_LEVELS = ['note', 'warn', 'act', 'urgent'] as const;
@@ -19,6 +29,7 @@ const USUAL: Readonly<Record<AlarmKind, AlarmLevel>> = {
   frozen: 'warn',
   silent: 'warn',
   margin: 'note',
+  limit: 'note',
   reference: 'note',
   health: 'note',
 };

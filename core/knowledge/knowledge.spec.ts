@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { causesNow } from '../alarms/alarms.ts';
 import type { LeansOn } from '../calibration/gates.ts';
 import type { PassedGate } from '../calibration/events.ts';
 import { NO_FLEET } from '../drift/pool.ts';
@@ -12,6 +13,7 @@ import { modelOf } from '../sensor/sensor.ts';
 import { buffer } from '../solutions/buffers.ts';
 import { ZERO_PLUG } from '../solutions/without-liquid.ts';
 import { comparedOn, sharingWater } from './beside.ts';
+import { beyondLimits } from './beyond-limits.ts';
 import { channelStep, resolutionOf } from './channel-step.ts';
 import { backInWaterAt, fellowsOf, impedanceOf } from './checks.ts';
 import { dueAtFit, dueOfLoop, standingOf } from './due.ts';
@@ -267,6 +269,35 @@ describe('which half, by what stands beside it', () => {
     expect(learnedFrom({ fleet: { ...NO_FLEET, ofModel: { sensors: 3, runs: 9 } } }).ofModel).toBe(3);
     const rows = [{ at: '2026-02-01', kind: 'cleaned' as const }, { at: '2026-01-01', kind: 'refilled' as const }]; // prettier-ignore
     expect(eventsOf(rows).map((e) => e.kind)).toEqual(['refilled', 'cleaned']);
+  });
+});
+
+describe('limits of practice', () => {
+  it('that the last run found passed are told, each on both sides; not of what was exchanged since', () => {
+    const f = fittedOf('a');
+    const of = (zero: number, sensitivity: number, t90: number | null = 20, services: readonly ServiceEvent[] = []) =>
+      beyondLimits(f, { finished: [endedOn(f, 1, at(0)), endedOn(f, 30, at(zero, sensitivity), { t90 })], services }).map((b) => b.text); // prettier-ignore
+    expect(of(29.9, 0.851)).toEqual([]);
+    expect(of(-30.1, 0.95)).toEqual(['zero −30.1 mV is beyond ±30 mV']);
+    expect(of(30.1, 0.95)[0]).toMatch(/^zero 30\.1 mV/);
+    expect(of(0, 0.849)).toEqual(['slope 84.9 % is below 85.0 %']);
+    expect(of(0, 1.03)[0]).toMatch(/is above 102\.0 %/);
+    expect(of(0, 0.95, 181)[0]).toMatch(/181 s for nine tenths of the way, more than 180 s/);
+    expect(of(0, 0.95, null)).toEqual([]);
+    expect(of(40, 0.8, 20, [{ kind: 'refilled', atMs: ms(31) }])).toEqual([]);
+    expect(of(40, 0.8, 20, [{ kind: 'cleaned', atMs: ms(31) }])).toHaveLength(2);
+    expect(of(40, 0.8, 20, [{ kind: 'refilled', atMs: ms(29) }])).toHaveLength(2);
+    expect(beyondLimits(f, { finished: [], services: [] })).toEqual([]);
+    const own = fittedOf('a', { loop: { limits: { zero: 50 } } });
+    expect(beyondLimits(own, { finished: [endedOn(own, 1, at(40))], services: [] })).toEqual([]);
+  });
+
+  it('raise an alarm of their own, whatever the cause', () => {
+    const loop = { sensorId: 's', loopName: 'Line 1 pH', siteId: 'x', referenceGroup: '', margin: { state: 'inside' as const, chanceOutside: 0, error: 0, expanded: 0.1 }, health: null, silentSeconds: 0 }; // prettier-ignore
+    const [alarm] = causesNow([{ ...loop, beyond: [{ what: 'sensitivity', text: 'slope 83.7 % is below 85.0 %' }] }], new Set()); // prettier-ignore
+    expect(alarm).toMatchObject({ key: 'limit s sensitivity', kind: 'limit', level: 'note' });
+    expect(alarm!.text).toBe('Line 1 pH: slope 83.7 % is below 85.0 %. Clean it and test it again; if it stays so, plan a new one.'); // prettier-ignore
+    expect(causesNow([loop], new Set())).toEqual([]);
   });
 });
 

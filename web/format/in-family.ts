@@ -170,5 +170,8 @@ function inSignals(family: Family, model: Model, working: { value: number; tempe
 const digitsOf = (value: number | null | undefined, figures: number) =>
   value ? Math.min(6, figures - 1 - Math.floor(Math.log10(Math.abs(value)))) : 0;
 
+/** A sentence that goes on after a colon. */
+export const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
+
 /** "Air zero": a name at the head of a line. pH stays pH. */
 export const upper = (text: string) => (text.startsWith('pH') ? text : text.charAt(0).toUpperCase() + text.slice(1));

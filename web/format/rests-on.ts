@@ -1,13 +1,11 @@
 import type { RestsOn } from '@frustum/core';
 import { dayOf } from './dates.ts';
-import { upper, type InFamily } from './in-family.ts';
+import { lower, upper, type InFamily } from './in-family.ts';
 import { fixed } from './numbers.ts';
 
 /** A chance in whole percent; nothing is ever quite sure. */
 export const chanceWords = (chance: number): string =>
   chance > 0.99 ? '> 99 %' : chance < 0.01 ? '< 1 %' : `${fixed(100 * chance, 0)} %`;
-
-const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** The cause in a line: "The junction is blocked, > 99 %". */
 export const restsOnLine = ({ name, chance }: RestsOn): string => `${upper(name)}, ${chanceWords(chance)}`;

@@ -61,7 +61,7 @@ function counts(b: number, k: number, chosen: Choices, id: 'a' | 'b'): Answer {
     plusMinus: null,
     plusMinusBecause:
       'as good as the coefficient: from tip to tip and with strength it differs by a factor of 2; common practice, no source',
-    formula: `${shown(k)} · (${shown(b)} mg/L of ${other.word})^${shown(power)} = ${shown(a)} mg/L of ${measured.word}, in mol/L`,
+    formula: `${shown(k)} · (${shown(moles(b, other.id))} mol/L)^${shown(power)} = ${shown(moles(a, measured.id))} mol/L, that is ${shown(a)} mg/L of ${measured.word}`,
     more: [
       { name: 'log K', value: Math.log10(k), unit: '', decimals: 2 },
       { name: 'Interfering ion', value: 1000 * moles(b, other.id), unit: 'mmol/L' },

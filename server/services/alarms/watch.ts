@@ -1,4 +1,5 @@
 import {
+  beyondLimits,
   causesNow,
   type AlarmCause,
   type HandsOn,
@@ -178,6 +179,7 @@ export class AlarmWatch {
         referenceGroup: loop.referenceGroup,
         margin: row.margin,
         health: of(fitted).health,
+        beyond: beyondLimits(fitted, of(fitted).past),
         silentSeconds: channel.config.kind === 'hand' ? (water?.unreadSeconds ?? 0) : this.silence(channel.id),
         ...(silentMinutes === null ? {} : { silentLimitSeconds: 60 * silentMinutes }),
         hands: handsAt(run && handsOn(run, loop.holdMinutes, nowMs), water?.leftIn ?? null),

@@ -13,6 +13,7 @@ const KIND: Readonly<Record<AlarmRow['kind'], string>> = {
   rate: 'Fast change',
   frozen: 'Not moving',
   margin: 'Margin',
+  limit: 'Limit of practice',
   health: 'Health',
   silent: 'Silent',
   reference: 'Shared reference',

@@ -4,13 +4,12 @@ import type { LoopRow, SensorView } from '@frustum/contract';
 import { useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
 import { inFamily, upper } from '../../format/in-family.ts';
-import { fixed } from '../../format/numbers.ts';
+import { chanceWords } from '../../format/rests-on.ts';
 import { Notice } from '../../ui/notice.tsx';
 import { EvidenceTable } from './evidence-table.tsx';
 import { problemOf } from '../../format/problem.ts';
 
 const MIN_CHANCE = 0.03;
-const percent = (chance: number) => `${fixed(100 * chance, 0)} %`;
 
 /** Which half is failing, on what evidence, and what would tell. */
 export function HealthSection({ view: { health, serviceSaid, untested, row } }: { view: SensorView }) {
@@ -75,7 +74,7 @@ function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
           .map((c) => (
             <tr key={c.name} className="border-t border-base-300">
               <td className="py-1.5">{upper(c.name)}</td>
-              <td className="fig text-right">{percent(c.chance)}</td>
+              <td className="fig text-right">{chanceWords(c.chance)}</td>
             </tr>
           ))}
       </tbody>

@@ -13,7 +13,7 @@ import {
 import ConeChart from '../../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../../app/api.ts';
 import { dueWords, timeOf } from '../../../format/dates.ts';
-import { inFamily, upper, type InFamily } from '../../../format/in-family.ts';
+import { inFamily, lower, upper, type InFamily } from '../../../format/in-family.ts';
 import { StateWord } from '../../../ui/state-word.tsx';
 import { KeptPhotos } from '../photo.tsx';
 import { Notice } from '../../../ui/notice.tsx';
@@ -85,7 +85,9 @@ function Stated({ state, outcome: { statement } }: { state: RunState; outcome: R
   return (
     <>
       {statement && (
-        <p className="mt-1">As found: {statementWords(statement, state.plan.tolerance, writtenOfPlan(state.plan))}</p>
+        <p className="mt-1">
+          As found: {lower(statementWords(statement, state.plan.tolerance, writtenOfPlan(state.plan)))}
+        </p>
       )}
       {decided && (
         <p className="mt-1">
