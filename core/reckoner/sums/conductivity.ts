@@ -5,7 +5,8 @@ import { ALPHA_UNCERTAINTY } from '../../solutions/pure-water.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Choices, Direction, Figures, Sum } from '../sum.ts';
-import { alpha, COURSE, GROUP, temperature } from './conductivity-fields.ts';
+import { alpha, COURSE, GROUP } from './conductivity-fields.ts';
+import { temperatureOf } from './fields.ts';
 import { HIGH_PURITY_SUM } from './high-purity.ts';
 import { SEAWATER_SUM } from './seawater.ts';
 
@@ -88,7 +89,7 @@ const compensation: Sum = {
   ],
   fields: [
     { id: 'k', name: 'As measured', unit: 'µS/cm', usual: 1278, nudge: 10 },
-    temperature(20),
+    temperatureOf(20),
     alpha,
     { id: 'k25', name: 'At the reference temperature', unit: 'µS/cm', usual: 1420, nudge: 10 },
   ],
@@ -191,7 +192,7 @@ const bottle: Sum = {
   fields: [
     { id: 'label', name: 'Printed on the label', unit: 'µS/cm', usual: 1413, nudge: 10 },
     { id: 'at', name: 'The label’s temperature', unit: '°C', usual: 25, decimals: 1 },
-    { ...temperature(21.5), name: 'Temperature of the cup' },
+    { ...temperatureOf(21.5), name: 'Temperature of the cup' },
     { id: 'k', name: 'Its value there', unit: 'µS/cm', usual: 1413 },
   ],
   ways: [

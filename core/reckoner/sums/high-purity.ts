@@ -3,7 +3,8 @@ import { courseFactor, courseOf, type Compensation } from '../../solutions/compe
 import { pureCompensationUncertainty, pureFrom25, pureTo25, pureWater } from '../../solutions/pure-water.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Sum } from '../sum.ts';
-import { alpha, COURSE, GROUP, temperature } from './conductivity-fields.ts';
+import { alpha, COURSE, GROUP } from './conductivity-fields.ts';
+import { temperatureOf } from './fields.ts';
 
 export const HIGH_PURITY_SUM: Sum = {
   id: 'pure-water',
@@ -15,7 +16,7 @@ export const HIGH_PURITY_SUM: Sum = {
   ],
   fields: [
     { id: 'k', name: 'Conductivity, as measured', unit: 'µS/cm', usual: 0.06 },
-    temperature(20),
+    temperatureOf(20),
     alpha,
     { id: 'r', name: 'Resistivity at 25 °C', unit: 'MΩ·cm', usual: 18, nudge: 0.1 },
   ],

@@ -5,11 +5,12 @@ import { preparedIon } from '../../solutions/ion-standard.ts';
 import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { ionOf, IONS, saltOf, SALTS } from '../../solutions/salts.ts';
 import { shown } from '../figures.ts';
-import type { Answer, Sum, SumField } from '../sum.ts';
+import type { Answer, Sum } from '../sum.ts';
 import { INTERFERENCE_SUM } from './interference.ts';
+import { temperatureOf } from './fields.ts';
 
 const GROUP = 'Ions, chlorine, nitrogen';
-const temperature: SumField = { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1, nudge: 1 };
+const temperature = temperatureOf();
 
 /** "chloride from KCl": salt and ion in one pick, so that no pair can be impossible. */
 const PAIRS = SALTS.flatMap((s) =>

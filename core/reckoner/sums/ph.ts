@@ -8,7 +8,8 @@ import { nernstSlope } from '../../solutions/nernst-slope.ts';
 import { TOTAL_SCALE_NOTE, trisPh } from '../../solutions/seawater/tris.ts';
 import { temperatureSlope, valueAt } from '../../solutions/standard.ts';
 import { inside, shown } from '../figures.ts';
-import type { Answer, Sum, SumChoice, SumField } from '../sum.ts';
+import type { Answer, Sum, SumChoice } from '../sum.ts';
+import { temperatureOf } from './fields.ts';
 
 const GROUP = 'pH';
 const buffers = (id: string, name: string, usual: string): SumChoice => ({
@@ -17,14 +18,6 @@ const buffers = (id: string, name: string, usual: string): SumChoice => ({
   usual,
   options: BUFFERS.map((b) => ({ id: b.id, name: b.name })),
 });
-const temperature = (usual = 25): SumField => ({
-  id: 't',
-  name: 'Temperature',
-  unit: '°C',
-  usual,
-  decimals: 1,
-  nudge: 1,
-});
 
 const bufferSum: Sum = {
   id: 'buffer',
@@ -32,7 +25,7 @@ const bufferSum: Sum = {
   title: 'Buffer at a temperature',
   words: 'ph standard calibration solution table value warm cold',
   choices: [buffers('standard', 'Buffer', 'technical-7.00')],
-  fields: [temperature(23.4), { id: 'ph', name: 'pH', unit: 'pH', usual: 7, decimals: 3 }],
+  fields: [temperatureOf(23.4), { id: 'ph', name: 'pH', unit: 'pH', usual: 7, decimals: 3 }],
   ways: [
     {
       finds: ['ph'],
@@ -69,7 +62,7 @@ const electrode: Sum = {
   fields: [
     { id: 'ph', name: 'pH', unit: 'pH', usual: 8.2, decimals: 3, nudge: 0.1 },
     { id: 'mv', name: 'Potential', unit: 'mV', usual: -69.5, decimals: 1, nudge: 1 },
-    temperature(25),
+    temperatureOf(25),
     { id: 's', name: 'Slope', unit: '%', usual: 100, decimals: 1, nudge: 1 },
     { id: 'e0', name: 'Zero, in pH 7', unit: 'mV', usual: 0, decimals: 1, nudge: 1 },
   ],
@@ -125,7 +118,7 @@ const slopeOfTwo: Sum = {
   fields: [
     { id: 'e1', name: 'Potential in the first', unit: 'mV', usual: -8.4, decimals: 1, nudge: 1 },
     { id: 'e2', name: 'Potential in the second', unit: 'mV', usual: -176.9, decimals: 1, nudge: 1 },
-    { ...temperature(24.6), name: 'Temperature of the cups' },
+    { ...temperatureOf(24.6), name: 'Temperature of the cups' },
     { id: 's', name: 'Slope', unit: '%', usual: 100, decimals: 2 },
     { id: 'e0', name: 'Zero, in pH 7', unit: 'mV', usual: 0, decimals: 1 },
   ],
@@ -173,7 +166,7 @@ const shownGain: Sum = {
   fields: [
     { id: 'p1', name: 'Shown in the first', unit: 'pH', usual: 7.29, decimals: 2, nudge: 0.01 },
     { id: 'p2', name: 'Shown in the second', unit: 'pH', usual: 10.25, decimals: 2, nudge: 0.01 },
-    { ...temperature(25), name: 'Temperature of the cups' },
+    { ...temperatureOf(25), name: 'Temperature of the cups' },
     { id: 'g', name: 'Relative gain', unit: '%', usual: 100, decimals: 2 },
     { id: 'z', name: 'Shown at pH 7, less 7', unit: 'pH', usual: 0, decimals: 3 },
   ],
@@ -214,7 +207,7 @@ const tris: Sum = {
   choices: [],
   fields: [
     { id: 'sal', name: 'Salinity of the buffer', unit: 'PSS-78', usual: 35, decimals: 2, nudge: 1 },
-    temperature(25),
+    temperatureOf(25),
     { id: 'ph', name: 'pH, total scale', unit: 'pH total', usual: 8.0935, decimals: 4 },
   ],
   ways: [
@@ -247,7 +240,7 @@ const solution: Sum = {
   choices: [],
   fields: [
     { id: 'ph', name: 'pH as measured', unit: 'pH', usual: 7.4, decimals: 2, nudge: 0.1 },
-    { ...temperature(32), name: 'Measured at' },
+    { ...temperatureOf(32), name: 'Measured at' },
     { id: 'c', name: 'pH a degree, of this water', unit: '', usual: -0.017, decimals: 4 },
     { id: 'to', name: 'Wanted at', unit: '°C', usual: 25, decimals: 1 },
     { id: 'there', name: 'pH there', unit: 'pH', usual: 7.52, decimals: 2 },

@@ -11,9 +11,10 @@ import {
 import { oxygenPressure, oxygenSaturation, OXYGEN_RELATIVE } from '../../solutions/oxygen.ts';
 import { shown } from '../figures.ts';
 import type { Answer, Sum, SumField } from '../sum.ts';
+import { temperatureOf } from './fields.ts';
 
 const GROUP = 'Ions, chlorine, nitrogen';
-const temperature: SumField = { id: 't', name: 'Temperature', unit: '°C', usual: 25, decimals: 1, nudge: 1 };
+const temperature = temperatureOf();
 
 const ammonia: Sum = {
   id: 'ammonia',
