@@ -340,6 +340,7 @@ export {
   type Segment,
   type AtFit,
 } from './drift/cone.ts';
+export { forecastsHeld, type ForecastsHeld } from './drift/forecasts-held.ts';
 export { weighedSize, withoutEvidence } from './drift/explained.ts';
 export type { AtOnePace, ErrorAt, Explanation, ParametersAt, Working } from './drift/working.ts';
 export { filtered, type Course, type Known } from './drift/course.ts';

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { Link, Navigate, useNavigate, useParams } from 'react-router';
-import { MS_PER_DAY, type Family, type Margin } from '@frustum/core';
+import { forecastsHeld, MS_PER_DAY, type Family, type ForecastsHeld, type Margin } from '@frustum/core';
 import type { ConeView, DrawnRow, LoopRow, RunRow, SensorView } from '@frustum/contract';
 import ConeChart from '../../charts/cone-chart.tsx';
 import { useSensorQuery } from '../../app/api.ts';
@@ -234,10 +234,17 @@ function ErrorOverTime({
         Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
         calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
         {row.beside && row.beside.times > 0 && ` ${besideWords(row.beside)}`}
+        {heldWords(forecastsHeld(view.past))}
       </p>
     </section>
   );
 }
+
+/** Past forecasts, scored. */
+const heldWords = ({ held, of }: ForecastsHeld) =>
+  of === 0
+    ? ''
+    : ` ${held === of ? (of === 1 ? 'Its forecast held' : `All ${of} forecasts held`) : `${held} of ${of} forecasts held`}: the next run found it inside what was forecast for 95 %.`;
 
 /** "A, B and C" */
 const LIST = new Intl.ListFormat('en-GB');
