@@ -1,3 +1,4 @@
+import { NO_FLEET } from '@frustum/core';
 import { seedOf } from '@frustum/sim';
 import { describe, expect, it } from 'vitest';
 import { houseOf, predicted } from './drift-population.ts';
@@ -22,5 +23,20 @@ describe(`cones against courses that are not the engine's own (seed ${SEED})`, (
     // The oracle, too, holds what it says: it is one to be measured by.
     const asked = all.filter((p) => p.oracleHeld !== null);
     expect(asked.filter((p) => p.oracleHeld).length / asked.length).toBeGreaterThan(0.8);
+  });
+
+  it('two siblings teach little: bands after ten runs hold what they say, and are no worse than without', () => {
+    const houses = KINDS.flatMap((kind) => [0, 1].map((h) => houseOf('ph', kind, 2, seedOf(SEED, `two/${kind}/${h}`))));
+    const of = (fleet?: typeof NO_FLEET) =>
+      houses.flatMap(
+        (house, h) =>
+        Array.from({ length: 40 }, (_, i) => predicted({ ...house, ...(fleet ? { fleet } : {}) }, 10, seedOf(SEED, `two/${h}/${i}`), false)), // prettier-ignore
+      );
+    const [taught, untaught] = [of(), of(NO_FLEET)];
+    const held = taught.filter((p) => Math.abs(p.off) <= p.half95).length / taught.length;
+    // 240 predictions; before what is taught was shrunk it was 75 of 100.
+    expect(held).toBeGreaterThan(0.92);
+    const score = (list: typeof taught) => list.reduce((sum, p) => sum + p.score, 0);
+    expect(score(taught)).toBeLessThan(1.02 * score(untaught));
   });
 });

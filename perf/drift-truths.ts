@@ -41,6 +41,8 @@ export interface Place {
   readonly step: number;
   /** the sensitivity is one by nature */
   readonly fixed: boolean;
+  /** share of the population's moves that the sensitivity makes: a thermometer's gain hardly moves */
+  readonly gain: number;
 }
 
 export function placeOf(id: string): Place {
@@ -49,7 +51,15 @@ export function placeOf(id: string): Place {
   const model = modelOf(family, settings);
   const step = significantStep(family, model, { value, temperatureC });
   const prior = family.prior(step);
-  return { family: id, working: { model, value, temperatureC }, prior, step, fixed: prior.sensitivity.sd === 0 };
+  const fixed = prior.sensitivity.sd === 0;
+  return {
+    family: id,
+    working: { model, value, temperatureC },
+    prior,
+    step,
+    fixed,
+    gain: id === 'temperature' ? 0.05 : 1,
+  };
 }
 
 export interface Parameters {
@@ -70,21 +80,21 @@ export const POPULATION = {
 export const freshSensitivity = (family: string) => (family === 'ph' ? 0.97 : 1);
 
 /** A hidden course: what the sensor is on a day. */
-function courseOf(kind: Kind, { step, fixed, family }: Place, dice: Chance): (day: number) => Parameters {
+function courseOf(kind: Kind, { step, fixed, family, gain }: Place, dice: Chance): (day: number) => Parameters {
   const p = POPULATION;
   const zero0 = p.zeroSd * step * dice.normal();
-  const s0 = fixed ? 1 : freshSensitivity(family) + p.sensitivitySd * dice.normal();
+  const s0 = fixed ? 1 : freshSensitivity(family) + gain * p.sensitivitySd * dice.normal();
   if (kind === 'damped drift') {
     const days = p.damped.days * Math.exp(p.damped.spread * dice.normal());
     const far = step * (p.damped.zero.mean + p.damped.zero.sd * dice.normal());
-    const loss = fixed ? 0 : p.damped.loss.mean + p.damped.loss.sd * dice.normal();
+    const loss = fixed ? 0 : gain * (p.damped.loss.mean + p.damped.loss.sd * dice.normal());
     return (day) => {
       const gone = 1 - Math.exp(-day / days);
       return { zero: zero0 + far * gone, sensitivity: s0 - loss * gone };
     };
   }
   if (kind === 'exponential ageing') {
-    const days = p.ageing.days * Math.exp(p.ageing.spread * dice.normal());
+    const days = (p.ageing.days / gain) * Math.exp(p.ageing.spread * dice.normal());
     const rate = p.ageing.rateSd * step * dice.normal();
     return (day) => ({ zero: zero0 + rate * day, sensitivity: fixed ? 1 : s0 * Math.exp(-day / days) });
   }
@@ -98,7 +108,7 @@ function courseOf(kind: Kind, { step, fixed, family }: Place, dice: Chance): (da
     return (until: number) => list.reduce((sum, j) => (j.day <= until ? sum + j.by : sum), 0);
   };
   const zeroJumps = jumps(p.jumps.zeroAYear, p.jumps.zeroSd * step);
-  const gainJumps = jumps(p.jumps.sensitivityAYear, p.jumps.sensitivitySd);
+  const gainJumps = jumps(p.jumps.sensitivityAYear, gain * p.jumps.sensitivitySd);
   return (day) => ({
     zero: zero0 + rate * day + zeroJumps(day),
     sensitivity: fixed ? 1 : s0 + gainJumps(day),
@@ -118,7 +128,7 @@ export interface Lived {
 /** What a run finds of a sensor, with the noise of the population. */
 export function measured(place: Place, is: Parameters, dice: Chance): Pick<Observation, 'found' | 'covariance'> {
   const { noise } = POPULATION;
-  const sd = { zero: noise.zero * place.step, sensitivity: place.fixed ? 0 : noise.sensitivity };
+  const sd = { zero: noise.zero * place.step, sensitivity: place.fixed ? 0 : place.gain * noise.sensitivity };
   return {
     found: {
       zero: is.zero + sd.zero * dice.normal(),

@@ -53,8 +53,8 @@ describe('what a house teaches', () => {
     clearInterval(others);
     expect(turns).toBeGreaterThan(1);
     expect(fleets.of('ph')).toMatchObject({ sensors: 2, runs: 24 });
-    // They all fall: that is usual here. Families without a sensor stay as they are known.
-    expect(fleets.of('ph').zero.rate).toBeLessThan(-0.2);
+    // They both fall: that may be usual here, and two teach a little. Families without a sensor stay as they are known.
+    expect(fleets.of('ph').zero.rate).toBeLessThan(-0.1);
     expect(fleets.of('orp')).toEqual(NO_FLEET);
     expect(await fleets.learn(storeOf(12))).toBe(false);
     expect(await fleets.learn(storeOf(13))).toBe(false);
