@@ -13,7 +13,9 @@ const FOLDERS = process.argv.length > 2 ? process.argv.slice(2) : ['solutions', 
 const KEPT = join(root, '.cache', 'operators.json');
 /** Texts say nothing of arithmetic; objects and lists made empty are types that do not fit. */
 const EXCLUDED = ['StringLiteral', 'Regex', 'ObjectLiteral', 'ArrayDeclaration', 'ArrowFunction', 'BlockStatement', 'OptionalChaining', 'MethodExpression']; // prettier-ignore
-const MOST_MS = 500;
+const MOST_MS = Number(process.env.FRUSTUM_MOST_MS ?? 500);
+/** A sample of so many-th mutants, where all of them would take hours. */
+const EVERY = Number(process.env.FRUSTUM_EVERY ?? 1);
 /** Of the tests that pass by a mutant so many are asked, the quickest first: nearly all pass by a filter. */
 const MOST_TESTS = 80;
 
@@ -121,7 +123,7 @@ let asked = 0;
 const onlyAtStart = ({ id }) => atStart.has(id) && !by.has(id);
 // The instrumenter lists what is left out, too.
 const counted = made.mutants.filter((m) => m.status !== 'Ignored');
-const asking = counted.filter((m) => !onlyAtStart(m));
+const asking = counted.filter((m) => !onlyAtStart(m)).filter((_, i) => i % EVERY === 0);
 console.log(`${counted.length - asking.length} of ${counted.length} only when a module begins: not asked`);
 for (const { id, fileName, mutatorName, replacement, location } of asking) {
   const key = `${fileName} ${hashOf.get(fileName)} ${location.start.line}:${location.start.column}-${location.end.line}:${location.end.column} ${mutatorName} ${replacement}`; // prettier-ignore
