@@ -64,7 +64,9 @@ export function coneOf(
 ): Cone {
   const { prior, working } = driftOf(fitted, fleet);
   const mine = ofSensor(finished);
-  const lines = together ? [together.known()] : filteredAtPaces(observationsOf(mine), prior, services);
+  // What its runs say is the first of the explanations, worked out already.
+  const said = explained?.find((e) => e.cause === null)?.lines;
+  const lines = said ?? (together ? [together.known()] : filteredAtPaces(observationsOf(mine), prior, services));
   return coneAlong(lines, working, untilMs, mine[0]?.outcome.inForceBefore, services, fromMs, atFit, explained);
 }
 
