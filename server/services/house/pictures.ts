@@ -1,4 +1,11 @@
-import { impedanceOf, pictureOf, type HouseKnowledge, type Picture, type SensorId } from '@frustum/core';
+import {
+  impedanceOf,
+  pictureOf,
+  type HealthChecks,
+  type HouseKnowledge,
+  type Picture,
+  type SensorId,
+} from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
 import { backInWater, livelyOf } from '../sensors/readings-say.ts';
@@ -7,9 +14,18 @@ import { readHouse } from './read-house.ts';
 /** A house, and what is believed of each of its sensors. */
 export interface Pictures {
   readonly house: HouseKnowledge<FittedLoop>;
-  /** made once for each state of the house: everybody who asks gets the same */
+  /** made once for each state of the house, and of what its transmitters measure: everybody who asks gets the same */
   readonly of: (fitted: FittedLoop) => Picture;
 }
+
+/** An impedance that has moved by less than this share says the same. */
+const SAME_SHARE = 0.15;
+const alike = (a: number | null | undefined, b: number | null | undefined) =>
+  a && b ? Math.abs(Math.log(a / b)) < SAME_SHARE : !b;
+
+/** Do they say the same? What is not heard any more was heard. */
+const areAlike = (was: HealthChecks, is: HealthChecks) =>
+  alike(was.membraneMohm, is.membraneMohm) && alike(was.referenceKohm, is.referenceKohm);
 
 const made = new WeakMap<HouseKnowledge<FittedLoop>, Pictures>();
 
@@ -24,12 +40,16 @@ export async function readPictures(context: Context): Promise<Pictures> {
   const known = made.get(house);
   if (known) return known;
   const backMs = await backInWater(context);
-  const kept = new Map<SensorId, Picture>();
+  const kept = new Map<SensorId, { readonly said: HealthChecks; readonly picture: Picture }>();
   const of = (fitted: FittedLoop): Picture => {
     const { id } = fitted.sensor;
-    const one = kept.get(id) ?? pictureOf(fitted, house, impedanceOf(livelyOf(context.hub, fitted, backMs(id))));
-    kept.set(id, one);
-    return one;
+    const said = impedanceOf(livelyOf(context.hub, fitted, backMs(id)));
+    const known = kept.get(id);
+    // After a start nothing is live yet: what comes then makes another picture, and so does an impedance that moves.
+    if (known && areAlike(known.said, said)) return known.picture;
+    const picture = pictureOf(fitted, house, said);
+    kept.set(id, { said, picture });
+    return picture;
   };
   const pictures = { house, of };
   made.set(house, pictures);

@@ -1,0 +1,46 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { historyOf } from '../../../sim/fleets/history.ts';
+import { TIDEWATER } from '../../../sim/fleets/tidewater.ts';
+import type { Context } from '../../context.ts';
+import { testApplication, type TestApplication } from '../../testing/application.ts';
+import { loadBundle } from './load-bundle.ts';
+import { readPictures } from './pictures.ts';
+
+const TODAY = Date.UTC(2026, 10, 23, 9);
+const SEED = 4870;
+/** The junction of this one clogs: its buffers agree, and its reference has a hundred kΩ. */
+const BACKUP = TIDEWATER[1]!;
+
+describe('what is believed of a sensor', () => {
+  let application: TestApplication;
+  beforeAll(async () => {
+    application = await testApplication();
+    const bundle = historyOf(TODAY, SEED, { host: '127.0.0.1', port: 1 }, [BACKUP]);
+    await loadBundle(application.context, {
+      ...bundle,
+      loops: bundle.loops.map((l) => ({ ...l, channel: { kind: 'hand' } as const })),
+    });
+  });
+  afterAll(() => application.close());
+
+  it('is what its transmitter measures as soon as it does, also after a start, and no other for a while of silence', async () => {
+    let referenceKohm: number | null = null;
+    const lately = () => referenceKohm === null ? [] : [{ signal: 0, temperatureC: 25, impedance: { membraneMohm: 120, referenceKohm } }]; // prettier-ignore
+    const context = { ...application.context, hub: { lately } } as unknown as Context;
+    const { house, of } = await readPictures(context);
+    const fitted = house.all[0]!;
+    const blocked = () => of(fitted).health!.causes.find((c) => c.cause.id === 'junction-blocked')!.chance;
+    expect(blocked()).toBeLessThan(0.9);
+    referenceKohm = 110;
+    expect(blocked()).toBeGreaterThan(0.99);
+    const picture = of(fitted);
+    // Asked again, by another page: the same, though the last digit has moved, and though it is silent.
+    referenceKohm = 115;
+    expect((await readPictures(context)).of(fitted)).toBe(picture);
+    referenceKohm = null;
+    expect(of(fitted)).toBe(picture);
+    // Cleaned: another figure, another picture.
+    referenceKohm = 8;
+    expect(blocked()).toBeLessThan(0.5);
+  });
+});
