@@ -3,6 +3,7 @@ import type { MarginsView, SensorView } from '@frustum/contract';
 import { nothingForAxe } from '../support/axe.ts';
 import { Operator, toNumber, url } from '../support/operator.ts';
 import { expect, test } from '../support/story.ts';
+import { hiddenTruth, truthOfBody } from '../support/truth.ts';
 
 test('which half is failing: the diluted reference and the aged glass, on what evidence, and the test that would tell', async ({
   page,
@@ -103,6 +104,18 @@ test('pictures can be taken away, and a sensor is held beside its backup', async
   expect(toNumber(await cell.nth(1).innerText())).toBeCloseTo(100 * mine.inForce.sensitivity, 0);
   expect(toNumber(await cell.nth(2).innerText())).toBeCloseTo(100 * backup.inForce.sensitivity, 0);
   await nothingForAxe(page, 'compare');
+
+  // Its buffers agree, and its junction does not let the water through: one picture, with what would settle it.
+  await operator.opensSensor('Display pH, backup');
+  const said = page.getByText(/^Most likely/);
+  await expect(said).toContainText('the junction is blocked, > 99 %. To settle it: take a grab sample');
+  const [, off] = /^Most likely (\S+) ±/.exec(await said.innerText())!;
+  const { zeroMv, slope } = hiddenTruth('Display pH, backup');
+  const { blockedMv } = truthOfBody('display-backup').reference;
+  const k = (1000 * Math.LN10 * 8.314463 * (backup.workingC + 273.15)) / 96_485.33;
+  const mv = zeroMv + blockedMv - slope * k * (backup.workingValue - 7);
+  const hidden = 7 - (mv - backup.inForce.zero) / (backup.inForce.sensitivity * k) - backup.workingValue;
+  expect(Math.abs(toNumber(off!) - hidden), `${off} and ${hidden}`).toBeLessThan(0.12);
 });
 
 test('what decides when the next run is due: the calendar, or the forecast with the days as its longest', async ({
