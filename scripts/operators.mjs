@@ -34,6 +34,8 @@ const specs = under('core').filter(
   (p) =>
     /\.spec\.ts$/.test(p) &&
     !/thirteenth|statsmodels|ids\.spec|public-surface/.test(p) &&
+    // Whose every test takes longer.
+    !(MOST_MS < 100 && /drift\/(pool|model-fleet|pace)/.test(p)) &&
     (!SLOW.includes(p.split('/')[1]) || FOLDERS.some((f) => SLOW.includes(f))),
 );
 const instrumenter = createInjector().provideValue('logger', silent).injectFunction(createInstrumenter);

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { chanceBeyond, coneOf, replay, type Odd, type SensorId } from '@frustum/core';
+import { chanceBeyond, coneOf, replay, type Odd } from '@frustum/core';
 import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER, truthOf } from '../../../sim/fleets/tidewater.ts';
 import { foundInBuffers } from '../../../sim/physics/ageing.ts';
@@ -77,7 +77,7 @@ describe('a year and a half of measured history', () => {
     }
     // And the sensor's own page says the same as its row on Margins.
     for (const row of await marginRows(application.context)) {
-      const view = await readSensor(application.context, row.sensorId as SensorId);
+      const view = await readSensor(application.context, row.sensorId);
       expect([view.row.margin, view.row.due, view.row.restsOn]).toEqual([row.margin, row.due, row.restsOn]);
     }
   });
