@@ -103,7 +103,8 @@ const hashOf = new Map(
 async function noticedBy(id) {
   space.activeMutant = id;
   space.hitCount = 0;
-  space.hitLimit = 100 * (hits[id] ?? 1000) + 1000;
+  // One that goes on and on is noticed.
+  space.hitLimit = 4 * (hits[id] ?? 1000) + 1000;
   const those = new Set(by.get(id) ?? []);
   const order = first
     .filter((t) => those.has(t.name) && ms.get(t.name) < MOST_MS)
@@ -132,7 +133,7 @@ for (const { id, fileName, mutatorName, replacement, location } of asking) {
   // What was not noticed is asked again: there may be a new test.
   if (kept[key]) continue;
   kept[key] = await noticedBy(id);
-  if (++asked % 20 === 0) writeFileSync(KEPT, JSON.stringify(kept));
+  if (++asked % 5 === 0) writeFileSync(KEPT, JSON.stringify(kept));
 }
 space.activeMutant = undefined;
 const now = asking.map(({ fileName, mutatorName, replacement, location }) => ({
