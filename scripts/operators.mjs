@@ -70,14 +70,10 @@ for (const { name, body } of first) {
   }
 }
 const { perTest } = space.mutantCoverage;
-const hits = {};
 const by = new Map();
 for (const [name, seen] of Object.entries(perTest))
   if (ms.has(name))
-    for (const [id, count] of Object.entries(seen)) {
-      by.set(id, [...(by.get(id) ?? []), name]);
-      hits[id] = Math.max(hits[id] ?? 0, count);
-    }
+    for (const id of Object.keys(seen)) by.set(id, [...(by.get(id) ?? []), name]);
 const atStart = new Set(Object.keys(space.mutantCoverage.static));
 space.mutantCoverage = undefined;
 console.log(`${made.mutants.length} mutants, ${ms.size} tests`);
@@ -102,9 +98,6 @@ const hashOf = new Map(
 /** The test that notices a mutant; '' = none. */
 async function noticedBy(id) {
   space.activeMutant = id;
-  space.hitCount = 0;
-  // One that goes on and on is noticed.
-  space.hitLimit = 4 * (hits[id] ?? 1000) + 1000;
   const those = new Set(by.get(id) ?? []);
   const order = first
     .filter((t) => those.has(t.name) && ms.get(t.name) < MOST_MS)
@@ -112,6 +105,8 @@ async function noticedBy(id) {
     .slice(0, MOST_TESTS);
   for (const { name, body } of order) {
     space.hitCount = 0;
+    // One that goes on and on is noticed.
+    space.hitLimit = 4 * perTest[name][id] + 1000;
     try {
       await body();
     } catch {

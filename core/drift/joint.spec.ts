@@ -4,14 +4,18 @@ import { familyOf } from '../families/registry.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { modelOf } from '../sensor/sensor.ts';
+import { normalCdf } from '../statistics/normal.ts';
 import { withFigures } from '../testing/with-figures.ts';
 import { cone, coneAlong } from './cone.ts';
 import { filtered } from './course.ts';
+import { merged } from './branches.ts';
 import { withoutEvidence } from './explained.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import { lookBacks } from './look-back.ts';
-import { filteredAtPaces } from './pace.ts';
+import { within } from './model-fleet.ts';
+import { filteredAtPaces, pacesOf } from './pace.ts';
 import { pastOf } from './past.ts';
+import { ofFleet } from './pool.ts';
 import { predictState } from './state.ts';
 import { filteredTogether } from './together.ts';
 
@@ -199,5 +203,81 @@ describe('what was, from both ends', () => {
     const [perZero, perSlope] = [-1 / (0.97 * K25), 1.1 / 0.97];
     expect(last.sd).toBeCloseTo(Math.sqrt(perZero ** 2 * c[0]! + 2 * perZero * perSlope * c[2]! + perSlope ** 2 * c[10]!), 5); // prettier-ignore
     expect(last.mean).toBeCloseTo(perZero * mean[0]! + perSlope * (mean[2]! - 0.97), 4);
+  });
+
+  it('an error upwards is one too, as likely as a normal one is; a look at the run itself adds no time', () => {
+    const left = { inForceAfter: { zero: 0, sensitivity: 0.97 } };
+    const at = (zero: number, nowMs: number, end: Partial<Observation> = {}) =>
+      lookBacks([run(0, 0), run(30, 0, 0.97, left), run(60, zero, 0.97, end)], prior, working, 0.1, nowMs);
+    for (const zero of [20, -20]) {
+      const { course } = at(zero, ms(61))[0]!;
+      course.forEach((c) => expect(c.chanceOutside).toBeCloseTo(normalCdf((Math.abs(c.mean) - 0.1) / c.sd), 3));
+      expect(course[0]!.chanceOutside).toBeLessThan(0.99);
+    }
+    const { course } = at(20, ms(60), left)[0]!;
+    expect(new Set(course.map((c) => c.atMs)).size).toBe(course.length);
+  });
+
+  it('what hands did counts in the time in which they did it', () => {
+    const left = { inForceAfter: { zero: 0, sensitivity: 0.97 } };
+    const history = [run(0, 0), run(30, 0.2, 0.97, left), run(60, 20)];
+    const sds = (services: readonly ServiceEvent[]) =>
+      lookBacks(history, prior, working, 0.1, ms(61), undefined, services)[0]!.course.map((c) => c.sd);
+    const cleaned = (day: number): ServiceEvent[] => [{ atMs: ms(day), kind: 'cleaned' }];
+    const plain = sds([]);
+    sds(cleaned(60.5)).forEach((sd, k) => expect(sd).toBeCloseTo(plain[k]!, 9));
+    sds(cleaned(10)).forEach((sd, k) => expect(sd / plain[k]!).toBeCloseTo(1, 1));
+
+    const known = (given: readonly Observation[], services: readonly ServiceEvent[] = []) =>
+      pastOf(filtered(given, prior, services), prior, services).map((p) => p.known.zeroSd);
+    const runs = [run(0, 0), run(30, 6), run(60, 5)];
+    const just = known(runs, cleaned(29.9999));
+    known(runs, cleaned(30)).forEach((sd, k) => expect(sd).toBeCloseTo(just[k]!, 4));
+    known([runs[0]!, run(30, 6, 0.97, { cleaned: true }), runs[2]!]).forEach((sd, k) => expect(sd).toBeCloseTo(just[k]!, 4)); // prettier-ignore
+    expect(just[0]!).toBeGreaterThan(known(runs)[0]! + 1e-4);
+  });
+});
+
+describe('what a prior becomes', () => {
+  it('at a pace: rates and their spread as many times, memory so much shorter, a walk by the root', () => {
+    const [slow, fast] = pacesOf({ ...PH_PRIOR, paceSd: 0.5 });
+    const by = Math.exp(0.5);
+    for (const figure of ['zero', 'sensitivity'] as const) {
+      const { walk, rate, rateSd, firstRate, firstRateSd, memoryDays, ...same } = PH_PRIOR[figure];
+      const its = [walk * Math.sqrt(by), rate * by, rateSd * by, firstRate * by, firstRateSd * by, memoryDays / by];
+      const f = fast!.prior[figure];
+      [f.walk, f.rate, f.rateSd, f.firstRate, f.firstRateSd, f.memoryDays].forEach((v, k) => expect(v).toBeCloseTo(its[k]!, 9)); // prettier-ignore
+      expect(f).toMatchObject(same);
+      expect(slow!.prior[figure].memoryDays).toBeCloseTo(memoryDays * by, 9);
+    }
+    expect([slow!.chance, fast!.chance, fast!.prior.paceSd]).toEqual([0.5, 0.5, 0]);
+    expect(pacesOf(prior)).toEqual([{ chance: 1, prior }]);
+    expect(filteredAtPaces([], { ...PH_PRIOR, paceSd: 0.5 }).map((p) => p.log)).toEqual([Math.log(0.5), Math.log(0.5)]);
+  });
+
+  it('in a house, and of a model in it: one after the other is both at once', () => {
+    const figure = (k: number) => ({ walk: 1 + k, rateSd: 2 - k, memory: 0.5 + k, jumps: 3 * k, jumpSize: 1.5 - k, firstSpread: 0.7 + k, rate: k, first: -2 * k }); // prettier-ignore
+    const fleet = (k: number) => ({ zero: figure(k), sensitivity: figure(k + 0.1), pace: 1 + k, sensors: 7, runs: 40 });
+    const [house, model] = [fleet(0.2), fleet(0.35)];
+    const [stepwise, atOnce] = [ofFleet(ofFleet(PH_PRIOR, house), model), ofFleet(PH_PRIOR, within(house, model))];
+    for (const name of ['zero', 'sensitivity'] as const)
+      for (const [key, value] of Object.entries(stepwise[name])) expect(atOnce[name]).toHaveProperty(key, expect.closeTo(value as number, 9)); // prettier-ignore
+    expect(atOnce.paceSd).toBeCloseTo(PH_PRIOR.paceSd * 1.2 * 1.35, 12);
+    const { zero } = ofFleet(PH_PRIOR, house);
+    expect(zero.jumpsPerYear).toBeCloseTo(PH_PRIOR.zero.jumpsPerYear * 0.6, 12);
+    expect(zero.jumpSd).toBeCloseTo(PH_PRIOR.zero.jumpSd * 1.3, 12);
+    expect(zero.rate).toBeCloseTo(PH_PRIOR.zero.rate + 0.2 * PH_PRIOR.zero.rateSd, 12);
+    expect(zero.firstRate).toBeCloseTo(PH_PRIOR.zero.firstRate - 0.4 * PH_PRIOR.zero.rateSd, 12);
+  });
+
+  it('several beliefs become one with their mean and covariance', () => {
+    const of = (chance: number, mean: number[], covariance: number[]) => ({ chance, belief: { mean, covariance } });
+    const one = merged([of(0.25, [0, 4], [1, 0.2, 0.2, 2]), of(0.75, [8, 0], [3, -0.4, -0.4, 1])]);
+    // By hand: the mean of the covariances, and the covariance of the means.
+    expect(one.mean).toEqual([6, 1]);
+    const around = 0.25 * 0.75;
+    [2.5 + around * 64, -0.25 - around * 32, -0.25 - around * 32, 1.25 + around * 16].forEach((c, k) =>
+      expect(one.covariance[k]!).toBeCloseTo(c, 12),
+    );
   });
 });
