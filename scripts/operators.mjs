@@ -72,8 +72,7 @@ for (const { name, body } of first) {
 const { perTest } = space.mutantCoverage;
 const by = new Map();
 for (const [name, seen] of Object.entries(perTest))
-  if (ms.has(name))
-    for (const id of Object.keys(seen)) by.set(id, [...(by.get(id) ?? []), name]);
+  if (ms.has(name)) for (const id of Object.keys(seen)) by.set(id, [...(by.get(id) ?? []), name]);
 const atStart = new Set(Object.keys(space.mutantCoverage.static));
 space.mutantCoverage = undefined;
 console.log(`${made.mutants.length} mutants, ${ms.size} tests`);
