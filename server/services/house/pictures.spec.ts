@@ -1,8 +1,10 @@
+import request from 'supertest';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER } from '../../../sim/fleets/tidewater.ts';
 import type { Context } from '../../context.ts';
 import { testApplication, type TestApplication } from '../../testing/application.ts';
+import { readingsSay } from '../sensors/readings-say.ts';
 import { loadBundle } from './load-bundle.ts';
 import { readPictures } from './pictures.ts';
 
@@ -42,5 +44,34 @@ describe('what is believed of a sensor', () => {
     // Cleaned: another figure, another picture.
     referenceKohm = 8;
     expect(blocked()).toBeLessThan(0.5);
+  });
+
+  it('stays what it was while it is at the bench or silent, through all that changes in the house, until hands come', async () => {
+    let referenceKohm: number | null = 110;
+    const lately = () => referenceKohm === null ? [] : [{ signal: 0, temperatureC: 25, impedance: { membraneMohm: 120, referenceKohm } }]; // prettier-ignore
+    const context = { ...application.context, hub: { lately } } as unknown as Context;
+    const blocked = async () => {
+      const { house, of } = await readPictures(context);
+      const fitted = house.all[0]!;
+      // The sensor's page hears what the picture hears.
+      const said = await readingsSay(context, fitted, house);
+      return [of(fitted).health!.causes.find((c) => c.cause.id === 'junction-blocked')!.chance, said.referenceKohm];
+    };
+    const noted = async (kind: 'other' | 'cleaned', iso: string) => {
+      application.setNow(iso);
+      const { sensor } = (await readPictures(context)).house.all[0]!;
+      const done = await request(application.app)
+        .post(`/api/sensors/${sensor.id}/services`)
+        .send({ kind, note: 'seen' });
+      expect(done.status).toBe(201);
+    };
+    await noted('other', '2026-11-23T09:30:00Z');
+    const [chance] = await blocked();
+    expect(chance).toBeGreaterThan(0.99);
+    referenceKohm = null;
+    await noted('other', '2026-11-23T10:00:00Z');
+    expect(await blocked()).toEqual([expect.closeTo(chance!, 3), 110]);
+    await noted('cleaned', '2026-11-23T11:00:00Z');
+    expect(await blocked()).toEqual([expect.toSatisfy((c: number) => c < 0.9), undefined]);
   });
 });

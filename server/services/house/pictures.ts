@@ -1,14 +1,7 @@
-import {
-  impedanceOf,
-  pictureOf,
-  type HealthChecks,
-  type HouseKnowledge,
-  type Picture,
-  type SensorId,
-} from '@frustum/core';
+import { pictureOf, type HealthChecks, type HouseKnowledge, type Picture, type SensorId } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
-import { backInWater, livelyOf } from '../sensors/readings-say.ts';
+import { backInWater, impedanceInWater } from '../sensors/readings-say.ts';
 import { readHouse } from './read-house.ts';
 
 /** A house, and what is believed of each of its sensors. */
@@ -43,7 +36,7 @@ export async function readPictures(context: Context): Promise<Pictures> {
   const kept = new Map<SensorId, { readonly said: HealthChecks; readonly picture: Picture }>();
   const of = (fitted: FittedLoop): Picture => {
     const { id } = fitted.sensor;
-    const said = impedanceOf(livelyOf(context.hub, fitted, backMs(id)));
+    const said = impedanceInWater(context, fitted, house.pastOf(fitted), backMs(id));
     const known = kept.get(id);
     // After a start nothing is live yet: what comes then makes another picture, and so does an impedance that moves.
     if (known && areAlike(known.said, said)) return known.picture;

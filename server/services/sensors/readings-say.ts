@@ -13,6 +13,7 @@ import {
   USUAL_DAYS,
   type HealthChecks,
   type HouseKnowledge,
+  type Past,
   type SensorId,
 } from '@frustum/core';
 import type { Context } from '../../context.ts';
@@ -30,6 +31,42 @@ export async function backInWater({
 /** Samples that a channel has just given, since its sensor is back in the water. */
 export const livelyOf = (hub: Context['hub'], { channel }: FittedLoop, backMs: number) =>
   hub.lately(channel.id, MAX_LIVE, backMs);
+
+interface Heard {
+  readonly atMs: number;
+  readonly said: HealthChecks;
+}
+/** What each transmitter measured last in the water, of a sensor. */
+const heard = new WeakMap<Context['hub'], Map<SensorId, Heard>>();
+
+/** When hands last did something to a sensor that another impedance may come of, epoch ms. */
+const lastHandsMs = ({ services, finished }: Past) =>
+  Math.max(
+    ...services.filter((s) => s.kind !== 'other').map((s) => s.atMs),
+    ...finished.filter((r) => r.outcome.cleaned).map((r) => Date.parse(r.endedAt)),
+  );
+
+/**
+ * What the transmitter measures of membrane and reference in the water. While the sensor is at the bench, or its device is
+ * silent, it is what it measured last, unless hands have been at it since: a junction does not clear because a run is begun.
+ */
+export function impedanceInWater(
+  { hub, now }: Pick<Context, 'hub' | 'now'>,
+  fitted: FittedLoop,
+  past: Past,
+  backMs: number,
+): HealthChecks {
+  const known = heard.get(hub) ?? new Map<SensorId, Heard>();
+  heard.set(hub, known);
+  const { id } = fitted.sensor;
+  const said = impedanceOf(livelyOf(hub, fitted, backMs));
+  if (said.membraneMohm || said.referenceKohm) {
+    known.set(id, { atMs: now(), said });
+    return said;
+  }
+  const last = known.get(id);
+  return last && last.atMs > lastHandsMs(past) ? last.said : said;
+}
 
 /** What the readings and the transmitter say now, of a sensor and of those in the same water. */
 export async function readingsSay(
@@ -63,6 +100,6 @@ export async function readingsSay(
   return {
     readingMoved: readingMoved ?? null,
     twins: twins.flatMap((t) => t ?? []),
-    ...impedanceOf(livelyOf(hub, fitted, backMs(fitted.sensor.id))),
+    ...impedanceInWater(context, fitted, house.pastOf(fitted), backMs(fitted.sensor.id)),
   };
 }
