@@ -51,21 +51,25 @@ test('two screens see one run: a decision made on an old picture is refused with
   await operator.confirms(/It is out and rinsed/);
   await expect(second.step).toContainText('Into a fresh cup');
   const runId = page.url().split('/').at(-1)!;
-  const answer = await page.request.post(new URL(`/api/runs/${runId}/events`, page.url()).href, {
-    data: {
-      events: [
-        {
-          device: 'an-old-phone',
-          counter: 1,
-          at: new Date().toISOString(),
-          onSeq: 1,
-          body: { type: 'abandoned', because: 'I saw it at the first step' },
-        },
-      ],
-    },
-  });
+  const abandons = (counter: number, onSeq: number, because: string) =>
+    page.request.post(new URL(`/api/runs/${runId}/events`, page.url()).href, {
+      data: {
+        events: [
+          {
+            device: 'an-old-phone',
+            counter,
+            at: new Date().toISOString(),
+            onSeq,
+            body: { type: 'abandoned', because },
+          },
+        ],
+      },
+    });
+  const answer = await abandons(1, 1, 'I saw it at the first step');
   expect(answer.status()).toBe(409);
   expect(await answer.json()).toMatchObject({ code: 'run-moved', facts: { onSeq: 1, seq: 2 } });
+  // Seen again it may; and the bench is free for other stories.
+  expect((await abandons(2, 2, 'I see where it is')).status()).toBeLessThan(300);
   await second.page.context().close();
 });
 
