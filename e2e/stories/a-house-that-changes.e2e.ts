@@ -109,7 +109,8 @@ test('three loops from nothing in under three minutes; one is run, its probe mov
   await fit.getByLabel('Sensor', { exact: true }).fill('Platinum 2');
   await fit.getByLabel('Why').fill('scratched');
   await page.getByRole('button', { name: 'It is fitted' }).click();
-  await expect(page.getByText('Platinum 2')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Tank 1 ORP', level: 1 })).toBeVisible();
+  await expect(page.getByRole('main').getByText('Platinum 2').first()).toBeVisible();
   await page.setViewportSize({ width: 1280, height: 800 });
 
   // A new name and another tolerance: the verdict of then keeps its figures.

@@ -51,7 +51,8 @@ interface FitProps {
 }
 
 /** Puts the chosen sensor there; a new one is on the shelf first, and stays there if it cannot be fitted. */
-function useFit({ loop, spares, timeZone }: FitProps) {
+function useFit(props: FitProps) {
+  const { loop, spares, timeZone } = props;
   const navigate = useNavigate();
   const [typed, setTyped] = useState<Typed>({
     chosen: spares[0]?.sensorId ?? NEW,
@@ -65,8 +66,14 @@ function useFit({ loop, spares, timeZone }: FitProps) {
   });
   const [add, ofAdd] = useAddSpareMutation();
   const [move, ofMove] = useMoveSensorMutation();
+  // The house is read anew as soon as the sensor is fitted: until the next page has come, this one is about the old one.
+  const [asked, setAsked] = useState<FitProps | null>(null);
   const put = (part: Partial<Typed>) => setTyped({ ...typed, ...part });
   const fit = async () => {
+    setAsked(props);
+    if (!(await fitted())) setAsked(null);
+  };
+  const fitted = async (): Promise<boolean> => {
     let sensorId = typed.chosen;
     if (sensorId === NEW) {
       const { name, serial, model } = typed;
@@ -79,7 +86,7 @@ function useFit({ loop, spares, timeZone }: FitProps) {
         storage: 'wet',
         soaking: false,
       });
-      if (!added.data) return;
+      if (!added.data) return false;
       sensorId = added.data.sensorId;
       put({ chosen: sensorId });
     }
@@ -94,15 +101,16 @@ function useFit({ loop, spares, timeZone }: FitProps) {
     };
     const moved = await move({ sensorId, body });
     if (moved.data) void navigate(`/sensors/${sensorId}`);
+    return Boolean(moved.data);
   };
   const problem = ofAdd.error ?? ofMove.error;
-  return { typed, put, fit: () => void fit(), error: problem, isLoading: ofAdd.isLoading || ofMove.isLoading };
+  return { typed, put, asked, fit: () => void fit(), error: problem, isLoading: ofAdd.isLoading || ofMove.isLoading };
 }
 
 /** Which sensor comes, where the old one goes, and what the instrument then reckons with. */
 function Fit(props: FitProps) {
-  const { loop, spares, timeZone } = props;
   const at = useFit(props);
+  const { loop, spares, timeZone } = at.asked ?? props;
   const { typed, put, error } = at;
   const old = loop.sensor;
   return (
