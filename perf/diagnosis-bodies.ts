@@ -92,8 +92,8 @@ export const seenSlope = (truth: BodyTruth, slope: number) => {
   return Number.isFinite(insulationMohm) ? (slope * insulationMohm) / (insulationMohm + megohm) : slope;
 };
 
-/** The life that a body leads, and what befalls it when. */
-export function lifeOf(dice: Chance, truth: Befallen, seed: number) {
+/** The life that a body leads, and what befalls it when: one fault, or two at once. */
+export function lifeOf(dice: Chance, truths: readonly Befallen[], seed: number) {
   const life = {
     ...SOUND,
     newZeroMv: 3 * dice.normal(),
@@ -108,17 +108,23 @@ export function lifeOf(dice: Chance, truth: Befallen, seed: number) {
     (all, d) => [...all, (all.at(-1) ?? 40) + d],
     [],
   );
-  const dial = DIALS[truth];
-  const worst = dial ? between(dice, dial.from, dial.to) : 0;
-  const turned = truth === 'reference-contaminated' ? sign(dice) : 1;
   const last = days[RUNS - 1]!;
-  const onset = dial?.sudden ? last - 1 : days[RUNS - (dice.uniform() < 0.5 ? 4 : 5)]!;
-  const fault = FAULTS.find((f) => f.name === dial?.fault);
-  const bodyAt = (day: number): BodyTruth => {
-    const own = phBodyAt(life, day, seed);
-    const share = dial?.sudden ? Number(day > onset) : Math.min(1, Math.max(0, (day - onset) / (last - onset)));
-    return fault && share > 0 ? fault.on(own, turned * worst * share, Infinity) : own;
-  };
+  const befallen = truths.flatMap((truth) => {
+    const dial = DIALS[truth];
+    const worst = dial ? between(dice, dial.from, dial.to) : 0;
+    const turned = truth === 'reference-contaminated' ? sign(dice) : 1;
+    const onset = dial?.sudden ? last - 1 : days[RUNS - (dice.uniform() < 0.5 ? 4 : 5)]!;
+    const fault = FAULTS.find((f) => f.name === dial?.fault);
+    return dial && fault ? [{ fault, sudden: dial.sudden, severity: turned * worst, onset }] : [];
+  });
+  const bodyAt = (day: number): BodyTruth =>
+    befallen.reduce(
+      (body, { fault, sudden, severity, onset }) => {
+        const share = sudden ? Number(day > onset) : Math.min(1, Math.max(0, (day - onset) / (last - onset)));
+        return share > 0 ? fault.on(body, severity * share, Infinity) : body;
+      },
+      phBodyAt(life, day, seed),
+    );
   return { days: days.slice(0, RUNS), last, bodyAt };
 }
 

@@ -1,9 +1,20 @@
 import { diagnose, familyOf, type ActionGroup, type Befalls, type HealthFacts } from '@frustum/core';
 import { BEFALLEN, type Befallen, type Case, type Service, type Tier } from './diagnosis-population.ts';
 
-/** Every cause as likely as being sound: what the mix of the report is. */
 const GLASS = familyOf('ph').befalls!;
-const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
+/**
+ * Every cause as likely as being sound: what the mix of the reports is.
+ *
+ * @param pairs share of two faults at once among the befallen
+ */
+export const flatly = (pairs: number): Befalls => ({
+  ...GLASS,
+  causes: GLASS.causes
+    .filter((c) => (BEFALLEN as readonly string[]).includes(c.id))
+    .map((c) => ({ ...c, prior: 1 / BEFALLEN.length })),
+  pairs,
+});
+const FLAT = flatly(0);
 
 export const groupOf = (id: string): ActionGroup => GLASS.causes.find((c) => c.id === id)?.group ?? 'nothing';
 
@@ -51,3 +62,19 @@ export function calibrationError(said: readonly Said[], bins = 10): number {
 /** A sound sensor that is watched run after run: was any cause ever named, with the priors of practice? */
 export const alarmed = ({ along }: Case, which: 0 | 1): boolean =>
   along.some((facts) => diagnose(facts[which], GLASS).named !== null);
+
+/** Of the befallen in the report of pairs, the share that has two faults. */
+const PAIRED = 0.2;
+const WITH_PAIRS = flatly(PAIRED);
+
+/** What is made of a sensor that two faults have befallen. */
+export function saidOfPair({ truths, facts }: Case, tier: Tier) {
+  const { sound, causes, explanations } = diagnose(facts[tier], WITH_PAIRS);
+  const [first] = explanations;
+  const top = sound > first!.chance ? 'sound' : causes[0]!.cause.id;
+  return {
+    one: (truths as readonly string[]).includes(top),
+    both: first!.causes.length === 2 && first!.causes.every((c) => (truths as readonly string[]).includes(c.id)),
+    action: truths.map(groupOf).includes(groupOf(top)),
+  };
+}

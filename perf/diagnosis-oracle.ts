@@ -24,27 +24,42 @@ export function featuresOf(facts: HealthFacts): number[] {
   ];
 }
 
-/** Says the likeliest class of a feature vector. */
-type Classifier = (x: readonly number[]) => Befallen;
+/** The chance of each class of a feature vector. */
+type Chances<T> = (x: readonly number[]) => ReadonlyMap<T, number>;
+
+/** What may be learned from: a class, and its features. */
+export interface Row<T> {
+  readonly truth: T;
+  readonly x: readonly number[];
+}
 
 const NEIGHBOURS = 15;
 /** Keeps a covariance invertible where a feature is always the same. */
 const RIDGE = 1e-3;
 
 /** The better of two classifiers that have seen the generator: on half of what they may learn from, each is tried. */
-export function oracleOf(training: readonly Case[], tier: Tier): Classifier {
+export function oracleOf(training: readonly Case[], tier: Tier): (x: readonly number[]) => Befallen {
   const rows = training.map((c) => ({ truth: c.truth, x: featuresOf(c.facts[tier]) }));
+  const best = betterOf(rows, (says, tried) => tried.filter((r) => likeliest(says(r.x)) !== r.truth).length);
+  return (x) => likeliest(best(x));
+}
+
+const likeliest = <T>(chances: ReadonlyMap<T, number>): T => [...chances].reduce((a, b) => (b[1] > a[1] ? b : a))[0];
+
+/** The one of two ways to learn that has the smaller loss on half of the rows, having learned from the other half. */
+export function betterOf<T>(
+  rows: readonly Row<T>[],
+  loss: (says: Chances<T>, tried: readonly Row<T>[]) => number,
+): Chances<T> {
   const learnt = rows.filter((_, i) => i % 2 === 0);
   const tried = rows.filter((_, i) => i % 2 === 1);
-  const score = (says: Classifier) => tried.filter((r) => says(r.x) === r.truth).length;
-  const both = [quadratic, nearest];
-  const [best] = both.map((make) => ({ make, hits: score(make(learnt)) })).sort((a, b) => b.hits - a.hits);
+  const [best] = [quadratic<T>, nearest<T>]
+    .map((make) => ({ make, loss: loss(make(learnt), tried) }))
+    .sort((a, b) => a.loss - b.loss);
   return best!.make(rows);
 }
 
-type Rows = readonly { readonly truth: Befallen; readonly x: readonly number[] }[];
-
-function scaleOf(rows: Rows) {
+function scaleOf(rows: readonly Row<unknown>[]) {
   const n = rows.length;
   const size = rows[0]!.x.length;
   const mean = Array.from({ length: size }, (_, k) => rows.reduce((s, r) => s + r.x[k]!, 0) / n);
@@ -52,8 +67,8 @@ function scaleOf(rows: Rows) {
   return (x: readonly number[]) => x.map((v, k) => (v - mean[k]!) / sd[k]!);
 }
 
-/** Quadratic discriminant: one normal distribution a class, with its own covariance. */
-function quadratic(rows: Rows): Classifier {
+/** Quadratic discriminant: one normal distribution a class, with its own covariance, each as frequent as it came. */
+function quadratic<T>(rows: readonly Row<T>[]): Chances<T> {
   const scaled = scaleOf(rows);
   const classes = [...new Set(rows.map((r) => r.truth))].map((truth) => {
     const mine = rows.filter((r) => r.truth === truth).map((r) => scaled(r.x));
@@ -64,22 +79,25 @@ function quadratic(rows: Rows): Classifier {
     const { realEigenvalues: values, eigenvectorMatrix: vectors } = new EigenvalueDecomposition(covariance, {
       assumeSymmetric: true,
     });
-    return { truth, mean, values, vectors };
+    return { truth, mean, values, vectors, share: Math.log(mine.length / rows.length) };
   });
   return (x) => {
     const z = scaled(x);
-    const logs = classes.map(({ mean, values, vectors }) => {
+    const logs = classes.map(({ mean, values, vectors, share }) => {
       const along = Matrix.rowVector(z.map((v, k) => v - mean[k]!))
         .mmul(vectors)
         .getRow(0);
-      return -0.5 * along.reduce((s, v, k) => s + v ** 2 / values[k]! + Math.log(values[k]!), 0);
+      return share - 0.5 * along.reduce((s, v, k) => s + v ** 2 / values[k]! + Math.log(values[k]!), 0);
     });
-    return classes[logs.indexOf(Math.max(...logs))]!.truth;
+    const top = Math.max(...logs);
+    const weights = logs.map((l) => Math.exp(l - top));
+    const total = weights.reduce((a, b) => a + b, 0);
+    return new Map(classes.map((c, i) => [c.truth, weights[i]! / total]));
   };
 }
 
-/** The most frequent class among the nearest. */
-function nearest(rows: Rows): Classifier {
+/** The shares among the nearest. */
+function nearest<T>(rows: readonly Row<T>[]): Chances<T> {
   const scaled = scaleOf(rows);
   const known = rows.map((r) => ({ truth: r.truth, z: scaled(r.x) }));
   return (x) => {
@@ -88,8 +106,8 @@ function nearest(rows: Rows): Classifier {
       .map((k) => ({ truth: k.truth, d: k.z.reduce((s, v, i) => s + (v - z[i]!) ** 2, 0) }))
       .sort((a, b) => a.d - b.d)
       .slice(0, NEIGHBOURS);
-    const votes = new Map<Befallen, number>();
-    for (const { truth } of near) votes.set(truth, (votes.get(truth) ?? 0) + 1);
-    return [...votes].sort((a, b) => b[1] - a[1])[0]![0];
+    const votes = new Map<T, number>();
+    for (const { truth } of near) votes.set(truth, (votes.get(truth) ?? 0) + 1 / near.length);
+    return votes;
   };
 }

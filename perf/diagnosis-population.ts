@@ -42,7 +42,9 @@ const MOVED_PH = { from: 0.15, to: 0.5 };
 
 /** One history, and what is known of it in each tier. */
 export interface Case {
+  /** what befell it; of two, the first */
   readonly truth: Befallen;
+  readonly truths: readonly Befallen[];
   readonly seed: number;
   /** its runs as the drift engine takes them, each put in force */
   readonly runs: readonly Observation[];
@@ -73,7 +75,7 @@ const fellowOf = (dice: Chance, offPh: number) =>
   figureOf(dice, (-offPh * K_25 * 0.97) / STEP + 2 * dice.normal(), 1.2);
 
 interface Known {
-  readonly truth: Befallen;
+  readonly truths: readonly Befallen[];
   readonly now: BodyTruth;
   /** by which its reference has moved since the first run, mV */
   readonly since: number;
@@ -82,12 +84,12 @@ interface Known {
 }
 
 /** Checks that are known beside the runs, in each tier. */
-function knownBeside(dice: Chance, { truth, now, since, offPh, mine }: Known): Readonly<Record<Tier, HealthChecks>> {
-  const movedPh = truth === 'process-moved' ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
+function knownBeside(dice: Chance, { truths, now, since, offPh, mine }: Known): Readonly<Record<Tier, HealthChecks>> {
+  const movedPh = truths.includes('process-moved') ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
   const movedSteps = (-movedPh * K_25 * now.electrodes['ph']!.slope) / STEP;
   const sampleOff = figureOf(dice, now.reference.blockedMv / STEP, SAMPLE_SD_STEPS);
   const fellow = () => fellowOf(dice, offPh);
-  const inReference = truth === 'electrolyte-diluted' || truth === 'reference-contaminated';
+  const inReference = truths.includes('electrolyte-diluted') || truths.includes('reference-contaminated');
   const sibling = () => figureOf(dice, (inReference ? since : 0) + 1.5 * dice.normal(), 0.8);
   const { megohm } = now.electrodes['ph']!;
   const { insulationMohm: leak } = now.input;
@@ -131,18 +133,21 @@ function servicedBy(kind: Service, { observation }: Timed): NonNullable<HealthCh
   };
 }
 
-/** One history of nine runs; the fault begins three or four runs before its end, or with the last one. */
-export function caseOf(truth: Befallen, seed: number): Case {
-  const dice = chance(seedOf(seed, truth));
-  const { days, last, bodyAt } = lifeOf(dice, truth, seed);
-  const offPh = truth === 'standard-wrong' ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
+/**
+ * One history of nine runs; the fault, or both of them, begin three or four runs before its end, or with the last one.
+ */
+export function caseOf(befallen: Befallen | readonly [Befallen, Befallen], seed: number): Case {
+  const truths = typeof befallen === 'string' ? [befallen] : befallen;
+  const dice = chance(seedOf(seed, truths.join('+')));
+  const { days, last, bodyAt } = lifeOf(dice, truths, seed);
+  const offPh = truths.includes('standard-wrong') ? sign(dice) * between(dice, OFF_PH.from, OFF_PH.to) : 0;
   const which = dice.uniform() < 0.5 ? 0 : 1;
   const runOn = runsOf(dice, bodyAt, which);
   const runs = days.map((day, i) => runOn(day, i === RUNS - 1 ? offPh : 0));
   const again = runOn(last + 1, 0);
   const now = bodyAt(last);
   const since = foundInBuffers(now, 'ph').zeroMv - foundInBuffers(bodyAt(days[0]!), 'ph').zeroMv;
-  const inTier = knownBeside(dice, { truth, now, since, offPh, mine: movedInBottle(runs, which) });
+  const inTier = knownBeside(dice, { truths, now, since, offPh, mine: movedInBottle(runs, which) });
   const afterService = (kind: Service) => {
     const after = servicedBy(kind, runOn(last + 1, offPh, DEEDS[SERVICES[kind]]));
     return each((tier) => factsOf(runs, { ...inTier[tier], after }));
@@ -159,7 +164,8 @@ export function caseOf(truth: Befallen, seed: number): Case {
   };
   const { zeroMv, slope } = foundInBuffers(now, 'ph');
   return {
-    truth,
+    truth: truths[0]!,
+    truths,
     seed,
     runs: runs.map((r) => r.observation),
     // What a junction makes in the water it does not make in a buffer.
@@ -174,7 +180,7 @@ export function caseOf(truth: Befallen, seed: number): Case {
     retested: each((tier) =>
       factsOf(retested, { ...inTier[tier], fellows: { mine: movedInBottle(retested, which), others: [] } }),
     ),
-    along: truth === 'sound' ? runs.map((_, i) => along(i + 1)) : [],
+    along: truths.includes('sound') ? runs.map((_, i) => along(i + 1)) : [],
     years: (last - days[0]!) / 365.25,
   };
 }

@@ -2,7 +2,7 @@ import { execSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { seedOf } from '@frustum/sim';
-import { alarmed, calibrationError, groupOf, saidAfter, saidOf, type Said } from './diagnosis-judged.ts';
+import { alarmed, calibrationError, groupOf, saidAfter, saidOf, saidOfPair, type Said } from './diagnosis-judged.ts';
 import { featuresOf, oracleOf } from './diagnosis-oracle.ts';
 import { BEFALLEN, caseOf, TIERS, type Befallen } from './diagnosis-population.ts';
 import { wilsonLow } from './settling-population.ts';
@@ -61,6 +61,19 @@ const table = [
   '| --- | --- | --- | --- | --- | --- | --- | --- | --- |',
   ...byTier.map(({ row }) => `| ${row.join(' | ')} |`),
 ].join('\n');
+/** Every pair of faults, as many of each. */
+const PAIRS = BEFALLEN.slice(1).flatMap((a, i, all) => all.slice(i + 1).map((b) => [a, b] as const));
+const paired = PAIRS.flatMap((pair) =>
+  Array.from({ length: Math.ceil(0.36 * EACH) }, (_, i) => caseOf(pair, seedOf(seed, `paired/${pair.join('+')}/${i}`))),
+);
+const ofPairs = TIERS.map((tier) => {
+  const said = paired.map((c) => saidOfPair(c, tier));
+  const of = (is: (s: (typeof said)[number]) => boolean) => {
+    const hits = said.filter(is).length;
+    return `${percent(hits / said.length)} (≥ ${percent(wilsonLow(hits, said.length))})`;
+  };
+  return `| ${tier} | ${of((s) => s.one)} | ${of((s) => s.action)} | ${percent(share(said, (s) => s.both))} |`;
+});
 const confusion = (said: readonly Said[]) =>
   BEFALLEN.map((truth) => {
     const mine = said.filter((s) => s.truth === truth);
@@ -100,6 +113,18 @@ Tier 3, what was said (columns: ${BEFALLEN.join(', ')}):
 | truth | ${BEFALLEN.map((_, i) => i + 1).join(' | ')} |
 | --- | ${BEFALLEN.map(() => '---').join(' | ')} |
 ${confusion(byTier[2]!.said).join('\n')}
+
+## Two faults at once
+
+${paired.length} histories, of each of the ${PAIRS.length} pairs as many, with a prior in which a fifth of the befallen have two. Lower Wilson bounds in
+brackets. In tier 1 nobody reads the water or takes a sample, and three of the eight faults show themselves in a slow response or
+in one run only.
+
+| tier | one of them is named | the action is right for one of them | both are named |
+| --- | --- | --- | --- |
+${ofPairs.join('\n')}
+
+## Sound sensors
 
 ${alarms}
 `;

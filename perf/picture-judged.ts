@@ -3,7 +3,6 @@ import {
   coneAlong,
   diagnose,
   explanationsBy,
-  familyOf,
   filteredAtPaces,
   marginOf,
   MS_PER_DAY,
@@ -11,11 +10,10 @@ import {
   type ErrorAt,
 } from '@frustum/core';
 import { K_25, PLACE, PRIOR, STEP } from './diagnosis-bodies.ts';
-import { BEFALLEN, type Case, type Tier } from './diagnosis-population.ts';
+import { flatly } from './diagnosis-judged.ts';
+import type { Case, Tier } from './diagnosis-population.ts';
 
-/** Every cause as likely as being sound: what the mix of the report is. */
-const GLASS = familyOf('ph').befalls!;
-const FLAT: Befalls = { ...GLASS, causes: GLASS.causes.map((c) => ({ ...c, prior: 1 / BEFALLEN.length })) };
+const FLAT = flatly(0);
 /** What is borne at work, pH. */
 export const TOLERANCE = 0.1;
 
@@ -33,7 +31,7 @@ export interface Shown {
 }
 
 /** The error by hand: E = zero − slope·k·(pH − 7), turned back with what is in force. */
-function hiddenError({ runs, atWork }: Case): number {
+export function hiddenError({ runs, atWork }: Case): number {
   const { zero, sensitivity } = runs.at(-1)!.inForceAfter;
   const mv = atWork.zero - atWork.sensitivity * K_25 * (PLACE.value - 7);
   return 7 - (mv - zero) / (sensitivity * K_25) - PLACE.value;

@@ -18,6 +18,8 @@ const diluted = familyOf('ph').befalls!.causes.find((c) => c.id === 'electrolyte
 const health = (chance: number, named = chance > 0.5): Diagnosis => ({
   sound: 1 - chance,
   causes: [{ cause: diluted, chance }],
+  explanations: [{ causes: [diluted], chance }],
+  beside: null,
   named: named ? diluted : null,
   thin: null,
   evidence: [],

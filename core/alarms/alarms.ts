@@ -231,4 +231,7 @@ const ofReferences = (suspected: ReadonlyMap<string, readonly LoopNow[]>): Unran
 
 /** Chance that what befell it sits in the reference. */
 const inReference = (health: Diagnosis | null) =>
-  (health?.causes ?? []).reduce((sum, { cause, chance }) => (cause.moves === 'siblings' ? sum + chance : sum), 0);
+  (health?.explanations ?? []).reduce(
+    (sum, { causes, chance }) => (causes.some((c) => c.moves === 'siblings') ? sum + chance : sum),
+    0,
+  );

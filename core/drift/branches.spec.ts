@@ -64,6 +64,37 @@ describe(`branches of what a sensor may have done (seed ${SEED})`, () => {
   });
 });
 
+describe('a jump far beyond the usual ones', () => {
+  const of = (day: number, zero: number, sensitivity: number): Observation => ({
+    atMs: day * MS_PER_DAY,
+    kind: 'calibration',
+    found: { zero, sensitivity },
+    covariance: [
+      [0.25, 0],
+      [0, 1.6e-5],
+    ],
+    inForceAfter: { zero, sensitivity },
+    cleaned: false,
+  });
+  const quiet = [0, 30, 60, 90].map((day) => of(day, -2, 0.97));
+  const after = (...runs: readonly Observation[]) => filtered([...quiet, ...runs], PH_PRIOR).at(-1)!;
+
+  it('is believed as it was found: a slope that a crack took is not held for half there', () => {
+    const { state, jumped } = after(of(120, -2, 0.1));
+    // The usual jump of 0.03 would draw 0.1 by (0.004/0.03)² of 0.87, to 0.115.
+    expect(Math.abs(state.belief.mean[SENSITIVITY]! - 0.1)).toBeLessThan(0.001);
+    expect(jumped).toBeGreaterThan(0.999);
+    expect(Math.abs(after(of(120, -80, 0.97)).state.belief.mean[ZERO]! + 80)).toBeLessThan(0.1);
+  });
+
+  it('is no likelier for a usual one: of two sizes nothing else changes', () => {
+    // Twice the usual size: by the closed form of a normal jump, weighed against none.
+    const usual = after(of(120, -2, 0.97 - 0.06)).state.belief.mean[SENSITIVITY]!;
+    expect(usual).toBeGreaterThan(0.91);
+    expect(usual).toBeLessThan(0.912);
+  });
+});
+
 describe('the past', () => {
   const run = (day: number, zero: number): Observation => ({
     atMs: day * MS_PER_DAY,

@@ -1,6 +1,7 @@
 import { update, zeros, type Belief, type Measurement } from '../statistics/kalman.ts';
 import { chancesOf } from '../statistics/chances.ts';
 import { SENSITIVITY, widened, ZERO, type DriftState, type Placed } from './state.ts';
+import type { Coefficients } from '../sensor/coefficients.ts';
 import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 
 /** One possible past of the sensor since the last observation, with its chance and the belief that follows from it. */
@@ -14,7 +15,12 @@ export interface Branch {
 /** A sensor that may have jumped in so many days. */
 interface Unwatched extends Placed {
   readonly days: number;
+  /** what a run has found of it; absent where it is not known yet, or seen otherwise */
+  readonly found?: Coefficients;
 }
+
+/** A jump of so many times its usual size is of another kind: a crack, a short. It is believed as it was found. */
+const OF_ANOTHER_KIND = 4;
 
 const DAYS_PER_YEAR = 365.25;
 
@@ -23,23 +29,29 @@ const DAYS_PER_YEAR = 365.25;
  * often as it comes by itself. Two in one stretch are taken as one.
  *
  * @param days since the last observation
+ * @param found by the run that came then: a jump far beyond the usual ones is as large as it was found
  */
-export const mayHaveJumped = ({ belief }: DriftState, prior: FamilyPrior, days: number): readonly Branch[] =>
-  anyMayHaveJumped(belief, [{ prior, from: 0, days }]);
+export const mayHaveJumped = (
+  { belief }: DriftState,
+  prior: FamilyPrior,
+  days: number,
+  found?: Coefficients,
+): readonly Branch[] => anyMayHaveJumped(belief, [{ prior, from: 0, days, ...(found ? { found } : {}) }]);
 
 /** `mayHaveJumped` for a belief about several sensors: one of them may have, each since it was last seen. */
 export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]): readonly Branch[] {
   const jumps: { readonly at: number; readonly sd: number; readonly expected: number }[] = [];
   let expected = 0;
-  const come = (at: number, { jumpsPerYear, jumpSd }: FigurePrior, days: number) => {
+  const come = (at: number, { jumpsPerYear, jumpSd }: FigurePrior, days: number, found?: number) => {
     const its = jumpSd > 0 && days > 0 ? (jumpsPerYear * days) / DAYS_PER_YEAR : 0;
     if (!(its > 0)) return;
-    jumps.push({ at, sd: jumpSd, expected: its });
+    const off = found === undefined ? 0 : Math.abs(found - belief.mean[at]!);
+    jumps.push({ at, sd: off > OF_ANOTHER_KIND * jumpSd ? off : jumpSd, expected: its });
     expected += its;
   };
-  for (const { prior, from, days } of sensors) {
-    come(from + ZERO, prior.zero, days);
-    come(from + SENSITIVITY, prior.sensitivity, days);
+  for (const { prior, from, days, found } of sensors) {
+    come(from + ZERO, prior.zero, days, found?.zero);
+    come(from + SENSITIVITY, prior.sensitivity, days, found?.sensitivity);
   }
   const any = -Math.expm1(-expected);
   if (!(any > 0)) return [{ chance: 1, belief }];

@@ -74,7 +74,7 @@ export function takeIn(
   let state = predictState(before, prior, observation.atMs);
   if (observation.cleaned) state = serviced(state, prior, { kind: 'cleaned', atMs: observation.atMs });
   const { belief, logLikelihood, standardised, chances } = weighedBranches(
-    mayHaveJumped(state, prior, days),
+    mayHaveJumped(state, prior, days, observation.found),
     measurementsOf(observation, ROW_ZERO, ROW_SENSITIVITY),
   );
   return {

@@ -116,6 +116,7 @@ export function filteredTogether(
         prior: sensors[i]!.prior,
         from: i * EACH,
         days: (atMs - (seenMs[i] ?? atMs)) / MS_PER_DAY,
+        ...(event.kind === 'run' ? { found: event.run.found } : {}),
       })),
     );
     const made =

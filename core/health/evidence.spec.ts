@@ -50,8 +50,10 @@ describe('what runs say', () => {
       mean(Math.log(30) - 0.15, Math.log(30) + 0.15) - mean(Math.log(10), Math.log(12)),
       12,
     );
-    // Two of each: 0.2 · √(1/2 + 1/2)
-    expect(slower!.sd).toBeCloseTo(0.2, 12);
+    // Two of each. As sure as three runs that it scatters by 0.15; four more say so by their second differences, whose variance is six times that of a run.
+    const second = [12 ** 2 / (10 * 20), 20 ** 2 / (12 * 20)].map(Math.log).concat(Math.log(1.5) - 0.15, 0.3 - (Math.log(1.5) - 0.15)); // prettier-ignore
+    const variance = (3 * 0.15 ** 2 + second.reduce((sum, d) => sum + d ** 2 / 6, 0)) / (3 + 4);
+    expect(slower!.sd).toBeCloseTo(Math.sqrt(variance), 12);
     expect(healthFacts(past, runs.slice(0, 2)).slower).toBeNull();
   });
 
@@ -101,7 +103,7 @@ describe('what is said of it', () => {
     const three = diagnose(healthFacts(falling(3, 12.5)), befalls!);
     expect(three.thin).toBeNull();
     expect(three.named!.id).toBe('electrolyte-diluted');
-    expect(three.sound + three.causes.reduce((sum, c) => sum + c.chance, 0)).toBeCloseTo(1, 12);
+    expect(three.sound + three.explanations.reduce((sum, e) => sum + e.chance, 0)).toBeCloseTo(1, 12);
   });
 
   it('the strongest evidence is said first, and none that hardly pushes', () => {

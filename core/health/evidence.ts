@@ -86,8 +86,9 @@ export interface TimedRun {
 
 /** Glass is slower in the cold: by so much a degree. Common practice, no source. */
 const SLOWER_PER_C = 0.03;
-/** Two runs of one probe differ by so much in their t90, as a logarithm. Common practice, no source. */
-const T90_SD = 0.2;
+/** The t90 of one probe scatters by so much from run to run, as a logarithm: as sure as so many runs. Common practice, no source. */
+const T90_SD = 0.15;
+const T90_RUNS = 3;
 const THIRD = 3;
 
 /** Impedances of one make scatter by so much, as a logarithm. Common practice, no source. */
@@ -171,11 +172,16 @@ function cameBackIn(past: readonly PastRun[]): number {
   return (b.jumped * c.jumped) / (1 + Math.exp(anywhere - returned));
 }
 
-/** The latest third of timed runs against the first one, each brought to the same temperature. */
+/**
+ * The latest third of timed runs against the first one, each brought to the same temperature. How far they scatter is learned
+ * from each run against the two beside it, which a steady change does not move.
+ */
 function slowerOf(timed: readonly TimedRun[]): Figure | null {
   if (timed.length < THIRD) return null;
   const logs = timed.map(({ t90, temperatureC }) => Math.log(t90) + SLOWER_PER_C * (temperatureC - 25));
   const n = Math.max(1, Math.floor(logs.length / THIRD));
   const mean = (list: readonly number[]) => list.reduce((s, v) => s + v, 0) / list.length;
-  return { value: mean(logs.slice(-n)) - mean(logs.slice(0, n)), sd: T90_SD * Math.sqrt(2 / n) };
+  const squares = logs.slice(2).reduce((s, v, i) => s + (v - 2 * logs[i + 1]! + logs[i]!) ** 2 / 6, 0);
+  const variance = (T90_RUNS * T90_SD ** 2 + squares) / (T90_RUNS + logs.length - 2);
+  return { value: mean(logs.slice(-n)) - mean(logs.slice(0, n)), sd: Math.sqrt((2 / n) * variance) };
 }

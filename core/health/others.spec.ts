@@ -27,7 +27,7 @@ describe('sensors that are no electrodes', () => {
     const made = said(family, past([[0.2, 1], [0, 0.998], [0.4, 0.999], [0.1, 0.997]])); // prettier-ignore
     expect(made.sound).toBeGreaterThan(0.7);
     expect(made.named).toBeNull();
-    expect(made.sound + made.causes.reduce((sum, c) => sum + c.chance, 0)).toBeCloseTo(1, 9);
+    expect(made.sound + made.explanations.reduce((sum, e) => sum + e.chance, 0)).toBeCloseTo(1, 9);
   });
 
   it('a cell that loses its share: scale; taking it off tells it from worn plates', () => {

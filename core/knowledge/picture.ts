@@ -1,5 +1,6 @@
 import type { ConeBranch } from '../drift/cone.ts';
 import type { AtOnePace, Explanation } from '../drift/working.ts';
+import type { MixturePiece } from '../statistics/mixture.ts';
 import { weighedSize, withoutEvidence } from '../drift/explained.ts';
 import type { Observation, ServiceEvent } from '../drift/history.ts';
 import { filteredAtPaces } from '../drift/pace.ts';
@@ -92,23 +93,21 @@ export function explanationsBy(of: ExplainedBy): Explanation[] {
   const lines = (says: Parameters<typeof withoutEvidence>[1], by = prior): readonly AtOnePace[] =>
     filteredAtPaces(withoutEvidence(history, says), by, services);
   const lastInBottle = history.findLastIndex((o) => o.kind !== 'grab-sample');
-  const otherwise = of.health.causes.flatMap(({ cause, chance }): Explanation[] => {
-    if (chance < LEAST) return [];
-    if (cause.unseen && cause.expects.sampleOff) {
-      const size = weighedSize(cause.expects.sampleOff, of.seenAtWork, of.scatter);
-      const beyond = size.map((p) => ({ chance: p.chance, mean: step * p.mean, sd: step * p.sd }));
-      // What a sample saw is in the size: it says nothing of what stands in a cup.
-      const sample = history.findLast((o) => o.kind === 'grab-sample');
-      const since = facts.sampleOff && sample ? { sinceMs: sample.atMs } : {};
-      return [{ cause: cause.id, chance, ...since, lines: lines((o) => o.kind === 'grab-sample'), beyond }];
-    }
-    if (isStanding(cause, facts) && lastInBottle >= 0) {
-      const sinceMs = history[lastInBottle]!.atMs;
-      // What the house has learned it learned from a wrong bottle, too: here the family alone is believed.
-      const before = lines((_, i) => i === lastInBottle, of.family);
-      return [{ cause: cause.id, chance, sinceMs, lines: before, beyond: [] }];
-    }
-    return [];
+  const otherwise = apart(of, lastInBottle >= 0).map(({ chance, hiddenBy, hidden, bottle }): Explanation => {
+    const beyond = hidden.map(({ chance: p, mean, sd }) => ({ chance: p, mean: step * mean, sd: step * sd }));
+    // What a sample saw is in the size: it says nothing of what stands in a cup.
+    const sample = hidden.length && facts.sampleOff ? history.findLast((o) => o.kind === 'grab-sample') : undefined;
+    const since = bottle ? history[lastInBottle] : sample;
+    const says = (o: Observation, i: number) =>
+      (hidden.length > 0 && o.kind === 'grab-sample') || (bottle !== null && i === lastInBottle);
+    return {
+      cause: (hiddenBy ?? bottle)!.id,
+      chance,
+      ...(since ? { sinceMs: since.atMs } : {}),
+      // What the house has learned it learned from a wrong bottle, too: there the family alone is believed.
+      lines: lines(says, bottle ? of.family : prior),
+      beyond,
+    };
   });
   const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
   const asRunsSay = of.asRunsSay ?? filteredAtPaces(history, prior, services);
@@ -127,6 +126,44 @@ function seenAtWork(sample: Figure | null, { together }: Past, step: number): Fi
 /** A wrong bottle whose figures are still believed. */
 const isStanding = ({ undone }: Cause, { cameBack }: Pick<HealthFacts, 'cameBack'>): boolean =>
   undone === true && cameBack <= UNDONE;
+
+/** What makes a way of its own: what standards do not see, and a wrong bottle. */
+interface Apart {
+  readonly chance: number;
+  /** what standards do not see, and how large it is, in steps; null and nothing where they see it all */
+  readonly hiddenBy: Cause | null;
+  readonly hidden: readonly MixturePiece[];
+  /** null where the last one was right */
+  readonly bottle: Cause | null;
+}
+
+/** The explanations that runs do not see as they see the sensor itself; those that come to the same are one. */
+function apart({ health, facts, seenAtWork: seen, scatter }: ExplainedBy, inBottles: boolean): readonly Apart[] {
+  const ways = new Map<string, Apart>();
+  for (const { causes, chance } of health.explanations) {
+    const unseen = causes.filter((c) => c.unseen && c.expects.sampleOff);
+    const bottle = (inBottles && causes.find((c) => isStanding(c, facts))) || null;
+    if (!unseen.length && !bottle) continue;
+    const key = [...unseen.map((c) => c.id), bottle?.id].join();
+    const before = ways.get(key);
+    ways.set(key, {
+      chance: chance + (before?.chance ?? 0),
+      hiddenBy: unseen[0] ?? null,
+      hidden: before?.hidden ?? sizeOf(unseen, seen, scatter),
+      bottle,
+    });
+  }
+  return [...ways.values()].filter((w) => w.chance >= LEAST);
+}
+
+/** How large it is at work, of one cause or two, in steps. */
+function sizeOf(unseen: readonly Cause[], seen: Figure | null, scatter: number): readonly MixturePiece[] {
+  const [one, two] = unseen.map((c) => c.expects.sampleOff!);
+  if (!one) return [];
+  if (!two) return weighedSize(one, seen, scatter);
+  // Either way, each of them: what both come to has the spread of both.
+  return weighedSize({ mean: 0, sd: Math.hypot(one.mean, one.sd, two.mean, two.sd) }, seen, scatter);
+}
 
 /** What the error of a sensor rests on, where it is not simply sound. */
 export interface RestsOn {

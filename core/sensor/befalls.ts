@@ -83,4 +83,12 @@ export interface Befalls {
   readonly slopeKnown: boolean;
   readonly sound: Readonly<Record<Piece, Expected>>;
   readonly causes: readonly Cause[];
+  /** of sensors with any trouble, the share that has two at once; absent = see `PAIRS` */
+  readonly pairs?: number;
 }
+
+/**
+ * Of sensors with any trouble so many have two at once: what old ones share, and what neglect brings. Common practice, no
+ * source.
+ */
+export const PAIRS = 0.08;
