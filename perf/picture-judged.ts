@@ -6,7 +6,6 @@ import {
   filteredAtPaces,
   marginOf,
   MS_PER_DAY,
-  type Befalls,
   type ErrorAt,
 } from '@frustum/core';
 import { K_25, PLACE, PRIOR, STEP } from './diagnosis-bodies.ts';

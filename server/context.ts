@@ -52,6 +52,8 @@ export interface Context {
   readonly newId: () => string;
   /** tells every open screen that sensors or runs have changed */
   readonly changed: () => void;
+  /** tells them that a transmitter or a reading says another thing than before */
+  readonly heard: () => void;
   readonly onChange: (listener: () => void) => () => void;
 }
 
@@ -62,9 +64,14 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
   const clock = overrides.clock ?? new SystemClock(null);
   const { now = clock.now, newId = randomUUID } = overrides;
   const hub = overrides.hub ?? new LiveHub(now);
+  const tell = () => listeners.forEach((l) => l());
   const changed = () => {
     marks.changed();
-    listeners.forEach((l) => l());
+    tell();
+  };
+  const heard = () => {
+    marks.heard();
+    tell();
   };
   const wellBeing = new WellBeing(changed);
   return {
@@ -92,6 +99,7 @@ export function makeContext(config: Config, store: Store, overrides: Partial<Con
     now,
     newId,
     changed,
+    heard,
     onChange: (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);

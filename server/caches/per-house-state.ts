@@ -5,10 +5,21 @@ export class Marks {
   /** random for each opening of a house: after a restore the count of changes begins anew, and must not repeat an old mark */
   private readonly life = randomUUID();
   private changes = 0;
+  private news = 0;
 
   /** Something has changed that answers may rest on. */
   changed(): void {
     this.changes++;
+  }
+
+  /** A transmitter or a reading says another thing than before: what is kept in the house is the same. */
+  heard(): void {
+    this.news++;
+  }
+
+  /** The same with what was heard. */
+  withNewsAt(...at: Parameters<Marks['at']>): string {
+    return `${this.at(...at)}-${this.news}`;
   }
 
   /**

@@ -13,6 +13,7 @@ import type { Context } from '../../context.ts';
 import { Slices } from '../../slices.ts';
 import type { AlarmRecord } from '../../store/commands/alarms.ts';
 import type { AlarmMessage } from '../../store/schema/index.ts';
+import { hearSome } from '../house/heard.ts';
 import { readPictures } from '../house/pictures.ts';
 import { readMargins } from '../margins/margins.ts';
 import { handsOn, runsUnderWay } from '../runs/runs.ts';
@@ -159,8 +160,9 @@ export class AlarmWatch {
   }
 
   private async loopsNow(waterOf: Awaited<ReturnType<typeof watersNow>>['of']): Promise<LoopNow[]> {
-    const rows = new Map((await readMargins(this.context)).rows.map((r) => [r.sensorId, r]));
     const { house, of } = await readPictures(this.context);
+    if (await hearSome(this.context, house)) this.context.heard();
+    const rows = new Map((await readMargins(this.context)).rows.map((r) => [r.sensorId, r]));
     const nowMs = this.context.now();
     const underWay = new Map((await runsUnderWay(this.context)).map((r) => [r.run.sensorId, r]));
     const loops: LoopNow[] = [];

@@ -4,7 +4,7 @@ import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER } from '../../../sim/fleets/tidewater.ts';
 import type { Context } from '../../context.ts';
 import { testApplication, type TestApplication } from '../../testing/application.ts';
-import { readingsSay } from '../sensors/readings-say.ts';
+import { heardInWater } from './heard.ts';
 import { loadBundle } from './load-bundle.ts';
 import { readPictures } from './pictures.ts';
 
@@ -53,9 +53,8 @@ describe('what is believed of a sensor', () => {
     const blocked = async () => {
       const { house, of } = await readPictures(context);
       const fitted = house.all[0]!;
-      // The sensor's page hears what the picture hears.
-      const said = await readingsSay(context, fitted, house);
-      return [of(fitted).health!.causes.find((c) => c.cause.id === 'junction-blocked')!.chance, said.referenceKohm];
+      const kohm = heardInWater(context, fitted, house.pastOf(fitted), -Infinity).referenceKohm;
+      return [of(fitted).health!.causes.find((c) => c.cause.id === 'junction-blocked')!.chance, kohm];
     };
     const noted = async (kind: 'other' | 'cleaned', iso: string) => {
       application.setNow(iso);

@@ -1,7 +1,8 @@
 import { pictureOf, type HealthChecks, type HouseKnowledge, type Picture, type SensorId } from '@frustum/core';
 import type { Context } from '../../context.ts';
 import type { FittedLoop } from '../../store/commands/places.ts';
-import { backInWater, impedanceInWater } from '../sensors/readings-say.ts';
+import { backInWater } from '../sensors/readings-say.ts';
+import { heardInWater } from './heard.ts';
 import { readHouse } from './read-house.ts';
 
 /** A house, and what is believed of each of its sensors. */
@@ -16,17 +17,20 @@ const SAME_SHARE = 0.15;
 const alike = (a: number | null | undefined, b: number | null | undefined) =>
   a && b ? Math.abs(Math.log(a / b)) < SAME_SHARE : !b;
 
-/** Do they say the same? What is not heard any more was heard. */
+/** Do they say the same? What is not heard any more was heard; what readings say stays itself until it is another thing. */
 const areAlike = (was: HealthChecks, is: HealthChecks) =>
-  alike(was.membraneMohm, is.membraneMohm) && alike(was.referenceKohm, is.referenceKohm);
+  alike(was.membraneMohm, is.membraneMohm) &&
+  alike(was.referenceKohm, is.referenceKohm) &&
+  was.readingMoved === is.readingMoved &&
+  was.twins === is.twins;
 
 const made = new WeakMap<HouseKnowledge<FittedLoop>, Pictures>();
 
 /**
  * What is believed of every sensor: Margins, the sensor's page, alarms, gates and due dates are read from it.
  *
- * It rests on runs, services, samples, and on impedances in the water. What the readings of the hour say moves with the hour,
- * and stands beside it on the sensor's page.
+ * It rests on runs, services, samples, and on what was heard of the sensor in the water: impedances, and how far the reading and
+ * those of its twins have left what they usually are.
  */
 export async function readPictures(context: Context): Promise<Pictures> {
   const house = await readHouse(context);
@@ -36,7 +40,7 @@ export async function readPictures(context: Context): Promise<Pictures> {
   const kept = new Map<SensorId, { readonly said: HealthChecks; readonly picture: Picture }>();
   const of = (fitted: FittedLoop): Picture => {
     const { id } = fitted.sensor;
-    const said = impedanceInWater(context, fitted, house.pastOf(fitted), backMs(id));
+    const said = heardInWater(context, fitted, house.pastOf(fitted), backMs(id));
     const known = kept.get(id);
     // After a start nothing is live yet: what comes then makes another picture, and so does an impedance that moves.
     if (known && areAlike(known.said, said)) return known.picture;

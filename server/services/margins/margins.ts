@@ -56,7 +56,7 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
 
 /** Without a change a row is good for so long, ms: an error moves by less than its last digit meanwhile. */
 const GOOD_FOR_MS = 60_000;
-const markOf = ({ marks, now, clock }: Context): string => marks.at(now(), GOOD_FOR_MS, clock.doubt !== null);
+const markOf = ({ marks, now, clock }: Context): string => marks.withNewsAt(now(), GOOD_FOR_MS, clock.doubt !== null);
 
 /** Names what `readMargins` would give now. */
 export const marginsMark = (context: Context): string => `W/"${markOf(context)}"`;

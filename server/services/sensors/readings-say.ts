@@ -1,7 +1,6 @@
 import {
   backInWaterAt,
   coefficientsInForce,
-  impedanceOf,
   isKnownHere,
   inSameWater,
   LIKE_HOURS,
@@ -13,7 +12,6 @@ import {
   USUAL_DAYS,
   type HealthChecks,
   type HouseKnowledge,
-  type Past,
   type SensorId,
 } from '@frustum/core';
 import type { Context } from '../../context.ts';
@@ -32,43 +30,7 @@ export async function backInWater({
 export const livelyOf = (hub: Context['hub'], { channel }: FittedLoop, backMs: number) =>
   hub.lately(channel.id, MAX_LIVE, backMs);
 
-interface Heard {
-  readonly atMs: number;
-  readonly said: HealthChecks;
-}
-/** What each transmitter measured last in the water, of a sensor. */
-const heard = new WeakMap<Context['hub'], Map<SensorId, Heard>>();
-
-/** When hands last did something to a sensor that another impedance may come of, epoch ms. */
-const lastHandsMs = ({ services, finished }: Past) =>
-  Math.max(
-    ...services.filter((s) => s.kind !== 'other').map((s) => s.atMs),
-    ...finished.filter((r) => r.outcome.cleaned).map((r) => Date.parse(r.endedAt)),
-  );
-
-/**
- * What the transmitter measures of membrane and reference in the water. While the sensor is at the bench, or its device is
- * silent, it is what it measured last, unless hands have been at it since: a junction does not clear because a run is begun.
- */
-export function impedanceInWater(
-  { hub, now }: Pick<Context, 'hub' | 'now'>,
-  fitted: FittedLoop,
-  past: Past,
-  backMs: number,
-): HealthChecks {
-  const known = heard.get(hub) ?? new Map<SensorId, Heard>();
-  heard.set(hub, known);
-  const { id } = fitted.sensor;
-  const said = impedanceOf(livelyOf(hub, fitted, backMs));
-  if (said.membraneMohm || said.referenceKohm) {
-    known.set(id, { atMs: now(), said });
-    return said;
-  }
-  const last = known.get(id);
-  return last && last.atMs > lastHandsMs(past) ? last.said : said;
-}
-
-/** What the readings and the transmitter say now, of a sensor and of those in the same water. */
+/** What the readings say now, of a sensor and of those in the same water. */
 export async function readingsSay(
   context: Pick<Context, 'store' | 'hub' | 'now'>,
   fitted: FittedLoop,
@@ -100,6 +62,5 @@ export async function readingsSay(
   return {
     readingMoved: readingMoved ?? null,
     twins: twins.flatMap((t) => t ?? []),
-    ...impedanceInWater(context, fitted, house.pastOf(fitted), backMs(fitted.sensor.id)),
   };
 }

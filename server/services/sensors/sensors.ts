@@ -3,7 +3,6 @@ import {
   limitsAhead,
   Refusal,
   type SensorId,
-  healthOf,
   serviceSaid,
   untested,
   coneOf,
@@ -19,9 +18,9 @@ import type { NewService, SensorView, ServiceRow, TakeBack } from '@frustum/cont
 import type { Context } from '../../context.ts';
 import { fittedOf } from '../runs/runs.ts';
 import { rowOf } from '../margins/margins.ts';
+import { hearReadings } from '../house/heard.ts';
 import { readPictures } from '../house/pictures.ts';
 import { conditionsNow } from '../loops/surrounded.ts';
-import { readingsSay } from './readings-say.ts';
 import { serviceRowOf, TAKE_BACK_MS } from './service-rows.ts';
 
 /** What one sensor has been through. @throws Refusal `sensor-unknown` */
@@ -31,20 +30,19 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
   const fitted = house.all.find((f) => f.sensor.id === sensorId);
   if (!fitted)
     throw new Refusal('sensor-unknown', 'There is no such sensor. Go back to Margins and pick one.', { sensorId });
+  if (await hearReadings(context, fitted, house)) context.heard();
   const picture = of(fitted);
-  const { past } = picture;
+  const { past, health } = picture;
   const nowMs = now();
   const backs = lookBacksOf(fitted, past, nowMs);
   // All at once: each question by itself may wait behind others.
-  const [runs, services, alarms, said, conditions, doses] = await Promise.all([
+  const [runs, services, alarms, conditions, doses] = await Promise.all([
     store.readRunsOf(sensorId),
     store.readServices(sensorId),
     store.readAlarmsOf(sensorId),
-    readingsSay(context, fitted, house),
     conditionsNow(context, fitted, house),
     Promise.all(backs.map(({ fromMs, toMs }) => store.readDoses(fitted.loop.id, iso(fromMs), iso(toMs)))),
   ]);
-  const health = healthOf(fitted, house, said);
   const moved = health?.evidence.find((e) => e.piece === 'zeroMoved')?.figure;
   return {
     nowMs,

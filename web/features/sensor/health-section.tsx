@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { Diagnosis, NextTest, ServiceSaid, Thin } from '@frustum/core';
+import type { Cause, Diagnosis, NextTest, ServiceSaid, Thin } from '@frustum/core';
 import type { LoopRow, SensorView } from '@frustum/contract';
 import { useNoteServiceMutation } from '../../app/api.ts';
 import { dayOf } from '../../format/dates.ts';
@@ -52,8 +52,12 @@ export function HealthSection({ view: { health, serviceSaid, untested, row } }: 
   );
 }
 
-const titleOf = ({ thin, named }: Diagnosis) =>
-  thin ? thinWords(thin) : named ? `Probably ${named.name}: ${named.group}.` : 'Nothing points to a fault.';
+const titleOf = ({ thin, named, beside }: Diagnosis) =>
+  thin ? thinWords(thin) : named ? `Probably ${toDo(named, beside)}.` : 'Nothing points to a fault.';
+
+/** What is the matter and what to do; of two causes both. */
+const toDo = (named: Cause, beside: Cause | null) =>
+  beside ? `${named.name} (${named.group}), and ${beside.name} (${beside.group})` : `${named.name}: ${named.group}`;
 
 const thinWords = (thin: Thin) =>
   thin.code === 'few-runs'
@@ -63,12 +67,15 @@ const thinWords = (thin: Thin) =>
 const captionOf = ({ causes: [leader], thin }: Diagnosis) =>
   leader && thin?.code !== 'few-runs' ? `Evidence for “${leader.cause.name}”, against all else` : 'Evidence so far';
 
-function Chances({ health: { sound, causes } }: { health: Diagnosis }) {
+function Chances({ health: { sound, explanations } }: { health: Diagnosis }) {
   return (
     <table className="w-full text-[15px] self-start">
       <caption className="sub text-left text-[13px] pb-1">How likely, together 100 %</caption>
       <tbody>
-        {[{ name: 'sound', chance: sound }, ...causes.map((c) => ({ name: c.cause.name, chance: c.chance }))]
+        {[
+          { name: 'sound', chance: sound },
+          ...explanations.map((e) => ({ name: e.causes.map((c) => c.name).join(', and '), chance: e.chance })),
+        ]
           .filter((c) => c.chance > MIN_CHANCE)
           .sort((a, b) => b.chance - a.chance)
           .map((c) => (
