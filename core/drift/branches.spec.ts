@@ -127,7 +127,8 @@ describe('the past', () => {
   it('a service or a jump in between lets a moment be known by what came before it alone', () => {
     const motion = motionOver(PH_PRIOR, 30);
     const added = (jumped: number, kind?: 'cleaned' | 'refilled' | 'tip replaced' | 'other') => {
-      const { noise } = widenedBy(motion, PH_PRIOR, jumped, kind ? [{ kind }] : []);
+      const jump = { chance: jumped, sizes: [PH_PRIOR.zero.jumpSd, PH_PRIOR.sensitivity.jumpSd] } as const;
+      const { noise } = widenedBy(motion, PH_PRIOR, jump, kind ? [{ kind }] : []);
       return [noise[0]! - motion.noise[0]!, noise[10]! - motion.noise[10]!] as const;
     };
     expect(added(0)).toEqual([0, 0]);

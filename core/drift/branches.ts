@@ -22,6 +22,12 @@ interface Unwatched extends Placed {
 /** A jump of so many times its usual size is of another kind: a crack, a short. It is believed as it was found. */
 const OF_ANOTHER_KIND = 4;
 
+/** How large a jump may be, of something that was expected at one place and found at another. */
+export function jumpSize(jumpSd: number, expected: number, found: number | undefined): number {
+  const off = found === undefined ? 0 : Math.abs(found - expected);
+  return off > OF_ANOTHER_KIND * jumpSd ? off : jumpSd;
+}
+
 const DAYS_PER_YEAR = 365.25;
 
 /**
@@ -45,8 +51,7 @@ export function anyMayHaveJumped(belief: Belief, sensors: readonly Unwatched[]):
   const come = (at: number, { jumpsPerYear, jumpSd }: FigurePrior, days: number, found?: number) => {
     const its = jumpSd > 0 && days > 0 ? (jumpsPerYear * days) / DAYS_PER_YEAR : 0;
     if (!(its > 0)) return;
-    const off = found === undefined ? 0 : Math.abs(found - belief.mean[at]!);
-    jumps.push({ at, sd: off > OF_ANOTHER_KIND * jumpSd ? off : jumpSd, expected: its });
+    jumps.push({ at, sd: jumpSize(jumpSd, belief.mean[at]!, found), expected: its });
     expected += its;
   };
   for (const { prior, from, days, found } of sensors) {

@@ -11,7 +11,7 @@ import type { FamilyPrior } from '../sensor/prior.ts';
 import type { AtOnePace, ErrorAt, Explanation, ParametersAt, Working } from './working.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
-export const DRIFT_VERSION = 9;
+export const DRIFT_VERSION = 10;
 
 /** A found error, as a mark on the cone. */
 export interface FoundMark {

@@ -1,5 +1,6 @@
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { serviced, takeIn, type TakenIn } from './filter.ts';
+import { taughtBy } from './taught.ts';
 import { predictState, priorState, type DriftState } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
@@ -27,9 +28,22 @@ export function filtered(
   return history.map((observation) => {
     const days = (observation.atMs - state.atMs) / MS_PER_DAY;
     const made = takeIn(carried(state, prior, services, observation.atMs), prior, observation, days);
-    state = made.state;
-    return { ...made, observation };
+    const kinds = doneBetween(services, state.atMs, observation);
+    const lessons = kinds.length
+      ? taughtBy(state.lessons, kinds, predictState(state, prior, observation.atMs).belief, observation.found)
+      : undefined;
+    state = lessons ? { ...made.state, lessons } : made.state;
+    return { ...made, state, observation };
   });
+}
+
+const NOTHING: readonly ServiceEvent['kind'][] = [];
+
+/** What was done to a sensor between a moment and its next run, and in that before it was read. */
+function doneBetween(services: readonly ServiceEvent[], fromMs: number, { atMs, cleaned }: Observation) {
+  if (!services.length && !cleaned) return NOTHING;
+  const kinds = services.filter((s) => s.atMs > fromMs && s.atMs <= atMs).map((s) => s.kind);
+  return cleaned ? [...kinds, 'cleaned' as const] : kinds;
 }
 
 /** A state at a later moment, with all that was done to the sensor on the way. */

@@ -12,8 +12,10 @@ import {
   widened,
   ZERO,
   type DriftState,
+  type Lessons,
   type Placed,
 } from './state.ts';
+import { cleaningOf, newOnesOf } from './taught.ts';
 
 /** A state after one observation. */
 export interface TakenIn {
@@ -27,32 +29,48 @@ export interface TakenIn {
 }
 
 /** A level of a new sensor and its rate, where a belief has them. */
-const asWhenNew = ({ prior, from }: Placed, level: number) => {
+const asWhenNew = ({ prior, from }: Placed, level: number, lessons?: Lessons) => {
   const { mean, covariance } = priorState(prior, 0).belief;
-  return [level, level + 1].map((i) => ({ at: from + i, mean: mean[i]!, variance: covariance[i * SIZE + i]! }));
+  const rate = level + 1;
+  const begins = newOnesOf(prior, lessons)[level / 2]!;
+  return [
+    { at: from + level, mean: begins.value, variance: begins.sd ** 2 },
+    { at: from + rate, mean: mean[rate]!, variance: covariance[rate * SIZE + rate]! },
+  ];
 };
 
 /**
- * What a service does to what is known: a cleaning, or a plug that was dried, moves both parameters a little, a refill makes the zero anybody's
- * guess (the reference is a new one), a new tip, cap or cell makes both, and so does drying out.
+ * What a service does to what is known: a cleaning, or a plug that was dried, moves both parameters as it has done before, a
+ * refill makes the zero anybody's guess (the reference is a new one), a new tip, cap or cell makes both, and so does drying out.
+ *
+ * @param lessons what such services have taught of this sensor; absent = nothing
  */
-export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent['kind']): Belief {
+export function afterService(belief: Belief, sensor: Placed, kind: ServiceEvent['kind'], lessons?: Lessons): Belief {
   const { prior, from } = sensor;
-  if (kind === 'cleaned' || kind === 'plug dried')
-    return widened(belief, [
-      { at: from + ZERO, variance: prior.zero.cleanedSd ** 2 },
-      { at: from + SENSITIVITY, variance: prior.sensitivity.cleanedSd ** 2 },
-    ]);
+  if (kind === 'cleaned' || kind === 'plug dried') {
+    const by = cleaningOf(prior, lessons);
+    const mean = belief.mean.slice();
+    const places = [from + ZERO, from + SENSITIVITY];
+    places.forEach((at, i) => (mean[at]! += by[i]!.value));
+    return widened(
+      { ...belief, mean },
+      places.map((at, i) => ({ at, variance: by[i]!.sd ** 2 })),
+    );
+  }
   if (kind === 'refilled') return forgotten(belief, asWhenNew(sensor, ZERO));
   if (kind === 'tip replaced' || kind === 'stored dry')
-    return forgotten(belief, [...asWhenNew(sensor, ZERO), ...asWhenNew(sensor, SENSITIVITY)]);
+    return forgotten(
+      belief,
+      [ZERO, SENSITIVITY].flatMap((level) => asWhenNew(sensor, level, lessons)),
+    );
   return belief;
 }
 
 /** A state carried to a service, with what that does to it. */
 export function serviced(state: DriftState, prior: FamilyPrior, { kind, atMs }: ServiceEvent): DriftState {
   const { belief } = predictState(state, prior, atMs);
-  return { atMs: Math.max(state.atMs, atMs), belief: afterService(belief, { prior, from: 0 }, kind) };
+  const after = afterService(belief, { prior, from: 0 }, kind, state.lessons);
+  return { ...state, atMs: Math.max(state.atMs, atMs), belief: after };
 }
 
 const ROW_ZERO = [1, 0, 0, 0];
@@ -78,7 +96,7 @@ export function takeIn(
     measurementsOf(observation, ROW_ZERO, ROW_SENSITIVITY),
   );
   return {
-    state: { atMs: state.atMs, belief },
+    state: { ...state, belief },
     logLikelihood,
     standardised: [standardised[0]!, standardised[1]!],
     jumped: 1 - chances[0]!,

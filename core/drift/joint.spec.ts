@@ -256,7 +256,7 @@ describe('what a prior becomes', () => {
   });
 
   it('in a house, and of a model in it: one after the other is both at once', () => {
-    const figure = (k: number) => ({ walk: 1 + k, rateSd: 2 - k, memory: 0.5 + k, jumps: 3 * k, jumpSize: 1.5 - k, firstSpread: 0.7 + k, rate: k, first: -2 * k }); // prettier-ignore
+    const figure = (k: number) => ({ walk: 1 + k, rateSd: 2 - k, memory: 0.5 + k, jumps: 3 * k, jumpSize: 1.5 - k, firstSpread: 0.7 + k, rate: k, first: -2 * k, cleaned: k, cleanedSpread: 2 + k }); // prettier-ignore
     const fleet = (k: number) => ({ zero: figure(k), sensitivity: figure(k + 0.1), pace: 1 + k, sensors: 7, runs: 40 });
     const [house, model] = [fleet(0.2), fleet(0.35)];
     const [stepwise, atOnce] = [ofFleet(ofFleet(PH_PRIOR, house), model), ofFleet(PH_PRIOR, within(house, model))];

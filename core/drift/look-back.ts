@@ -10,7 +10,7 @@ import { filtered, type Course } from './course.ts';
 import { atLikeliestPace } from './pace.ts';
 import { motionOver, SENSITIVITY, ZERO } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
-import { widenedBy } from './past.ts';
+import { jumpAt, widenedBy } from './past.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
 /** The error that was shown at a moment of the past, as all that is known now says. */
@@ -102,10 +102,11 @@ function betweenRuns(course: Course, i: number, prior: FamilyPrior, services: re
   const [from, to] = [course[i]!, course[i + 1]!];
   const stepMs = (to.observation.atMs - from.observation.atMs) / STEPS;
   const times = Array.from({ length: STEPS + 1 }, (_, k) => from.observation.atMs + k * stepMs);
+  const jump = jumpAt(from, to, prior, motionOver(prior, (STEPS * stepMs) / MS_PER_DAY));
   const motions = times.slice(1).map((atMs, k) => {
     const motion = motionOver(prior, stepMs / MS_PER_DAY);
     const done = services.filter((s) => s.atMs > times[k]! && s.atMs <= atMs);
-    return widenedBy(motion, prior, to.jumped / STEPS, done);
+    return widenedBy(motion, prior, { ...jump, chance: jump.chance / STEPS }, done, from.state.lessons);
   });
   const forward: Belief[] = [from.state.belief];
   for (const motion of motions) forward.push(predict(forward.at(-1)!, motion));

@@ -89,6 +89,8 @@ describe(`what a model teaches (seed ${SEED})`, () => {
       firstSpread: 1.5,
       rate: -0.4,
       first: 0.3,
+      cleaned: -0.6,
+      cleanedSpread: 1.4,
     };
     const [house, model] = [0.5, 2].map((by): Fleet => ({ zero: { ...figure, rate: by }, sensitivity: { ...figure, walk: by }, pace: by, sensors: 9, runs: 90 })) as [Fleet, Fleet]; // prettier-ignore
     const once = ofFleet(PH_PRIOR, within(house, model));

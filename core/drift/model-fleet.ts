@@ -38,6 +38,9 @@ const figureWithin = (house: FigureFleet, model: FigureFleet): FigureFleet => ({
   // The model's rates are in what the house's spread by.
   rate: house.rate + house.rateSd * model.rate,
   first: house.first + house.rateSd * model.first,
+  // So is what a cleaning moves, in what that spreads by.
+  cleaned: house.cleaned + house.cleanedSpread * model.cleaned,
+  cleanedSpread: house.cleanedSpread * model.cleanedSpread,
 });
 
 /**

@@ -1,9 +1,11 @@
-import { smoothed, type Motion } from '../statistics/kalman.ts';
+import { predict, smoothed, type Motion } from '../statistics/kalman.ts';
+import { jumpSize } from './branches.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import type { ParametersAt } from './working.ts';
 import { parametersIn } from './error-from.ts';
 import type { Course } from './course.ts';
-import { motionOver, SENSITIVITY, ZERO } from './state.ts';
+import { motionOver, SENSITIVITY, ZERO, type Lessons } from './state.ts';
+import { cleaningOf } from './taught.ts';
 import type { ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
@@ -35,7 +37,7 @@ export function pastOf(course: Course, prior: FamilyPrior, services: readonly Se
     const motion = motionOver(prior, (to.observation.atMs - from.observation.atMs) / MS_PER_DAY);
     const between = services.filter((s) => s.atMs > from.observation.atMs && s.atMs <= to.observation.atMs);
     if (to.observation.cleaned) between.push({ atMs: to.observation.atMs, kind: 'cleaned' });
-    return widenedBy(motion, prior, to.jumped, between);
+    return widenedBy(motion, prior, jumpAt(from, to, prior, motion), between, from.state.lessons);
   });
   const beliefs = smoothed(
     course.map((c) => c.state.belief),
@@ -55,30 +57,56 @@ export function pastOf(course: Course, prior: FamilyPrior, services: readonly Se
   }));
 }
 
+/** A jump that may have come between two runs. */
+export interface MayHaveJumped {
+  /** chance that it came, 0 to 1 */
+  readonly chance: number;
+  /** how far zero and sensitivity then go, standard deviations */
+  readonly sizes: readonly [zero: number, sensitivity: number];
+}
+
+/** The jump that may have come before a run. */
+export function jumpAt(from: Course[number], to: Course[number], prior: FamilyPrior, motion: Motion): MayHaveJumped {
+  const { mean } = predict(from.state.belief, motion);
+  const { found } = to.observation;
+  return {
+    chance: to.jumped,
+    sizes: [
+      jumpSize(prior.zero.jumpSd, mean[ZERO]!, found.zero),
+      jumpSize(prior.sensitivity.jumpSd, mean[SENSITIVITY]!, found.sensitivity),
+    ],
+  };
+}
+
 /**
  * A motion in which a sensor may have jumped as well, and was serviced.
  *
- * @param jumped chance of a jump, 0 to 1
+ * @param lessons what such services had taught by then
  */
 export function widenedBy(
   motion: Motion,
   prior: FamilyPrior,
-  jumped: number,
+  { chance, sizes }: MayHaveJumped,
   services: readonly Pick<ServiceEvent, 'kind'>[],
+  lessons?: Lessons,
 ): Motion {
   const noise = motion.noise.slice();
+  const shift = motion.shift?.slice();
   const widens = (at: number, variance: number) => (noise[at * 4 + at]! += variance);
-  widens(ZERO, jumped * prior.zero.jumpSd ** 2);
-  widens(SENSITIVITY, jumped * prior.sensitivity.jumpSd ** 2);
+  widens(ZERO, chance * sizes[0] ** 2);
+  widens(SENSITIVITY, chance * sizes[1] ** 2);
   for (const { kind } of services) {
     if (kind === 'cleaned' || kind === 'plug dried') {
-      widens(ZERO, prior.zero.cleanedSd ** 2);
-      widens(SENSITIVITY, prior.sensitivity.cleanedSd ** 2);
+      const by = cleaningOf(prior, lessons);
+      [ZERO, SENSITIVITY].forEach((at, i) => {
+        widens(at, by[i]!.sd ** 2);
+        if (shift) shift[at]! += by[i]!.value;
+      });
     }
     if (kind === 'refilled' || kind === 'tip replaced' || kind === 'stored dry') widens(ZERO, prior.zero.sd ** 2);
     if (kind === 'tip replaced' || kind === 'stored dry') widens(SENSITIVITY, prior.sensitivity.sd ** 2);
   }
-  return { ...motion, noise };
+  return { ...motion, noise, ...(shift ? { shift } : {}) };
 }
 
 /** A change of a figure, with its spread. */

@@ -26,6 +26,9 @@ export interface FigureFleet {
   readonly rate: number;
   /** what a new sensor's rate has on top of that */
   readonly first: number;
+  /** by how much a cleaning moves it, in what that spreads by, and how far the sensors differ in it */
+  readonly cleaned: number;
+  readonly cleanedSpread: number;
 }
 
 /**
@@ -53,6 +56,8 @@ const AS_KNOWN: FigureFleet = {
   firstSpread: 1,
   rate: 0,
   first: 0,
+  cleaned: 0,
+  cleanedSpread: 1,
 };
 
 /** The family as it is known beforehand. */
@@ -75,6 +80,8 @@ const figureOf = (prior: FigurePrior, fleet: FigureFleet): FigurePrior => ({
   memoryDays: prior.memoryDays * fleet.memory,
   jumpsPerYear: prior.jumpsPerYear * fleet.jumps,
   jumpSd: prior.jumpSd * fleet.jumpSize,
+  cleanedBy: prior.cleanedBy + prior.cleanedSd * fleet.cleaned,
+  cleanedSd: prior.cleanedSd * fleet.cleanedSpread,
 });
 
 /** Logarithm of the density of all that was found in a history, before it was. */
@@ -135,6 +142,8 @@ const MAX_SENSORS = 150;
 const TAUGHT_HALF = 30;
 const taughtBy = (sensors: number) => sensors ** 2 / (sensors ** 2 + TAUGHT_HALF);
 
+const CLEANED_AS_KNOWN = { cleaned: AS_KNOWN.cleaned, cleanedSpread: AS_KNOWN.cleanedSpread };
+
 const fleetAt = (x: readonly number[], sensors: number, runs: number, share = 1): Fleet => {
   const by = x.map((v, i) => share * v * SPREADS[i]!);
   const figures = by.toSpliced(PACE_AT, 1);
@@ -142,6 +151,7 @@ const fleetAt = (x: readonly number[], sensors: number, runs: number, share = 1)
     Object.fromEntries([
       ...FACTORS.map(([name], i) => [name, Math.exp(figures[2 * i + one]!)] as const),
       ...RATES.map(([name], i) => [name, figures[2 * (FACTORS.length + i) + one]!] as const),
+      ...Object.entries(CLEANED_AS_KNOWN),
     ]) as unknown as FigureFleet;
   return { zero: figureAt(0), sensitivity: figureAt(1), pace: Math.exp(by[PACE_AT]!), sensors, runs };
 };
@@ -178,9 +188,33 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   for (;;) {
     const { done, value } = search.next();
     const fleet = fleetAt(value.at, taken.length, runs, taughtBy(taken.length));
-    if (done) return fleet;
+    if (done) return withCleanings(fleet, taken);
     yield { share: value.evaluations / MAX_EVALUATIONS, fleet };
   }
+}
+
+/** What is known of a cleaning beforehand weighs as much as so many sensors. Our own choice. */
+const CLEANED_SENSORS = 2;
+/** However alike they are, the next one may differ by this share of what was expected beforehand. */
+const LEAST_SPREAD = 0.5;
+
+/** The same with what cleanings did to the sensors of a house: by how much, and how far they differ in it. */
+export function withCleanings(fleet: Fleet, members: readonly Member[]): Fleet {
+  const taught = members.flatMap(({ prior, history, services }) => {
+    const lessons = filtered(history, ofFleet(prior, fleet), services).at(-1)?.state.lessons;
+    return lessons?.cleaned[0].times ? [{ prior, cleaned: lessons.cleaned }] : [];
+  });
+  const of = (name: 'zero' | 'sensitivity', i: 0 | 1): FigureFleet => {
+    const moved = taught.flatMap(({ prior, cleaned }) => {
+      const { cleanedBy, cleanedSd } = prior[name];
+      return cleanedSd > 0 ? [(cleaned[i].mean - cleanedBy) / cleanedSd] : [];
+    });
+    const n = moved.length + CLEANED_SENSORS;
+    const mean = moved.reduce((sum, m) => sum + m, 0) / n;
+    const spread = Math.sqrt((CLEANED_SENSORS + moved.reduce((sum, m) => sum + (m - mean) ** 2, 0)) / n);
+    return { ...fleet[name], cleaned: mean, cleanedSpread: Math.max(LEAST_SPREAD, spread) };
+  };
+  return taught.length ? { ...fleet, zero: of('zero', 0), sensitivity: of('sensitivity', 1) } : fleet;
 }
 
 /** `pooling` to its end at once. */

@@ -6,6 +6,22 @@ import type { FamilyPrior, FigurePrior } from '../sensor/prior.ts';
 export interface DriftState {
   readonly atMs: number;
   readonly belief: Belief;
+  /** what services have taught of it so far; absent = nothing */
+  readonly lessons?: Lessons;
+}
+
+/** What one kind of service has done to one figure of a sensor so far. */
+export interface Taught {
+  readonly times: number;
+  readonly mean: number;
+  /** sum of squares about the mean */
+  readonly squares: number;
+}
+
+/** Zero and sensitivity: by how much a cleaning moved them, and where new tips, caps and membranes began. */
+export interface Lessons {
+  readonly cleaned: readonly [zero: Taught, sensitivity: Taught];
+  readonly renewed: readonly [zero: Taught, sensitivity: Taught];
 }
 
 /** Places in the state. */
@@ -42,7 +58,7 @@ export function priorState(prior: FamilyPrior, atMs: number): DriftState {
 export function predictState(state: DriftState, prior: FamilyPrior, toMs: number): DriftState {
   const days = (toMs - state.atMs) / MS_PER_DAY;
   if (!(days > 0)) return state;
-  return { atMs: toMs, belief: predict(state.belief, motionOver(prior, days)) };
+  return { ...state, atMs: toMs, belief: predict(state.belief, motionOver(prior, days)) };
 }
 
 /** How a sensor's state moves over so many days. */

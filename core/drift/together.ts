@@ -5,10 +5,10 @@ import type { Coefficients } from '../sensor/coefficients.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { predict, type Belief, type Motion, type Measurement } from '../statistics/kalman.ts';
 import type { Working } from './working.ts';
-import type { Known } from './course.ts';
+import { filtered, type Known } from './course.ts';
 import { anyMayHaveJumped, weighedBranches, type Branch } from './branches.ts';
 import { afterService, measurementsOf } from './filter.ts';
-import { forgotten, motionOver, priorState, SENSITIVITY, widened, ZERO } from './state.ts';
+import { forgotten, motionOver, priorState, SENSITIVITY, widened, ZERO, type Lessons } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 
@@ -97,6 +97,7 @@ export function filteredTogether(
 ): readonly (readonly Known[])[] {
   const out: Known[][] = sensors.map(() => []);
   const events = eventsOf(sensors, comparisons);
+  const lessonsOf = sensors.map(lessonsAlong);
   // A sensor is new at its own first run: until then it stands as it was delivered. From then on it may jump unseen.
   const seenMs: (number | null)[] = sensors.map(() => null);
   let atMs = events[0]?.atMs ?? 0;
@@ -105,10 +106,12 @@ export function filteredTogether(
     belief = predict(belief, motionOf(sensors, seenMs, (event.atMs - atMs) / MS_PER_DAY));
     atMs = event.atMs;
     if (event.kind === 'service') {
-      if (seenMs[event.of] !== null) belief = afterHands(belief, sensors[event.of]!, event.of, event.service);
+      if (seenMs[event.of] !== null)
+        belief = afterHands(belief, sensors[event.of]!, event.of, event.service, lessonsOf[event.of]!(atMs));
       continue;
     }
-    if (event.kind === 'run' && event.run.cleaned) belief = afterHands(belief, sensors[event.of]!, event.of, 'cleaned');
+    if (event.kind === 'run' && event.run.cleaned)
+      belief = afterHands(belief, sensors[event.of]!, event.of, 'cleaned', lessonsOf[event.of]!(atMs - 1));
     const looked = event.kind === 'run' ? [event.of] : sensors.map((_, i) => i);
     const branches = anyMayHaveJumped(
       belief,
@@ -132,14 +135,22 @@ export function filteredTogether(
     for (const i of looked) {
       seenMs[i] = atMs;
       const mine = ({ jumped }: Branch) => jumped !== undefined && Math.floor(jumped / EACH) === i;
+      const lessons = lessonsOf[i]!(atMs);
       out[i]!.push({
-        state: { atMs, belief: onlyOf(belief, i) },
+        state: { atMs, belief: onlyOf(belief, i), ...(lessons ? { lessons } : {}) },
         observation: event.kind === 'run' ? event.run : null,
         jumped: made.chances.reduce((sum, c, w) => (mine(branches[w]!) ? sum + c : sum), 0),
       });
     }
   }
   return out;
+}
+
+/** What services had taught of a sensor at a moment: by its own runs, partners know nothing of its tips. */
+function lessonsAlong({ history, prior, services }: CoLocatedSensor): (atMs: number) => Lessons | undefined {
+  if (!services.length && !history.some((o) => o.cleaned)) return () => undefined;
+  const course = filtered(history, prior, services);
+  return (atMs) => course.findLast((k) => k.observation.atMs <= atMs)?.state.lessons;
 }
 
 /** All that has happened, in its order; comparisons only from when all have begun. */
@@ -199,10 +210,16 @@ function motionOf(sensors: readonly CoLocatedSensor[], seenMs: readonly (number 
 }
 
 /** What hands do to a sensor, and to what its junction makes of the water. */
-function afterHands(belief: Belief, { prior, step }: CoLocatedSensor, i: number, kind: ServiceEvent['kind']): Belief {
+function afterHands(
+  belief: Belief,
+  { prior, step }: CoLocatedSensor,
+  i: number,
+  kind: ServiceEvent['kind'],
+  lessons: Lessons | undefined,
+): Belief {
   const place = i * EACH + PLACE;
   const variance = (PLACE_STEPS * step) ** 2;
-  const after = afterService(belief, { prior, from: i * EACH }, kind);
+  const after = afterService(belief, { prior, from: i * EACH }, kind, lessons);
   if (kind === 'tip replaced' || kind === 'stored dry') return forgotten(after, [{ at: place, mean: 0, variance }]);
   return kind === 'other' ? after : widened(after, [{ at: place, variance }]);
 }

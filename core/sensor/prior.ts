@@ -16,7 +16,8 @@ export interface FigurePrior {
   /** how often it jumps (a knock, a cleaning nobody wrote down), and how far it then goes */
   readonly jumpsPerYear: number;
   readonly jumpSd: number;
-  /** extra spread that a cleaning brings */
+  /** by how much a cleaning moves it, and how far that spreads */
+  readonly cleanedBy: number;
   readonly cleanedSd: number;
 }
 
@@ -66,6 +67,7 @@ export function usualPrior(
       rateSd: inSteps.rate * step,
       firstRateSd: inSteps.rate * step,
       jumpSd: inSteps.jump * step,
+      cleanedBy: 0,
       cleanedSd: inSteps.cleaned * step,
     },
     sensitivity: {
@@ -76,6 +78,7 @@ export function usualPrior(
       rateSd: gain.rate,
       firstRateSd: gain.rate,
       jumpSd: gain.jump,
+      cleanedBy: 0,
       cleanedSd: gain.cleaned,
     },
     paceSd: USUAL_PACE_SD,

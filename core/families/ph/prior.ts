@@ -10,6 +10,7 @@ export const PH_PRIOR: FamilyPrior = {
     rateSd: 0.06,
     firstRateSd: 0.06,
     jumpSd: 6,
+    cleanedBy: 0,
     cleanedSd: 1.5,
   },
   sensitivity: {
@@ -20,6 +21,7 @@ export const PH_PRIOR: FamilyPrior = {
     rateSd: 0.00035,
     firstRateSd: 0.00035,
     jumpSd: 0.03,
+    cleanedBy: 0,
     cleanedSd: 0.01,
   },
   paceSd: USUAL_PACE_SD,

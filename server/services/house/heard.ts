@@ -37,16 +37,21 @@ const lastHandsMs = ({ services, finished }: Past) =>
     ...finished.filter((r) => r.outcome.cleaned).map((r) => Date.parse(r.endedAt)),
   );
 
-/** When its last run ended, or hands did something to it. */
-const lastMs = (past: Past) =>
-  Math.max(lastHandsMs(past), ...ofSensor(past.finished).map((r) => Date.parse(r.endedAt)));
+/** When it was last out of its water, or hands did something to it: a grab sample leaves it where it is. */
+const lastOutMs = (past: Past) =>
+  Math.max(
+    lastHandsMs(past),
+    ...ofSensor(past.finished)
+      .filter((r) => r.outcome.kind !== 'grab-sample')
+      .map((r) => Date.parse(r.endedAt)),
+  );
 
 /**
  * What is known of a sensor in the water beside its runs: what the transmitter measures of membrane and reference, and how far
  * the reading, and that of its twins, has left what it usually is.
  *
  * While the sensor is at the bench, or its device is silent, it is what was heard last: a junction does not clear because a run
- * is begun. Hands at the sensor end that, and for readings a run as well.
+ * is begun. Hands at the sensor end that, and for readings a time at the bench as well.
  */
 export function heardInWater(
   { hub, now }: Pick<Context, 'hub' | 'now'>,
@@ -59,7 +64,7 @@ export function heardInWater(
   if (said.membraneMohm || said.referenceKohm) known.impedance = { atMs: now(), said };
   const { impedance, readings } = known;
   return {
-    ...(readings && readings.atMs > lastMs(past) ? readings.said : {}),
+    ...(readings && readings.atMs > lastOutMs(past) ? readings.said : {}),
     ...(impedance && impedance.atMs > lastHandsMs(past) ? impedance.said : said),
   };
 }
@@ -74,7 +79,7 @@ const say = (was: HealthChecks, is: HealthChecks) =>
   (was.twins ?? []).every((t, i) => alike(t, is.twins![i]));
 
 /** Readings are asked again after so long, ms: by the page that shows the sensor, and by itself. */
-const ASKED_BY_PAGE_MS = 60_000;
+const ASKED_BY_PAGE_MS = 15_000;
 const ASKED_MS = 10 * 60_000;
 /** So many sensors at a time. */
 const AT_A_TIME = 20;
@@ -92,7 +97,9 @@ export async function hearReadings(
 ): Promise<boolean> {
   const known = heardOf(context.hub, fitted.sensor.id);
   const nowMs = context.now();
-  if (known.askedMs !== undefined && nowMs - known.askedMs < afterMs && nowMs >= known.askedMs) return false;
+  const { askedMs = -Infinity } = known;
+  const stands = askedMs > lastOutMs(house.pastOf(fitted)) && askedMs <= nowMs;
+  if (stands && nowMs - askedMs < afterMs) return false;
   known.askedMs = nowMs;
   const said = await readingsSay(context, fitted, house);
   // Silent, at the bench, or too new to have a usual course: what was heard last stands.
