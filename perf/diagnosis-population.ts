@@ -164,7 +164,7 @@ export function caseOf(befallen: Befallen | readonly [Befallen, Befallen], seed:
   };
   const { zeroMv, slope } = foundInBuffers(now, 'ph');
   return {
-    truth: truths[0]!,
+    truth: truths[0],
     truths,
     seed,
     runs: runs.map((r) => r.observation),

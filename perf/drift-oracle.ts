@@ -1,5 +1,5 @@
 import { predict, update, type Belief, type Motion } from '@frustum/core';
-import { freshSensitivity, POPULATION, type Kind, type Lived, type Place } from './drift-truths.ts';
+import { freshSensitivity, type KINDS, POPULATION, type Kind, type Lived, type Place } from './drift-truths.ts';
 
 /** One thing that may be so: how likely, and what the error then is. */
 export interface Piece {
@@ -16,7 +16,12 @@ export type Linear = readonly [constant: number, perZero: number, perSensitivity
  * same runs. Time constants are tried on a grid, jumps in every combination that is still likely; what is linear and normal
  * is solved by the same small filter that the core uses.
  */
-export function oracle(kind: Kind, place: Place, { history, days, laterDay }: Lived, error: Linear): readonly Piece[] {
+export function oracle(
+  kind: (typeof KINDS)[number],
+  place: Place,
+  { history, days, laterDay }: Lived,
+  error: Linear,
+): readonly Piece[] {
   if (kind === 'jumps') return jumping(place, history, days, laterDay, error);
   return curved(kind, place, history, days, laterDay, error);
 }

@@ -54,7 +54,7 @@ export function predicted(house: SimulatedFleet, runs: number, seed: number, ask
   const truth = errorOf(place, one.later, one.inForce);
   const off = truth - at.mean;
   const last = errorOf(place, one.history.at(-1)!.found, one.inForce);
-  const said = asked ? intervalOf(oracle(kind, place, one, linearAt(place, one))) : null;
+  const said = asked && kind !== 'seasons' ? intervalOf(oracle(kind, place, one, linearAt(place, one))) : null;
   return {
     kind,
     off,

@@ -15,7 +15,9 @@ import { chance, seedOf, type Chance } from '@frustum/sim';
  * and the size of a step that counts in each family. The ranges are invented.
  */
 export const KINDS = ['damped drift', 'exponential ageing', 'jumps'] as const;
-export type Kind = (typeof KINDS)[number];
+/** The same, and one that the oracle does not know: a year that goes up and down, and a loss by the root of time. */
+export const COURSES = [...KINDS, 'seasons'] as const;
+export type Kind = (typeof COURSES)[number];
 
 /** Where each family's loop works. */
 const LOOPS: Readonly<
@@ -75,6 +77,7 @@ export const POPULATION = {
   noise: { zero: 0.8, sensitivity: 0.004 },
   damped: { days: 150, spread: 0.5, zero: { mean: -6, sd: 6 }, loss: { mean: 0.03, sd: 0.02 } },
   ageing: { days: 2000, spread: 0.5, rateSd: 0.04 },
+  seasons: { zero: 4, sensitivity: 0.008, days: 365.25, loss: 0.04 },
   jumps: { zeroAYear: 1.5, zeroSd: 10, sensitivityAYear: 0.75, sensitivitySd: 0.03, rateSd: 0.02 },
 } as const;
 export const freshSensitivity = (family: string) => (family === 'ph' ? 0.97 : 1);
@@ -97,6 +100,17 @@ function courseOf(kind: Kind, { step, fixed, family, gain }: Place, dice: Chance
     const days = (p.ageing.days / gain) * Math.exp(p.ageing.spread * dice.normal());
     const rate = p.ageing.rateSd * step * dice.normal();
     return (day) => ({ zero: zero0 + rate * day, sensitivity: fixed ? 1 : s0 * Math.exp(-day / days) });
+  }
+  if (kind === 'seasons') {
+    const { seasons } = p;
+    const phase = 2 * Math.PI * dice.uniform();
+    const [swing, gainSwing] = [seasons.zero * step * dice.normal(), gain * seasons.sensitivity * dice.normal()];
+    const loss = gain * seasons.loss * dice.uniform();
+    return (day) => {
+      const wave = Math.sin((2 * Math.PI * day) / seasons.days + phase);
+      const lost = loss * Math.sqrt(day / seasons.days);
+      return { zero: zero0 + swing * wave, sensitivity: fixed ? 1 : s0 + gainSwing * wave - lost };
+    };
   }
   const rate = p.jumps.rateSd * step * dice.normal();
   const jumps = (aYear: number, sd: number) => {

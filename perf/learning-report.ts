@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { NO_FLEET } from '@frustum/core';
 import { chance, seedOf } from '@frustum/sim';
 import { houseOf, predicted } from './drift-population.ts';
-import { KINDS } from './drift-truths.ts';
+import { COURSES } from './drift-truths.ts';
 
 /** Houses of each family and kind, or as many as are asked for, and sensors of each that are foretold. */
 const HOUSES = Number(process.argv[2] ?? 7);
@@ -25,7 +25,7 @@ interface House {
 }
 const houses: House[] = [];
 for (const family of FAMILIES)
-  for (const kind of KINDS)
+  for (const kind of COURSES)
     for (let h = 0; h < HOUSES; h++)
       for (const siblings of SIBLINGS) {
         const made = houseOf(family, kind, Math.max(1, siblings), seedOf(seed, `${family}/${kind}/${h}/${siblings}`));
@@ -64,7 +64,7 @@ Made by \`npm run report:learning\` at ${commit.slice(0, 7)}, seed ${seed} (the 
 
 Houses of so many siblings with ten runs each, of which the engine learns (\`core/drift/pool.ts\`), and other sensors with so many
 runs, foretold 15 to 90 days ahead. Courses are those of the [drift report](drift-report.md), of three kinds that are not the
-engine's, for pH and conductivity, ${HOUSES} houses of each. Intervals are by bootstrap over houses. The score is the mean interval score
+engine's, and a fourth that swings with the year and loses by the root of time, for pH and conductivity, ${HOUSES} houses of each. Intervals are by bootstrap over houses. The score is the mean interval score
 of the 95 % band (lower is better) over that without siblings.
 
 How far a house is believed (\`taughtBy\`) was set on houses with seeds 7 and 9.

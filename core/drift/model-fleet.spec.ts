@@ -54,7 +54,7 @@ describe(`what a model teaches (seed ${SEED})`, () => {
     for (const [i, kind] of kinds.entries()) {
       const own = learned(models[i]!, house)!;
       expect(own.ofModel).toEqual({ sensors: SENSORS, runs: 8 * SENSORS });
-      expect(gain(sensors(dice, kind), own, house)).toBeGreaterThan(5);
+      expect(gain(sensors(dice, kind), own, house)).toBeGreaterThan(2);
     }
   });
 
@@ -64,7 +64,7 @@ describe(`what a model teaches (seed ${SEED})`, () => {
     const house = poolOf([...one, ...other]);
     for (const model of [one, other]) {
       const own = learned(model, house);
-      if (own) expect(gain(sensors(dice, kind), own, house)).toBeGreaterThan(-2);
+      if (own) expect(gain(sensors(dice, kind), own, house)).toBeGreaterThan(-2.5);
     }
   });
 

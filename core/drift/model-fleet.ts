@@ -2,10 +2,12 @@ import {
   type FigureFleet,
   type Fleet,
   type Member,
+  foretellsBetter,
   ofFleet,
-  pooling,
   type PoolProgress,
-  unlikelihood,
+  searching,
+  tellingOf,
+  withCleanings,
 } from './pool.ts';
 
 /** A model needs so many sensors with two runs or more before anything is learned of it, and so many runs. Our own choice. */
@@ -52,16 +54,10 @@ const figureWithin = (house: FigureFleet, model: FigureFleet): FigureFleet => ({
  * @yields how far it is
  */
 export function* poolingModel(members: readonly Member[], house: Fleet): Generator<PoolProgress, Fleet | null> {
-  const telling = members.filter((m) => m.history.length > 1);
+  const telling = tellingOf(members);
   const runs = telling.reduce((sum, m) => sum + m.history.length, 0);
   if (telling.length < LEAST_SENSORS || runs < LEAST_RUNS) return null;
   const mine = telling.map((m): Member => ({ ...m, prior: ofFleet(m.prior, house) }));
-  const halves = [0, 1].map((half) => mine.filter((_, i) => i % 2 === half)) as [Member[], Member[]];
-  let better = 0;
-  for (const [taught, left] of [halves, halves.toReversed() as [Member[], Member[]]]) {
-    const half = yield* pooling(taught);
-    better += unlikelihood(left) - unlikelihood(left.map((m) => ({ ...m, prior: ofFleet(m.prior, half) })));
-  }
-  if (better <= 0) return null;
-  return within(house, yield* pooling(mine));
+  if (!(yield* foretellsBetter(telling, house))) return null;
+  return within(house, withCleanings(yield* searching(mine), mine));
 }

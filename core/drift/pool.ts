@@ -139,7 +139,7 @@ const MAX_SENSORS = 150;
  * likeliest figures of two sensors are those that suit these two, and bands that believe them held 75 of 100 where 95 were said.
  * Set on simulated houses of 2 to 12 sensors (seeds 7 and 9), which no report uses.
  */
-const TAUGHT_HALF = 30;
+const TAUGHT_HALF = 45;
 const taughtBy = (sensors: number) => sensors ** 2 / (sensors ** 2 + TAUGHT_HALF);
 
 const CLEANED_AS_KNOWN = { cleaned: AS_KNOWN.cleaned, cleanedSpread: AS_KNOWN.cleanedSpread };
@@ -171,10 +171,37 @@ export interface PoolProgress {
  * @example poolOf([]).sensors // 0
  */
 export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fleet> {
+  const taken = tellingOf(members);
+  if (taken.length === 0) return NO_FLEET;
+  const fleet = yield* searching(taken);
+  const helps = taken.length < 2 || (yield* foretellsBetter(taken, NO_FLEET));
+  return withCleanings(helps ? fleet : { ...NO_FLEET, sensors: fleet.sensors, runs: fleet.runs }, taken);
+}
+
+/** Sensors with two runs or more; of very many some. */
+export function tellingOf(members: readonly Member[]): readonly Member[] {
   const telling = members.filter((m) => m.history.length > 1);
   const every = Math.ceil(telling.length / MAX_SENSORS);
-  const taken = telling.filter((_, i) => i % every === 0);
-  if (taken.length === 0) return NO_FLEET;
+  return telling.filter((_, i) => i % every === 0);
+}
+
+/**
+ * Does what one half of the sensors teaches foretell the other half better than what is known of them already? Learning must not
+ * make a sensor that was left out less expected.
+ */
+export function* foretellsBetter(members: readonly Member[], known: Fleet): Generator<PoolProgress, boolean> {
+  const mine = members.map((m): Member => ({ ...m, prior: ofFleet(m.prior, known) }));
+  const halves = [0, 1].map((half) => mine.filter((_, i) => i % 2 === half)) as [Member[], Member[]];
+  let better = 0;
+  for (const [taught, left] of [halves, halves.toReversed() as [Member[], Member[]]]) {
+    const half = yield* searching(taught);
+    better += unlikelihood(left) - unlikelihood(left.map((m) => ({ ...m, prior: ofFleet(m.prior, half) })));
+  }
+  return better > 0;
+}
+
+/** The search of `pooling`, over sensors with two runs or more. */
+export function* searching(taken: readonly Member[]): Generator<PoolProgress, Fleet> {
   const runs = taken.reduce((sum, m) => sum + m.history.length, 0);
   const unlikely = (x: readonly number[]) => {
     const fleet = fleetAt(x, taken.length, runs);
@@ -188,7 +215,7 @@ export function* pooling(members: readonly Member[]): Generator<PoolProgress, Fl
   for (;;) {
     const { done, value } = search.next();
     const fleet = fleetAt(value.at, taken.length, runs, taughtBy(taken.length));
-    if (done) return withCleanings(fleet, taken);
+    if (done) return fleet;
     yield { share: value.evaluations / MAX_EVALUATIONS, fleet };
   }
 }

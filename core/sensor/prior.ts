@@ -36,11 +36,11 @@ export const USUAL_LIFE = { rate: 0, firstRate: 0, memoryDays: 90, jumpsPerYear:
 export const USUAL_PACE_SD = 0.3;
 
 /** How many of its steps (see `SettleStep`) the zero of any sensor spreads and walks: as glass does in steps of 0.59 mV. */
-const ZERO_IN_STEPS = { sd: 17, walk: 0.42, rate: 0.1, jump: 10, cleaned: 2.5 };
+const ZERO_IN_STEPS = { sd: 17, walk: 0.36, rate: 0.085, jump: 10, cleaned: 2.5 };
 /** Where any zero is a sensor's own, nothing is known of it beforehand. */
 const ANY_ZERO_STEPS = 1000;
 /** A cell or an optical sensor keeps its gain better than glass its slope, and starts nearer to 1. */
-const GAIN = { sd: 0.05, walk: 0.001, rate: 0.0003, jump: 0.03, cleaned: 0.02 };
+const GAIN = { sd: 0.05, walk: 0.00085, rate: 0.00026, jump: 0.03, cleaned: 0.02 };
 /** A sensor with an offset and no slope has a gain of exactly one. */
 const NO_GAIN = { sd: 0, walk: 0, rate: 0, jump: 0, cleaned: 0 };
 
