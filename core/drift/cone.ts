@@ -8,7 +8,7 @@ import { priorState } from './state.ts';
 import type { Observation, ServiceEvent } from './history.ts';
 import { filteredAtPaces } from './pace.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
-import type { AtOnePace, ErrorAt, Explanation, ParametersAt, Working } from './working.ts';
+import type { AtOnePace, ErrorAt, ExpectedAt, Explanation, Working } from './working.ts';
 
 /** Counts up whenever a stored prediction would come out differently. */
 export const DRIFT_VERSION = 10;
@@ -36,7 +36,7 @@ export interface Cone {
   /** forecast from the last run on; null before the first run */
   readonly errorAt: ((atMs: number) => ErrorAt) | null;
   /** what the bench holds a new reading against */
-  readonly expectedAt: (atMs: number) => ParametersAt;
+  readonly expectedAt: (atMs: number) => ExpectedAt;
   /** ways in which it may stand now, the likeliest first, each with the error that it would make; none before the first run */
   readonly branches: readonly ConeBranch[];
 }
@@ -101,7 +101,10 @@ export function coneAlong(
 ): Cone {
   const way = lines[0]!.known;
   if (way.length === 0) {
-    const expectedAt = (atMs: number) => parametersIn(priorState(lines[0]!.prior, atMs));
+    const expectedAt = (atMs: number) => {
+      const fresh = parametersIn(priorState(lines[0]!.prior, atMs));
+      return { ...fresh, each: [{ ...fresh, chance: 1 }] };
+    };
     return { segments: [], marks: [], errorAt: null, expectedAt, branches: [] };
   }
   // What is explained otherwise is explained from the last run on.
@@ -164,13 +167,16 @@ function foundBy(
   return { atMs, kind, error: here.error, sd: Math.hypot(spreadAlong(here, covariance), rest) };
 }
 
-/** A slow sensor may turn fast, as glass does when it begins to age: the expected course counts all paces alike. */
+/** The expected course, and how it is made up of the paces at which the sensor may live. */
 const expectedFrom =
   (last: readonly Standing[], services: readonly ServiceEvent[]) =>
-  (atMs: number): ParametersAt => {
-    const there = last.map(({ state, prior }) => ({
-      chance: 1 / last.length,
+  (atMs: number): ExpectedAt => {
+    const there = last.map(({ state, prior, chance }) => ({
+      chance,
       belief: carried(state, prior, services, atMs).belief,
     }));
-    return parametersIn({ atMs, belief: merged(there) });
+    return {
+      ...parametersIn({ atMs, belief: merged(there) }),
+      each: there.map(({ chance, belief }) => ({ chance, ...parametersIn({ atMs, belief }) })),
+    };
   };

@@ -25,7 +25,7 @@ const K25 = 59.159;
 const STEP = 0.5916;
 const working = { model: modelOf(familyOf('ph')), value: 8.1, temperatureC: 25 };
 const calm = { jumpsPerYear: 0 };
-const prior = { ...withFigures(PH_PRIOR, calm, calm), paceSd: 0 };
+const prior = { ...withFigures(PH_PRIOR, calm, calm), paceSd: 0, steadyShare: 0 };
 const ms = (day: number) => day * MS_PER_DAY;
 const run = (day: number, zero: number, sensitivity = 0.97, more: Partial<Observation> = {}): Observation => ({
   atMs: ms(day),
@@ -240,7 +240,7 @@ describe('what was, from both ends', () => {
 
 describe('what a prior becomes', () => {
   it('at a pace: rates and their spread as many times, memory so much shorter, a walk by the root', () => {
-    const [slow, fast] = pacesOf({ ...PH_PRIOR, paceSd: 0.5 });
+    const [slow, fast] = pacesOf({ ...PH_PRIOR, paceSd: 0.5, steadyShare: 0 });
     const by = Math.exp(0.5);
     for (const figure of ['zero', 'sensitivity'] as const) {
       const { walk, rate, rateSd, firstRate, firstRateSd, memoryDays, ...same } = PH_PRIOR[figure];
@@ -252,7 +252,9 @@ describe('what a prior becomes', () => {
     }
     expect([slow!.chance, fast!.chance, fast!.prior.paceSd]).toEqual([0.5, 0.5, 0]);
     expect(pacesOf(prior)).toEqual([{ chance: 1, prior }]);
-    expect(filteredAtPaces([], { ...PH_PRIOR, paceSd: 0.5 }).map((p) => p.log)).toEqual([Math.log(0.5), Math.log(0.5)]);
+    expect(filteredAtPaces([], { ...PH_PRIOR, paceSd: 0.5, steadyShare: 0.2 }).map((p) => p.log)).toEqual(
+      [0.4, 0.4, 0.2].map(Math.log),
+    );
   });
 
   it('in a house, and of a model in it: one after the other is both at once', () => {

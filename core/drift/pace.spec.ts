@@ -7,6 +7,7 @@ import { cone } from './cone.ts';
 import { type Observation } from './history.ts';
 import { atLikeliestPace, filteredAtPaces, pacesOf } from './pace.ts';
 import { poolOf, type Member } from './pool.ts';
+import type { FamilyPrior } from '../sensor/prior.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
 import { withFigures } from '../testing/with-figures.ts';
 
@@ -36,7 +37,7 @@ function runningIn(mV: number, days: number, dice: ReturnType<typeof seededChanc
 describe(`paces (seed ${SEED})`, () => {
   // As a house would know it: zeros run in by −12 ±2 mV in about 90 days, some twice as fast as that, some half.
   const figures = { firstRate: -12 / 90, firstRateSd: 2 / 90, rateSd: 0.005, walk: 0.02, memoryDays: 90 };
-  const prior = { ...withFigures(PH_PRIOR, figures), paceSd: Math.log(2) };
+  const prior = { ...withFigures(PH_PRIOR, figures), paceSd: Math.log(2), steadyShare: 0 };
 
   it('a slow and a quick one have the spread that is asked for, and their rates and memories go together', () => {
     const [slow, quick] = pacesOf(prior).map((p) => p.prior);
@@ -63,7 +64,7 @@ describe(`paces (seed ${SEED})`, () => {
 
   it('before it is known both may be: the forecast lies between them and is wider than either', () => {
     const [first] = runningIn(-12, 90, seededChance(SEED));
-    const at = (p: typeof prior) => cone([first!], p, working, 0).errorAt!(60 * MS_PER_DAY);
+    const at = (p: FamilyPrior) => cone([first!], p, working, 0).errorAt!(60 * MS_PER_DAY);
     const both = at(prior);
     const [slow, quick] = pacesOf(prior).map((p) => at(p.prior));
     expect(both.mean).toBeCloseTo((slow!.mean + quick!.mean) / 2, 3);

@@ -10,15 +10,35 @@ interface Pace {
 }
 
 /**
- * Slow and quick ones of a family: the two points that have the mean and the spread of a normal logarithm (Gauss-Hermite).
+ * Slow and quick ones of a family: the two points that have the mean and the spread of a normal logarithm (Gauss-Hermite). And
+ * steady ones, whose sensitivity keeps the rate at which it wears.
  *
  * @see Abramowitz & Stegun, Handbook of Mathematical Functions (1964), 25.4.46, n = 2
  * @example pacesOf({ ...phPrior, paceSd: 0.5 }).map((p) => p.prior.zero.memoryDays) // [148, 55]
  */
-export const pacesOf = (prior: FamilyPrior): readonly Pace[] =>
-  prior.paceSd > 0
-    ? [-prior.paceSd, prior.paceSd].map((log) => ({ chance: 0.5, prior: atPace(prior, Math.exp(log)) }))
-    : [{ chance: 1, prior }];
+export function pacesOf(prior: FamilyPrior): readonly Pace[] {
+  const { paceSd, steadyShare = 0 } = prior;
+  const lives = steadyShare > 0 ? { ...prior, steadyShare: 0 } : prior;
+  const paces =
+    paceSd > 0
+      ? [-paceSd, paceSd].map((log) => ({ chance: (1 - steadyShare) / 2, prior: atPace(lives, Math.exp(log)) }))
+      : [{ chance: 1 - steadyShare, prior: lives }];
+  return steadyShare > 0 ? [...paces, { chance: steadyShare, prior: steadily(lives) }] : paces;
+}
+
+/** A steady one remembers the rate at which its sensitivity goes so many times as long: for as long as it lives. */
+const STEADY_MEMORY = 20;
+const steadily = ({ zero, sensitivity }: FamilyPrior): FamilyPrior => ({
+  zero,
+  // It does not run in for ever.
+  sensitivity: {
+    ...sensitivity,
+    memoryDays: STEADY_MEMORY * sensitivity.memoryDays,
+    firstRate: 0,
+    firstRateSd: Math.min(sensitivity.firstRateSd, sensitivity.rateSd),
+  },
+  paceSd: 0,
+});
 
 /** A sensor in whose life everything goes so many times as fast: it runs in and ages sooner; its jumps are chance. */
 const atPace = ({ zero, sensitivity }: FamilyPrior, pace: number): FamilyPrior => ({
@@ -54,7 +74,7 @@ export function filteredAtPaces(
   services: readonly ServiceEvent[] = [],
 ): readonly Paced[] {
   const tried = pacesOf(prior).map((pace) => {
-    const known = filtered(history, pace.prior, services);
+    const known = filtered(history, pace.prior, services, true);
     let log = Math.log(pace.chance);
     return { prior: pace.prior, known, logs: known.map((k) => (log += k.logLikelihood)), log };
   });
@@ -72,6 +92,6 @@ export function atLikeliestPace(
   history: readonly Observation[],
   services: readonly ServiceEvent[] = [],
 ): FamilyPrior {
-  if (!(prior.paceSd > 0)) return prior;
+  if (!(prior.paceSd > 0 || prior.steadyShare)) return prior;
   return filteredAtPaces(history, prior, services).reduce((best, p) => (p.log > best.log ? p : best)).prior;
 }

@@ -68,6 +68,7 @@ export const ofFleet = (prior: FamilyPrior, fleet: Fleet): FamilyPrior => ({
   zero: figureOf(prior.zero, fleet.zero),
   sensitivity: figureOf(prior.sensitivity, fleet.sensitivity),
   paceSd: prior.paceSd * fleet.pace,
+  ...(prior.steadyShare ? { steadyShare: prior.steadyShare } : {}),
 });
 
 const figureOf = (prior: FigurePrior, fleet: FigureFleet): FigurePrior => ({

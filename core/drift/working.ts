@@ -33,6 +33,11 @@ export interface ParametersAt {
   readonly sensitivitySd: number;
 }
 
+/** The same, as it is made up of the ways in which the sensor may go on: chances that add up to 1. */
+export interface ExpectedAt extends ParametersAt {
+  readonly each: readonly (ParametersAt & { readonly chance: number })[];
+}
+
 /** What is known of a sensor along its way if it lives at one pace, and how likely that is at each moment. */
 export interface AtOnePace {
   readonly prior: FamilyPrior;

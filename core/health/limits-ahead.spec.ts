@@ -1,6 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { familyOf } from '../families/registry.ts';
+import { cone } from '../drift/cone.ts';
+import { filtered } from '../drift/course.ts';
+import type { Observation } from '../drift/history.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
+import { modelOf } from '../sensor/sensor.ts';
+import { seededChance } from '../statistics/chance.ts';
+import { withFigures } from '../testing/with-figures.ts';
 import { electrolyteLeft, limitsAhead } from './limits-ahead.ts';
 
 const { limits } = familyOf('ph');
@@ -65,5 +71,57 @@ describe('electrolyte left', () => {
   it('says nothing where the zero has not fallen by more than its uncertainty', () => {
     expect(electrolyteLeft({ value: -3, sd: 2 })).toBeNull();
     expect(electrolyteLeft({ value: 12, sd: 1 })).toBeNull();
+  });
+});
+
+describe('a glass that wears steadily', () => {
+  const SEED = 20_261_206;
+  const family = familyOf('ph');
+  const working = { model: modelOf(family), value: 7.5, temperatureC: 25 };
+  const { sensitivityLow } = family.limits;
+  /** 0.028 % of slope a day, from the beginning or from the middle on. */
+  const slopeOn = (day: number, from = 0) => 0.975 - 0.00028 * Math.max(0, day - from);
+  const limitOf = (runs: number, seed: number, from = 0) => {
+    const dice = seededChance(seed);
+    const history = Array.from({ length: runs }, (_, i): Observation => {
+      const found = { zero: 0.4 * dice.normal(), sensitivity: slopeOn(30 * i, from) + 0.003 * dice.normal() };
+      const covariance = [[0.16, 0], [0, 9e-6]] as Observation['covariance']; // prettier-ignore
+      return { atMs: 30 * i * MS_PER_DAY, kind: 'calibration', found, covariance, inForceAfter: found, cleaned: false };
+    });
+    const last = 30 * (runs - 1) * MS_PER_DAY;
+    const { expectedAt } = cone(history, family.prior(0.59), working, last);
+    const ahead = limitsAhead(expectedAt, family.limits, last).find((l) => l.what === 'sensitivity')!;
+    // By arithmetic: 0.975 − 0.00028 d is the limit.
+    const truthMs = ((0.975 - sensitivityLow) / 0.00028 + from) * MS_PER_DAY;
+    return { ...ahead, last, truthMs };
+  };
+
+  it(`is promised neither much too long nor much too short, after 4, 8 and 12 runs (seed ${SEED})`, () => {
+    for (const runs of [4, 8, 12])
+      for (let k = 0; k < 6; k++) {
+        const { earlyMs, midMs, last, truthMs } = limitOf(runs, SEED + k);
+        expect(earlyMs!, `${runs} ${k}`).toBeLessThan(truthMs);
+        expect(earlyMs! - last).toBeGreaterThan(0.25 * (truthMs - last));
+        expect(midMs! - last).toBeLessThan((runs > 4 ? 2 : 3) * (truthMs - last));
+      }
+  });
+
+  it('that began to wear in the middle of its life is known in time to look at it', () => {
+    const { earlyMs, truthMs } = limitOf(12, SEED, 150);
+    expect(earlyMs!).toBeLessThan(truthMs);
+  });
+
+  it('whose control chart has left its limits: its rate may be any, and is learned anew', () => {
+    const runs = Array.from({ length: 26 }, (_, i): Observation => {
+      const found = { zero: i < 20 ? 0 : -1.5 * (i - 19), sensitivity: 0.97 };
+      const covariance = [[0.04, 0], [0, 9e-6]] as Observation['covariance']; // prettier-ignore
+      return { atMs: 30 * i * MS_PER_DAY, kind: 'calibration', found, covariance, inForceAfter: found, cleaned: false };
+    });
+    const quiet = withFigures(family.prior(0.59), { rateSd: 0.004, firstRateSd: 0.004, walk: 0.03, jumpsPerYear: 0 });
+    const [alone, listening] = [false, true].map((byCharts) => filtered(runs, quiet, [], byCharts));
+    const off = (course: typeof alone) => course!.slice(-4).reduce((sum, k) => sum + k.standardised[0] ** 2, 0);
+    // What comes then is expected: by half as much at least, in standard deviations.
+    expect(off(listening)).toBeLessThan(0.25 * off(alone));
+    expect(listening!.slice(0, 20).map((k) => k.state)).toEqual(alone!.slice(0, 20).map((k) => k.state));
   });
 });

@@ -1,4 +1,4 @@
-import type { ParametersAt } from '../drift/working.ts';
+import type { ExpectedAt, ParametersAt } from '../drift/working.ts';
 import type { SensorLimits } from '../sensor/family.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { normalCdf } from '../statistics/normal.ts';
@@ -15,6 +15,9 @@ export interface LimitAhead {
   readonly lateMs: number | null;
 }
 
+/** What is expected, and what that is made up of, if of several things. */
+type Expected = ParametersAt & { readonly each?: ExpectedAt['each'] };
+
 const CHANCES = [0.05, 0.5, 0.95] as const;
 const MAX_DAYS = 3 * 365;
 const STEP_DAYS = 5;
@@ -28,7 +31,7 @@ const STEP_DAYS = 5;
  * @example limitsAhead(cone(falling, phPrior, atWork, 60 * day).expectedAt, { ...familyOf('ph').limits, zero: 22 }, 60 * day)[0].what // 'zero'
  */
 export function limitsAhead(
-  expectedAt: (atMs: number) => ParametersAt,
+  expectedAt: (atMs: number) => Expected,
   { zero, sensitivityLow, sensitivityHigh }: SensorLimits,
   fromMs: number,
 ): readonly LimitAhead[] {
@@ -57,13 +60,14 @@ const byDate = (a: LimitAhead, b: LimitAhead) => a.midMs! - b.midMs!;
 /** First days on which the chance of being beyond reaches 5, 50 and 95 %. */
 function datesOf(
   beyond: (p: ParametersAt) => number,
-  expectedAt: (atMs: number) => ParametersAt,
+  expectedAt: (atMs: number) => Expected,
   fromMs: number,
 ): Pick<LimitAhead, 'earlyMs' | 'midMs' | 'lateMs'> {
   const dates: (number | null)[] = CHANCES.map(() => null);
   for (let day = 0; day <= MAX_DAYS && dates[2] === null; day += STEP_DAYS) {
     const atMs = fromMs + day * MS_PER_DAY;
-    const chance = beyond(expectedAt(atMs));
+    const is = expectedAt(atMs);
+    const chance = is.each ? is.each.reduce((sum, e) => sum + e.chance * beyond(e), 0) : beyond(is);
     CHANCES.forEach((c, i) => {
       if (chance >= c) dates[i] ??= atMs;
     });

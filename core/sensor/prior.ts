@@ -27,6 +27,8 @@ export interface FamilyPrior {
   readonly sensitivity: FigurePrior;
   /** how much faster or slower one sensor of a kind lives than another: standard deviation of the logarithm of its pace */
   readonly paceSd: number;
+  /** share of sensors whose sensitivity goes on as it does, whatever the others forget; absent = none */
+  readonly steadyShare?: number;
 }
 
 /** How a figure lives, where nobody has learned it yet. Common practice, no source. */
@@ -34,6 +36,9 @@ export const USUAL_LIFE = { rate: 0, firstRate: 0, memoryDays: 90, jumpsPerYear:
 
 /** How far the paces of sensors are apart. Common practice, no source. */
 export const USUAL_PACE_SD = 0.3;
+
+/** One in two wears at a rate that it keeps, as glass that is etched does. Common practice, no source. */
+export const USUAL_STEADY = 0.5;
 
 /** How many of its steps (see `SettleStep`) the zero of any sensor spreads and walks: as glass does in steps of 0.59 mV. */
 const ZERO_IN_STEPS = { sd: 17, walk: 0.36, rate: 0.085, jump: 10, cleaned: 2.5 };
@@ -82,5 +87,6 @@ export function usualPrior(
       cleanedSd: gain.cleaned,
     },
     paceSd: USUAL_PACE_SD,
+    steadyShare: USUAL_STEADY,
   };
 }

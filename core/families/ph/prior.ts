@@ -18,6 +18,7 @@ export const PH_PRIOR: FamilyPrior = {
     value: 0.97,
     sd: 0.03,
     walk: 0.001,
+    rate: -0.00006,
     rateSd: 0.0003,
     firstRateSd: 0.0003,
     jumpSd: 0.03,
@@ -25,4 +26,5 @@ export const PH_PRIOR: FamilyPrior = {
     cleanedSd: 0.01,
   },
   paceSd: USUAL_PACE_SD,
+  steadyShare: 0.7,
 };
