@@ -48,6 +48,7 @@ export function filtered(
 /** Weight of the newest run in the average, and its limits: those of the chart on the sensor's page. */
 const LAMBDA = 0.3;
 const LIMIT = 3;
+const ONE_COUNTS = 2.5;
 
 /** The average of what runs of a sensor found beyond what was expected: it runs off where the sensor has changed its pace. */
 class Chart {
@@ -56,7 +57,9 @@ class Chart {
 
   /** @returns whether it has left its limits; then it begins anew */
   leaves(standardised: number): boolean {
-    this.average = LAMBDA * standardised + (1 - LAMBDA) * this.average;
+    // One that is far off has jumped, or was a sample: a pace is seen in several.
+    const seen = Math.max(-ONE_COUNTS, Math.min(ONE_COUNTS, standardised));
+    this.average = LAMBDA * seen + (1 - LAMBDA) * this.average;
     this.left *= (1 - LAMBDA) ** 2;
     const off = Math.abs(this.average) > LIMIT * Math.sqrt((LAMBDA / (2 - LAMBDA)) * (1 - this.left));
     if (off) [this.average, this.left] = [0, 1];

@@ -20,9 +20,9 @@ export interface Density {
  */
 export function suspicionsOf({ causes, pairs = PAIRS }: Pick<Befalls, 'causes' | 'pairs'>): readonly Suspicion[] {
   const total = causes.reduce((sum, c) => sum + c.prior, 0);
-  const two = causes.flatMap((a, i) =>
-    causes.slice(i + 1).map((b) => ({ causes: [a, b] as const, weight: a.prior * b.prior })),
-  );
+  const two = causes
+    .filter((c) => !c.alone)
+    .flatMap((a, i, list) => list.slice(i + 1).map((b) => ({ causes: [a, b] as const, weight: a.prior * b.prior })));
   const all = two.reduce((sum, p) => sum + p.weight, 0);
   const share = all > 0 ? pairs : 0;
   return [

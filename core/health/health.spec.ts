@@ -46,7 +46,7 @@ describe('which half is failing', () => {
     expect(diagnose(slow).named?.id).toBe('glass-aged');
     // Surely the glass: what would tell is about it, not about the next one on the list.
     const surely = diagnose(
-      healthFacts(past([0, 0, 1, 0], [0.97, 0.94, 0.9, 0.87]), timed([35, 60, 110]), { membraneMohm: 420 }),
+      healthFacts(past([0, 0, 1, 0], [0.97, 0.94, 0.9, 0.85]), timed([35, 60, 110]), { membraneMohm: 500 }),
     );
     const rival = surely.explanations.find((e) => !e.causes.includes(surely.named!))!;
     expect(rival.chance).toBeLessThan(0.02);
@@ -153,6 +153,52 @@ describe('which half is failing', () => {
     const sound = past([-2, -2.5, -1.8, -2.2], steady);
     expect(diagnose(healthFacts(sound, [], { referenceKohm: 150 })).named?.id).toBe('junction-blocked');
     expect(diagnose(healthFacts(sound, [], { membraneMohm: 130, referenceKohm: 7 })).sound).toBeGreaterThan(0.85);
+  });
+
+  it('glass that answers late and keeps its slope is coated; cleaning that brings slope back says so, and age is what stays', () => {
+    const slow = healthFacts(past([0, 0, 1, 0], [0.97, 0.96, 0.95, 0.94]), timed([35, 60, 100]));
+    const made = diagnose(slow);
+    expect(made.named?.id).toBe('glass-coated');
+    expect(made.named?.group).toBe('clean it');
+    const after = (sensitivity: number) => {
+      const found = { zero: 0, zeroSd: 0.6, sensitivity, sensitivitySd: 0.004 };
+      const runs = past([0, 0, 1, 0], [0.97, 0.95, 0.93, 0.91]);
+      return diagnose(healthFacts(runs, timed([35, 60, 95]), { after: { kinds: ['cleaned'], found } }));
+    };
+    expect(after(0.968).named?.id).toBe('glass-coated');
+    expect(after(0.91).named?.id).toBe('glass-aged');
+    // What tells it from age is the cleaning.
+    expect(diagnose(healthFacts(past([0, 0, 1, 0], [0.97, 0.95, 0.93, 0.91]), timed([35, 60, 95]))).test?.what).toContain('Clean it'); // prettier-ignore
+  });
+
+  it('a sample that is off, by a probe that is as quick as ever with a clear junction: a voltage in the water, with its caution', () => {
+    const runs = past([-2, -2.5, -1.8, -2.2], steady);
+    const off = healthFacts(runs, timed([40, 41, 42]), { sampleOff: { value: 55, sd: 4 }, referenceKohm: 7 });
+    const made = diagnose(off);
+    expect(made.named?.id).toBe('stray-voltage');
+    expect(made.named!.test.what).toMatch(/can kill.*electrician/);
+    const clogged = healthFacts(runs, timed([40, 60, 75]), { sampleOff: { value: 30, sd: 4 }, referenceKohm: 110 });
+    expect(diagnose(clogged).named?.id).toBe('junction-blocked');
+  });
+
+  it('what fits none of them is something else, and never beside one of them', () => {
+    const odd = healthFacts(past([0, 30, 62, 95], [0.97, 1.05, 1.15, 1.3]), timed([40, 41, 40]));
+    const made = diagnose(odd);
+    expect(made.named?.id).toBe('other');
+    expect(made.explanations.every((e) => e.causes.length === 1 || e.causes.every((c) => c.id !== 'other'))).toBe(true);
+    for (const family of [
+      'ph',
+      'orp',
+      'ion',
+      'conductivity',
+      'chlorine',
+      'nitrate',
+      'oxygen-membrane',
+      'oxygen-optical',
+      'temperature',
+    ])
+      // prettier-ignore
+      expect(familyOf(family).befalls!.causes.map((c) => c.id)).toContain('other');
   });
 
   it('an ion tip wears and platinum gets dirty; neither has glass that ages', () => {

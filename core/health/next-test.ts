@@ -17,5 +17,5 @@ function testFor(leader: Cause, second: Cause | null): NextTest {
   if (second && leader.after?.includes(second.id)) return second.test;
   if (leader.needs) return leader.test;
   // What buffers cannot see, a sample does.
-  return second?.test.procedure === 'sample' ? second.test : leader.test;
+  return second?.test.procedure === 'sample' && leader.test.procedure !== 'sample' ? second.test : leader.test;
 }

@@ -7,6 +7,7 @@ import { conductivityBottle, CONDUCTIVITY_STANDARDS } from '../solutions/conduct
 import { called, type Standard } from '../solutions/standard.ts';
 import { AIR } from '../solutions/without-liquid.ts';
 import { EVERY_BENCH } from './bench.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from './electrodes.ts';
 import { BOTTLE_OF_GAIN, PROCESS_MOVED, SOUND_OTHER, tested } from './others.ts';
 
 /** What every contacting cell has in common. */
@@ -166,8 +167,10 @@ const OF_CELLS: Befalls = {
       expects: { zeroMoved: { mean: 12, sd: 8 } },
       curedBy: ['plug dried'],
     },
+    thermometerWrong(2, 0.3),
     BOTTLE_OF_GAIN,
     PROCESS_MOVED,
+    OTHER_THAN_THESE,
   ],
 };
 

@@ -41,7 +41,9 @@ export type ActionGroup =
   | 'renew the cap'
   | 'replace the standard'
   | 'look at the process'
-  | 'look at the wiring';
+  | 'look at the wiring'
+  | 'check the thermometer'
+  | 'look closer';
 
 /**
  * One cause. What it says of a piece of evidence is a normal density; of what it does not name it says what a sound sensor
@@ -65,6 +67,8 @@ export interface Cause {
   readonly after?: readonly string[];
   /** without this piece nobody would think of it */
   readonly needs?: Piece;
+  /** it takes what fits none of the others: never beside one of them */
+  readonly alone?: true;
   /** it comes from one run to the next */
   readonly sudden?: boolean;
   /** standards do not show it: at work it is there beyond what runs in them find (`sampleOff`) */

@@ -1,4 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
+import { OTHER_THAN_THESE } from '../../kin/electrodes.ts';
 import {
   BOTTLE_OF_GAIN,
   membraneCauses,
@@ -31,5 +32,5 @@ const PHOTOMETER_WRONG: Cause = {
 export const OF_MEMBRANES: Befalls = {
   slopeKnown: false,
   sound: SOUND_OTHER,
-  causes: [...membraneCauses(WIPE, NEW_CAP), PHOTOMETER_WRONG, PROCESS_MOVED],
+  causes: [...membraneCauses(WIPE, NEW_CAP), PHOTOMETER_WRONG, PROCESS_MOVED, OTHER_THAN_THESE],
 };

@@ -18,5 +18,15 @@ const TIP_WORN: Cause = {
   curedBy: ['tip replaced'],
 };
 
+const TIP_COATED: Cause = {
+  id: 'tip-coated',
+  name: 'the ion tip is coated',
+  prior: 0.015,
+  group: 'clean it',
+  test: NEW_TIP,
+  expects: { sensitivityLost: { mean: 4, sd: 4 }, slower: { mean: 0.9, sd: 0.4 } },
+  curedBy: ['cleaned', 'tip replaced'],
+};
+
 /** What befalls ion tips. All figures are common practice without a source. */
-export const OF_TIPS = befallsElectrode(false, [TIP_WORN]);
+export const OF_TIPS = befallsElectrode(false, [TIP_WORN, TIP_COATED]);

@@ -1,4 +1,5 @@
 import type { Befalls } from '../../sensor/befalls.ts';
+import { OTHER_THAN_THESE } from '../../kin/electrodes.ts';
 import { PROCESS_MOVED, SOUND_OTHER, STANDARD_WRONG, tested } from '../../kin/others.ts';
 
 const WASH = tested(
@@ -32,5 +33,6 @@ export const OF_OPTICS: Befalls = {
     },
     STANDARD_WRONG,
     PROCESS_MOVED,
+    OTHER_THAN_THESE,
   ],
 };

@@ -1,4 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/electrodes.ts';
 import { BOTTLE_OF_GAIN, membraneCauses, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
 
 const WIPE = tested(
@@ -42,7 +43,9 @@ export const OF_OXYGEN_MEMBRANES: Befalls = {
       sudden: true,
       curedBy: ['tip replaced'],
     },
+    thermometerWrong(3, 0.3),
     NOT_FULL,
     PROCESS_MOVED,
+    OTHER_THAN_THESE,
   ],
 };

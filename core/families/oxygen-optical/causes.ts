@@ -1,4 +1,5 @@
 import type { Befalls } from '../../sensor/befalls.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/electrodes.ts';
 import { PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
 import { NOT_FULL } from '../oxygen-membrane/causes.ts';
 
@@ -39,7 +40,9 @@ export const OF_CAPS: Befalls = {
       expects: { sensitivityLost: { mean: 4, sd: 4 }, slower: { mean: 0.6, sd: 0.4 } },
       curedBy: ['cleaned', 'tip replaced'],
     },
+    thermometerWrong(3, 0.3),
     NOT_FULL,
     PROCESS_MOVED,
+    OTHER_THAN_THESE,
   ],
 };

@@ -1,5 +1,5 @@
 import type { Cause, NextTest } from '../../sensor/befalls.ts';
-import { befallsElectrode } from '../../kin/electrodes.ts';
+import { befallsElectrode, thermometerWrong } from '../../kin/electrodes.ts';
 
 const CLEAN: NextTest = {
   what: 'Clean it and test again in both standards.',
@@ -23,13 +23,27 @@ const GLASS_AGED: Cause = {
   prior: 0.012,
   group: 'replace the sensor',
   test: CLEAN,
-  after: ['connector-moist'],
+  after: ['connector-moist', 'glass-coated'],
   expects: {
     sensitivityLost: { mean: 8, sd: 4 },
     sensitivity: { mean: 87, sd: 5 },
     slower: { mean: 0.8, sd: 0.4 },
     membrane: { mean: 5.7, sd: 0.5 },
   },
+};
+/** Dirt, growth, oil or protein on the glass: it answers late, and comes back when it is cleaned. */
+const GLASS_COATED: Cause = {
+  id: 'glass-coated',
+  name: 'the glass is coated',
+  prior: 0.015,
+  group: 'clean it',
+  test: CLEAN,
+  expects: {
+    sensitivityLost: { mean: 3, sd: 2.5 },
+    slower: { mean: 0.9, sd: 0.4 },
+    membrane: { mean: 5.2, sd: 0.5 },
+  },
+  curedBy: ['cleaned'],
 };
 const CONNECTOR_MOIST: Cause = {
   id: 'connector-moist',
@@ -59,4 +73,10 @@ const GLASS_CRACKED: Cause = {
 };
 
 /** What befalls glass. All figures are common practice without a source. */
-export const OF_GLASS = befallsElectrode(true, [GLASS_AGED, CONNECTOR_MOIST, GLASS_CRACKED]);
+export const OF_GLASS = befallsElectrode(true, [
+  GLASS_AGED,
+  GLASS_COATED,
+  CONNECTOR_MOIST,
+  GLASS_CRACKED,
+  thermometerWrong(0.34, 0.7),
+]);
