@@ -16,6 +16,8 @@ export const BEFALLEN = [
   'glass-cracked',
   'standard-wrong',
   'process-moved',
+  'glass-coated',
+  'stray-voltage',
 ] as const;
 export type Befallen = (typeof BEFALLEN)[number];
 
@@ -25,6 +27,9 @@ const DIALS: Readonly<Partial<Record<Befallen, { fault: string; from: number; to
   'reference-contaminated': { fault: 'reference contaminated', from: 0.3, to: 0.8 },
   'junction-blocked': { fault: 'junction blocked', from: 0.4, to: 1 },
   'glass-aged': { fault: 'glass aged', from: 0.3, to: 0.8 },
+  'glass-coated': { fault: 'glass coated', from: 0.4, to: 1 },
+  // 12 to 48 mV, either way.
+  'stray-voltage': { fault: 'stray voltage', from: 0.15, to: 0.6 },
   'connector-moist': { fault: 'moist connector', from: 0.06, to: 0.3 },
   'glass-cracked': { fault: 'glass cracked', from: 0.6, to: 1, sudden: true },
 };
@@ -112,7 +117,7 @@ export function lifeOf(dice: Chance, truths: readonly Befallen[], seed: number) 
   const befallen = truths.flatMap((truth) => {
     const dial = DIALS[truth];
     const worst = dial ? between(dice, dial.from, dial.to) : 0;
-    const turned = truth === 'reference-contaminated' ? sign(dice) : 1;
+    const turned = truth === 'reference-contaminated' || truth === 'stray-voltage' ? sign(dice) : 1;
     const onset = dial?.sudden ? last - 1 : days[RUNS - (dice.uniform() < 0.5 ? 4 : 5)]!;
     const fault = FAULTS.find((f) => f.name === dial?.fault);
     return dial && fault ? [{ fault, sudden: dial.sudden, severity: turned * worst, onset }] : [];

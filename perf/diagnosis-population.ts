@@ -87,7 +87,7 @@ interface Known {
 function knownBeside(dice: Chance, { truths, now, since, offPh, mine }: Known): Readonly<Record<Tier, HealthChecks>> {
   const movedPh = truths.includes('process-moved') ? sign(dice) * between(dice, MOVED_PH.from, MOVED_PH.to) : 0;
   const movedSteps = (-movedPh * K_25 * now.electrodes['ph']!.slope) / STEP;
-  const sampleOff = figureOf(dice, now.reference.blockedMv / STEP, SAMPLE_SD_STEPS);
+  const sampleOff = figureOf(dice, (now.reference.blockedMv + now.input.strayMv) / STEP, SAMPLE_SD_STEPS);
   const fellow = () => fellowOf(dice, offPh);
   const inReference = truths.includes('electrolyte-diluted') || truths.includes('reference-contaminated');
   const sibling = () => figureOf(dice, (inReference ? since : 0) + 1.5 * dice.normal(), 0.8);
@@ -168,8 +168,8 @@ export function caseOf(befallen: Befallen | readonly [Befallen, Befallen], seed:
     truths,
     seed,
     runs: runs.map((r) => r.observation),
-    // What a junction makes in the water it does not make in a buffer.
-    atWork: { zero: zeroMv + now.reference.blockedMv, sensitivity: seenSlope(now, slope) },
+    // What a junction makes in the water it does not make in a buffer; a voltage is in the water alone.
+    atWork: { zero: zeroMv + now.reference.blockedMv + now.input.strayMv, sensitivity: seenSlope(now, slope) },
     facts: each((tier) => factsOf(runs, inTier[tier])),
     sampled: each((tier) => factsOf(runs, { ...inTier[tier], ...(sampleOff ? { sampleOff } : {}) })),
     serviced: {

@@ -118,6 +118,19 @@ const SYMPTOMS: Record<string, () => void> = {
     };
     expect(late('glass aged')).toBeGreaterThan(3 * late(null));
   },
+  'glass coated': () => {
+    expect(slope(new Bench('glass coated'))).toBeCloseTo(0.98 * 0.94, 1);
+    const late = (b: Bench) => Math.abs(b.in('cup-4.01', 12).ph() - b.body.rest('ph'));
+    expect(late(new Bench('glass coated'))).toBeGreaterThan(2 * late(new Bench(null)));
+    // What is aged under the film stays aged, whichever came first.
+    const on = (...names: string[]) => faulty(SOUND, names.map((n) => ({ fault: FAULTS.find((f) => f.name === n)!, severity: 1, from: 0 })), 1); // prettier-ignore
+    for (const order of [
+      ['glass coated', 'glass aged'],
+      ['glass aged', 'glass coated'],
+    ])
+      // prettier-ignore
+      expect(DEEDS.clean.on(on(...order), 1, 0).electrodes['ph']!.slope).toBeCloseTo(0.98 * 0.75, 9);
+  },
   'glass cracked': () => {
     expect(slope(new Bench('glass cracked'))).toBeLessThan(0.1);
     expect(Math.abs(new Bench('glass cracked').in('cup-10.01').ph())).toBeLessThan(15);

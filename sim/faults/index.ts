@@ -2,6 +2,7 @@ import { ELECTROLYTE_DILUTED } from './electrolyte-diluted.ts';
 import { REFERENCE_CONTAMINATED } from './reference-contaminated.ts';
 import { JUNCTION_BLOCKED } from './junction-blocked.ts';
 import { GLASS_AGED } from './glass-aged.ts';
+import { GLASS_COATED } from './glass-coated.ts';
 import { GLASS_CRACKED } from './glass-cracked.ts';
 import { MOIST_CONNECTOR } from './moist-connector.ts';
 import { BUBBLE } from './bubble.ts';
@@ -39,6 +40,7 @@ export const FAULTS: readonly Fault[] = [
   REFERENCE_CONTAMINATED,
   JUNCTION_BLOCKED,
   GLASS_AGED,
+  GLASS_COATED,
   GLASS_CRACKED,
   MOIST_CONNECTOR,
   BUBBLE,

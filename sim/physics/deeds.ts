@@ -21,7 +21,10 @@ export const DEEDS: Readonly<Record<'clean' | 'refill' | 'soak' | 'dry the plug'
         junctionKohm: Math.min(t.reference.junctionKohm, 10),
       },
       electrodes: Object.fromEntries(
-        Object.entries(t.electrodes).map(([k, e]) => [k, { ...e, slowSeconds: 0.8 * e.slowSeconds }]),
+        Object.entries(t.electrodes).map(([k, { bare, ...e }]) => {
+          const is = bare ?? e;
+          return [k, { ...is, slowSeconds: 0.8 * is.slowSeconds }];
+        }),
       ),
     }),
   },

@@ -20,6 +20,8 @@ export interface ElectrodeTruth {
   readonly noiseMv: number;
   /** resistance of the membrane at 25 °C, MΩ */
   readonly megohm: number;
+  /** what it is under a film that can be cleaned off; absent = there is none */
+  readonly bare?: ElectrodeTruth;
 }
 
 export type Sense =

@@ -30,11 +30,16 @@ export const faulty = (truth: BodyTruth, switched: readonly Switched[], seconds:
     truth,
   );
 
-/** A change to every electrode of a body. */
+/** A change to every electrode of a body, and to what it is under a film. */
 export const everyElectrode = (
   truth: BodyTruth,
   change: (e: ElectrodeTruth) => Partial<ElectrodeTruth>,
 ): BodyTruth => ({
   ...truth,
-  electrodes: Object.fromEntries(Object.entries(truth.electrodes).map(([k, e]) => [k, { ...e, ...change(e) }])),
+  electrodes: Object.fromEntries(
+    Object.entries(truth.electrodes).map(([k, e]) => {
+      const under = e.bare ? { bare: { ...e.bare, ...change(e.bare) } } : {};
+      return [k, { ...e, ...under, ...change(e) }];
+    }),
+  ),
 });
