@@ -132,7 +132,7 @@ const OF_THE_REFERENCE: readonly Cause[] = [
     expects: {
       // A junction that makes less than 5 mV is not called blocked.
       sampleOff: { mean: 28, sd: 8, either: true },
-      slower: { mean: 0.55, sd: 0.18 },
+      slower: { mean: 0.57, sd: 0.18 },
       readingMoved: { mean: 0, sd: 12 },
       reference: { mean: 4.3, sd: 0.9 },
     },
@@ -180,7 +180,7 @@ const STRAY_VOLTAGE: Cause = {
       'It reads the same in the cup: the junction.',
     ],
   },
-  expects: { sampleOff: { mean: 30, sd: 22, either: true }, readingMoved: { mean: 30, sd: 22, either: true } },
+  expects: { sampleOff: { mean: 45, sd: 16, either: true }, readingMoved: { mean: 45, sd: 16, either: true } },
   unseen: true,
 };
 

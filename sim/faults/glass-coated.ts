@@ -7,7 +7,7 @@ export const GLASS_COATED: Fault = {
   on: (t, severity) =>
     everyElectrode(t, (e) => ({
       ...(severity > 0 ? { bare: e.bare ?? e } : {}),
-      slope: e.slope * (1 - 0.06 * severity),
+      slope: e.slope * (1 - 0.045 * severity),
       fastSeconds: e.fastSeconds * (1 + 2.5 * severity),
       slowSeconds: e.slowSeconds * (1 + 2 * severity),
       slowShare: Math.min(0.5, e.slowShare * (1 + severity)),

@@ -39,8 +39,8 @@ const GLASS_COATED: Cause = {
   group: 'clean it',
   test: CLEAN,
   expects: {
-    sensitivityLost: { mean: 3, sd: 2.5 },
-    slower: { mean: 0.9, sd: 0.4 },
+    sensitivityLost: { mean: 4, sd: 1 },
+    slower: { mean: 1, sd: 0.25 },
     membrane: { mean: 5.2, sd: 0.5 },
   },
   curedBy: ['cleaned'],
