@@ -167,7 +167,10 @@ function foundBy(
   return { atMs, kind, error: here.error, sd: Math.hypot(spreadAlong(here, covariance), rest) };
 }
 
-/** The expected course, and how it is made up of the paces at which the sensor may live. */
+/**
+ * The expected course, and what it is made up of: the paces at which the sensor may live, each as likely as its runs say. A slow
+ * sensor may turn fast, as glass does when it begins to age: what a run may find counts all of them alike.
+ */
 const expectedFrom =
   (last: readonly Standing[], services: readonly ServiceEvent[]) =>
   (atMs: number): ExpectedAt => {
@@ -176,7 +179,7 @@ const expectedFrom =
       belief: carried(state, prior, services, atMs).belief,
     }));
     return {
-      ...parametersIn({ atMs, belief: merged(there) }),
+      ...parametersIn({ atMs, belief: merged(there.map(({ belief }) => ({ belief, chance: 1 / there.length }))) }),
       each: there.map(({ chance, belief }) => ({ chance, ...parametersIn({ atMs, belief }) })),
     };
   };

@@ -101,7 +101,7 @@ export function explanationsBy(of: ExplainedBy): Explanation[] {
     const says = (o: Observation, i: number) =>
       (hidden.length > 0 && o.kind === 'grab-sample') || (bottle !== null && i === lastInBottle);
     return {
-      cause: (hiddenBy ?? bottle)!.id,
+      cause: [hiddenBy, bottle].flatMap((c) => (c ? [c.id] : [])).join('+'),
       chance,
       ...(since ? { sinceMs: since.atMs } : {}),
       // What the house has learned it learned from a wrong bottle, too: there the family alone is believed.

@@ -152,7 +152,7 @@ export function planOf(
   if (!points.some((p) => p.role !== 'input'))
     throw new Refusal('no-standards', 'Pick a standard: without one there is nothing to compare with.');
   const believed = reckonsWith(past);
-  const { expectedAt } = coneOf(fitted, past, nowMs);
+  const { each: _each, ...expected } = coneOf(fitted, past, nowMs).expectedAt(nowMs);
   const plan: RunPlan = {
     family: loop.family,
     settings: { ...loop.settings, ...figuresOf(choice.conditions ?? []) },
@@ -169,7 +169,7 @@ export function planOf(
     limits: limitsOf(loop),
     inForce: believed.inForce,
     inForceKnown: believed.known,
-    expected: expectedAt(nowMs),
+    expected,
     expectedBy: { version: DRIFT_VERSION, fleet: past.fleet },
     channelKind: channel.reads.kind,
     resolution: resolutionOf(fitted),
