@@ -53,6 +53,14 @@ export interface ConeView {
     /** chance that the sensor has jumped since the run before */
     readonly jumped: number;
   }[];
+  /** ways in which it may stand since its last run, where they stand apart; absent = they do not */
+  readonly apart?: readonly {
+    /** what it is if that is so: the name of a cause; null = what the runs say */
+    readonly name: string | null;
+    readonly chance: number;
+    /** [time, mean error, half width of the 95 % band] */
+    readonly points: readonly (readonly [number, number, number])[];
+  }[];
 }
 
 /** One row of Margins. */

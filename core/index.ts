@@ -507,6 +507,7 @@ export {
 } from './sensor/life.ts';
 export {
   explanationsBy,
+  standApart,
   pictureOf,
   restsOn,
   type ExplainedBy,

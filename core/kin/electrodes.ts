@@ -243,17 +243,16 @@ export const thermometerWrong = (percentAC: number, lost: number): Cause => ({
 });
 
 /** Causes outside the sensor that its figures cannot be told from at first: a wrong bottle, and water that has moved. */
-const AROUND_AN_ELECTRODE: readonly Cause[] = [
+const aroundAnElectrode = (gain: number): readonly Cause[] => [
   {
     id: 'standard-wrong',
     name: 'a bottle was wrong',
     prior: 0.01,
     group: 'replace the standard',
     test: BOTTLE,
-    // 0.2 pH in one of two buffers is 12 mV of zero or 7 % of slope.
     expects: {
       zeroMoved: { mean: 0, sd: 12 },
-      sensitivityLost: { mean: 0.7, sd: 7 },
+      sensitivityLost: { mean: 0.7, sd: gain },
     },
     sudden: true,
     undone: true,
@@ -268,9 +267,10 @@ const AROUND_AN_ELECTRODE: readonly Cause[] = [
  * Causes for the electrodes of a family: of the reference, of the electrode itself, and of things outside the sensor.
  *
  * @param slopeKnown see `Befalls`
+ * @param gain how much of the slope a wrong bottle gives or takes, percent: 10 % in one of two contents a decade apart is 4
  */
-export const befallsElectrode = (slopeKnown: boolean, own: readonly Cause[]): Befalls => ({
+export const befallsElectrode = (slopeKnown: boolean, own: readonly Cause[], gain = 4): Befalls => ({
   slopeKnown,
   sound: SOUND_ELECTRODE,
-  causes: [...OF_THE_REFERENCE, ...own, ...AROUND_AN_ELECTRODE],
+  causes: [...OF_THE_REFERENCE, ...own, ...aroundAnElectrode(gain)],
 });

@@ -165,6 +165,22 @@ function sizeOf(unseen: readonly Cause[], seen: Figure | null, scatter: number):
   return weighedSize({ mean: 0, sd: Math.hypot(one.mean, one.sd, two.mean, two.sd) }, seen, scatter);
 }
 
+/** Ways that are less likely than this are drawn with all the others. */
+const DRAWN_FROM = 0.1;
+
+/**
+ * The ways of a cone that stand apart, the likeliest first: where it is likely that the error is in one place or in another, and
+ * not between them.
+ *
+ * @returns two or more, or none
+ */
+export function standApart(branches: readonly ConeBranch[], atMs: number): readonly ConeBranch[] {
+  const likely = branches.filter((b) => b.chance >= DRAWN_FROM);
+  const at = likely.map((b) => b.errorAt(atMs));
+  const apart = at.some((a) => at.some((b) => Math.abs(a.mean - b.mean) > a.sd + b.sd + Math.max(a.sd, b.sd)));
+  return apart ? likely : [];
+}
+
 /** What the error of a sensor rests on, where it is not simply sound. */
 export interface RestsOn {
   /** id and name of the likeliest cause */

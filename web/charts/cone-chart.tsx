@@ -1,4 +1,4 @@
-import { memo } from 'react';
+import { Fragment, memo } from 'react';
 import { ReferenceDot } from 'recharts';
 import type { MarginState } from '@frustum/core';
 import type { ConeView } from '@frustum/contract';
@@ -64,11 +64,22 @@ function ConeChart(props: ConeChartProps) {
       <Band of="wide" share={0.14} />
       <Band of="half" share={0.3} />
       {full && <Course of="mean" width={1.5} />}
+      <Ways {...props} />
       <Here x={nowMs} label={full ? 'now' : ''} />
       <FoundMarks {...props} />
       <DueMark {...props} />
     </Plot>
   );
+}
+
+/** Where it is in one place or in another, each is drawn, the likelier the darker. */
+function Ways({ cone: { apart = [] }, variant }: ConeChartProps) {
+  return apart.map(({ name, chance }, i) => (
+    <Fragment key={name ?? ''}>
+      <Band of={`ways[${i}].band`} share={0.1 + 0.3 * chance} />
+      <Course of={`ways[${i}].mean`} width={variant === 'full' ? 1.5 : 1} {...(i ? { dashes: '4 3' } : {})} />
+    </Fragment>
+  ));
 }
 
 /** Where a mark of Recharts stands on the screen. */

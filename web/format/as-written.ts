@@ -10,6 +10,14 @@ export function coneAsWritten(cone: ConeView, { written, plottedOff }: InFamily)
       points: s.points.map(([ms, mean, half50, half95]) => [ms, plottedOff(mean), written.size(half50), written.size(half95)] as const), // prettier-ignore
     })),
     marks: cone.marks.map((m) => ({ ...m, error: plottedOff(m.error), sd: written.size(m.sd) })),
+    ...(cone.apart
+      ? {
+          apart: cone.apart.map((a) => ({
+            ...a,
+            points: a.points.map(([ms, mean, half95]) => [ms, plottedOff(mean), written.size(half95)] as const),
+          })),
+        }
+      : {}),
   };
 }
 

@@ -73,10 +73,9 @@ const GLASS_CRACKED: Cause = {
 };
 
 /** What befalls glass. All figures are common practice without a source. */
-export const OF_GLASS = befallsElectrode(true, [
-  GLASS_AGED,
-  GLASS_COATED,
-  CONNECTOR_MOIST,
-  GLASS_CRACKED,
-  thermometerWrong(0.34, 0.7),
-]);
+export const OF_GLASS = befallsElectrode(
+  true,
+  [GLASS_AGED, GLASS_COATED, CONNECTOR_MOIST, GLASS_CRACKED, thermometerWrong(0.34, 0.7)],
+  // 0.2 pH in one of two buffers is 12 mV of zero or 7 % of slope.
+  7,
+);

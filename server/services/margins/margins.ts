@@ -24,6 +24,7 @@ import {
   type Picture,
   restsOn,
   waterOf,
+  standApart,
 } from '@frustum/core';
 import type { ConesView, ConeView, DrawnRow, LoopRow, MarginsView } from '@frustum/contract';
 import type { MadeCone } from '../../caches/cone-cache.ts';
@@ -46,10 +47,12 @@ function madeOf(fitted: FittedLoop, past: Past, untilMs: number, fromMs?: number
   const made = coneOf(fitted, past, untilMs, fromMs);
   const { segments, marks, errorAt, branches } = made;
   const lastRunMs = observationsOf(ofSensor(past.finished)).at(-1)?.atMs ?? null;
+  const view = fromMs === undefined ? viewOf(made) : stripOf({ segments, marks }, fromMs);
+  const apart = apartOf(fitted, branches, view);
   return {
     errorAt,
     branches,
-    view: fromMs === undefined ? viewOf(made) : stripOf({ segments, marks }, fromMs),
+    view: apart.length ? { ...view, apart } : view,
     forecast: forecastDue(errorAt, lastRunMs, fitted.loop.tolerance),
   };
 }
@@ -254,6 +257,21 @@ function viewOf(made: Pick<Cone, 'segments' | 'marks'>): ConeView {
     })),
     marks: made.marks,
   };
+}
+
+/** The ways that stand apart, at the moments of the last segment. */
+function apartOf({ loop }: FittedLoop, branches: Cone['branches'], { segments }: ConeView) {
+  const moments = segments.at(-1)?.points.map(([ms]) => ms) ?? [];
+  const causes = familyOf(loop.family).befalls?.causes ?? [];
+  const nameOf = (id: string) => causes.find((c) => c.id === id)?.name ?? id;
+  return standApart(branches, moments[0] ?? 0).map(({ cause, chance, errorAt }) => ({
+    name: cause === null ? null : cause.split('+').map(nameOf).join(', and '),
+    chance,
+    points: moments.map((ms): [number, number, number] => {
+      const { mean, half95 } = errorAt(ms);
+      return [ms, round(mean), round(half95)];
+    }),
+  }));
 }
 
 const round = (value: number) => Math.round(value * 1e5) / 1e5;

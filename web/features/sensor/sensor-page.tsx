@@ -28,7 +28,7 @@ import { ScheduleSection } from './schedule-section.tsx';
 import { Runs } from './runs-section.tsx';
 import { ServiceSection } from './service-section.tsx';
 import { besides } from '../../format/besides.ts';
-import { restsOnWords } from '../../format/rests-on.ts';
+import { chanceWords, restsOnWords } from '../../format/rests-on.ts';
 
 export function Page() {
   const { sensorId = '' } = useParams();
@@ -233,12 +233,17 @@ function ErrorOverTime({
       <p className="sub text-sm">
         Rails are the tolerance; the dark band holds the error half of the time, the light one 95 %. Full dot:
         calibration. Open dot: verification.{view.lookBacks.length > 0 && ' Shaded: probably outside.'}
+        {cone.apart && ` ${apartWords(cone.apart)}`}
         {row.beside && row.beside.times > 0 && ` ${besideWords(row.beside)}`}
         {heldWords(forecastsHeld(view.past))}
       </p>
     </section>
   );
 }
+
+/** Two places in which the error may be. */
+const apartWords = (apart: NonNullable<ConeView['apart']>) =>
+  `It is in one of ${apart.length === 2 ? 'two' : apart.length} places since the last run, the likelier the darker: ${apart.map(({ name, chance }) => `${name ?? 'as the runs say'}, ${chanceWords(chance)}`).join('; ')}.`;
 
 /** Past forecasts, scored. */
 const heldWords = ({ held, of }: ForecastsHeld) =>
@@ -258,6 +263,15 @@ const coneTable = (cone: ConeView, unit: string): FigureTable => ({
   rows: [
     ...cone.segments.flatMap((s) =>
       s.points.map(([ms, mean, half50, half95]) => [new Date(ms).toISOString(), 'expected', mean, half50, half95]),
+    ),
+    ...(cone.apart ?? []).flatMap(({ name, chance, points }) =>
+      points.map(([ms, mean, half95]) => [
+        new Date(ms).toISOString(),
+        `${name ?? 'as the runs say'}, ${chanceWords(chance)}`,
+        mean,
+        null,
+        half95,
+      ]),
     ),
     ...cone.marks.map((m) => [new Date(m.atMs).toISOString(), `found by ${m.kind}`, m.error, null, 1.96 * m.sd]),
   ],
