@@ -187,6 +187,8 @@ export interface RestsOn {
   readonly cause: string;
   readonly name: string;
   readonly chance: number;
+  /** name of a second one that is likelier than not as well; null = none */
+  readonly beside: string | null;
   /** the error that is shown now if it is so, and its ± for 95 %, in the unit of the value */
   readonly error: number;
   readonly expanded: number;
@@ -212,5 +214,15 @@ export function restsOn(health: Diagnosis | null, branches: readonly ConeBranch[
   const branch = branches.find((b) => b.cause === id) ?? branches.find((b) => b.cause === null) ?? branches[0]!;
   const { mean, half95 } = branch.errorAt(nowMs);
   const test = health!.test?.what ?? null;
-  return { cause: id, name, chance: leader.chance, error: mean, expanded: half95, sinceMs: branch.sinceMs, test };
+  const beside = health!.beside?.name ?? null;
+  return {
+    cause: id,
+    name,
+    chance: leader.chance,
+    beside,
+    error: mean,
+    expanded: half95,
+    sinceMs: branch.sinceMs,
+    test,
+  };
 }

@@ -3,16 +3,20 @@ import { useNavigate } from 'react-router';
 import type { LoopRow } from '@frustum/contract';
 import { Dialog } from './dialog.tsx';
 import { besides } from '../format/besides.ts';
+import { restsOnLine } from '../format/rests-on.ts';
+import { StateWord } from '../ui/state-word.tsx';
 
 const SearchSums = lazy(() => import('./search-sums.tsx'));
 
-/** Finds a loop by any part of its name, place or serial, and sums by a figure or a word. */
+/** Finds a loop by any part of its name, place or serial, its state, or what is wrong with it, and sums by a figure or a word. */
 export function Search({ open, rows, onClose }: { open: boolean; rows: readonly LoopRow[]; onClose: () => void }) {
   const [words, setWords] = useState('');
   const navigate = useNavigate();
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
   const found = rows.filter((r) => {
-    const text = `${r.loopName} ${r.place} ${r.siteName} ${r.sensorName} ${r.serial}`.toLowerCase();
+    const rests = r.restsOn ? restsOnLine(r.restsOn) : '';
+    const text =
+      `${r.loopName} ${r.place} ${r.siteName} ${r.sensorName} ${r.serial} ${r.margin.state} ${rests}`.toLowerCase();
     return wanted.every((w) => text.includes(w));
   });
   const go = (row: LoopRow | undefined) => {
@@ -33,7 +37,7 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
           autoFocus
           className="input w-full h-12"
           aria-label="Name, place or serial"
-          placeholder="Name, place or serial"
+          placeholder="Name, place, serial, or what is wrong"
           value={words}
           onChange={(e) => setWords(e.target.value)}
         />
@@ -43,11 +47,19 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
           <li key={r.sensorId}>
             <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={() => go(r)}>
               <b className="font-semibold">{r.loopName}</b> <span className="sub">{besides(r.place, r.serial)}</span>
+              <span className="flex flex-wrap gap-x-3 text-sm">
+                <StateWord state={r.margin.state} />
+                {r.restsOn && <span>{restsOnLine(r.restsOn)}</span>}
+              </span>
             </button>
           </li>
         ))}
       </ul>
-      {found.length === 0 && <p className="sub mt-3">No loop is called that. Try a part of the name, or the place.</p>}
+      {found.length === 0 && (
+        <p className="sub mt-3">
+          No loop is called that. Try a part of the name, the place, or what is wrong, as “junction”.
+        </p>
+      )}
       {open && words.trim() && (
         <Suspense fallback={null}>
           <SearchSums

@@ -60,7 +60,7 @@ export function Row({
           {row.place}
           <LiveValue row={row} />
         </span>
-        {row.restsOn && <span className="block text-[13px] leading-tight">{restsOnLine(row.restsOn)}</span>}
+        {row.restsOn && <span className="block text-[13px] leading-tight pr-2">{restsOnLine(row.restsOn)}</span>}
       </span>
       <ConeCell row={row} drawn={drawn} nowMs={nowMs} />
       <span role="cell" className="fig lg:text-right lg:pr-5 lg:py-1.5 max-lg:order-4 text-[15px]">

@@ -81,7 +81,7 @@ function Chances({ health: { sound, explanations } }: { health: Diagnosis }) {
           .map((c) => (
             <tr key={c.name} className="border-t border-base-300">
               <td className="py-1.5">{upper(c.name)}</td>
-              <td className="fig text-right">{chanceWords(c.chance)}</td>
+              <td className="fig text-right whitespace-nowrap pl-2">{chanceWords(c.chance)}</td>
             </tr>
           ))}
       </tbody>
