@@ -7,6 +7,7 @@ import type {
   ServiceEvent,
   ServiceSaid,
   Untested,
+  CleaningTaught,
 } from '@frustum/core';
 import type { DrawnRow, LeansOn } from './views.ts';
 import type { LookBackView } from './watching.ts';
@@ -70,6 +71,8 @@ export interface SensorView {
   readonly serviceSaid: ServiceSaid | null;
   /** what was done to it and waits for the next run; null for nothing */
   readonly untested: Untested | null;
+  /** what its cleanings have taught; null where no run has yet followed one */
+  readonly cleaning: CleaningTaught | null;
   /** when zero and sensitivity are forecast to meet their limits, the earliest first */
   readonly limitsAhead: readonly LimitAhead[];
   /** what is left of the reference's electrolyte, mol/kg, where dilution is the likeliest cause */

@@ -481,6 +481,7 @@ export {
   type Live,
   type Minute,
 } from './knowledge/checks.ts';
+export { cleaningTaught, type CleaningTaught } from './knowledge/cleaning.ts';
 export { healthOf, isElectrode, serviceSaid, untested, type ServiceSaid, type Untested } from './knowledge/health.ts';
 export { planOf, pointsFor, procedureOf, type Lot, type RunChoice, type RunOrder } from './knowledge/plan.ts';
 export {

@@ -117,8 +117,8 @@ ${confusion(byTier[2]!.said).join('\n')}
 ## Two faults at once
 
 ${paired.length} histories, of each of the ${PAIRS.length} pairs as many, with a prior in which a fifth of the befallen have two. Lower Wilson bounds in
-brackets. In tier 1 nobody reads the water or takes a sample, and three of the eight faults show themselves in a slow response or
-in one run only.
+brackets. In tier 1 nobody reads the water or takes a sample, and some of the ten faults show themselves in a slow response, or
+in one run only, or not at all.
 
 | tier | one of them is named | the action is right for one of them | both are named |
 | --- | --- | --- | --- |

@@ -44,15 +44,7 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
       </form>
       <ul className="mt-2 max-h-80 overflow-auto">
         {found.slice(0, 30).map((r) => (
-          <li key={r.sensorId}>
-            <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={() => go(r)}>
-              <b className="font-semibold">{r.loopName}</b> <span className="sub">{besides(r.place, r.serial)}</span>
-              <span className="flex flex-wrap gap-x-3 text-sm">
-                <StateWord state={r.margin.state} />
-                {r.restsOn && <span>{restsOnLine(r.restsOn)}</span>}
-              </span>
-            </button>
-          </li>
+          <Found key={r.sensorId} row={r} onGo={() => go(r)} />
         ))}
       </ul>
       {found.length === 0 && (
@@ -74,3 +66,16 @@ export function Search({ open, rows, onClose }: { open: boolean; rows: readonly 
     </Dialog>
   );
 }
+
+/** A loop that was found, with its state and what that rests on. */
+const Found = ({ row, onGo }: { row: LoopRow; onGo: () => void }) => (
+  <li>
+    <button type="button" className="w-full text-left py-2.5 border-t border-base-300" onClick={onGo}>
+      <b className="font-semibold">{row.loopName}</b> <span className="sub">{besides(row.place, row.serial)}</span>
+      <span className="flex flex-wrap gap-x-3 text-sm">
+        <StateWord state={row.margin.state} />
+        {row.restsOn && <span>{restsOnLine(row.restsOn)}</span>}
+      </span>
+    </button>
+  </li>
+);

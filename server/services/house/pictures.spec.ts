@@ -4,7 +4,7 @@ import { historyOf } from '../../../sim/fleets/history.ts';
 import { TIDEWATER } from '../../../sim/fleets/tidewater.ts';
 import type { Context } from '../../context.ts';
 import { testApplication, type TestApplication } from '../../testing/application.ts';
-import { heardInWater } from './heard.ts';
+import { hearReadings, heardInWater } from './heard.ts';
 import { loadBundle } from './load-bundle.ts';
 import { readPictures } from './pictures.ts';
 
@@ -72,5 +72,48 @@ describe('what is believed of a sensor', () => {
     expect(await blocked()).toEqual([expect.closeTo(chance!, 3), 110]);
     await noted('cleaned', '2026-11-23T11:00:00Z');
     expect(await blocked()).toEqual([expect.toSatisfy((c: number) => c < 0.9), undefined]);
+  });
+
+  it('hears what the readings say, holds it while they are silent, and is another one only when they say another thing', async () => {
+    application.setNow('2026-11-23T12:00:00Z');
+    const now = Date.parse('2026-11-23T12:00:00Z');
+    let moved = 0;
+    const minute = (ms: number, mean: number) => ({ minute: new Date(ms).toISOString(), mean, temperatureC: 25, onBench: false }); // prettier-ignore
+    const minutes = () => [
+      ...Array.from({ length: 60 }, (_, i) => minute(now - 2 * 86_400_000 + i * 60_000, -60)),
+      ...(moved === Infinity
+        ? []
+        : Array.from({ length: 10 }, (_, i) => minute(now - (10 - i) * 60_000, -60 + moved))),
+    ];
+    const store = Object.assign(Object.create(application.context.store) as Context['store'], {
+      readMinutesAlike: () => Promise.resolve(minutes()),
+    });
+    let clock = now;
+    const context = {
+      ...application.context,
+      store,
+      now: () => clock,
+      hub: { lately: () => [] },
+    } as unknown as Context;
+    const asked = async (by: number) => {
+      moved = by;
+      // Half a minute later: the page asks again.
+      clock += 30_000;
+      const { house, of } = await readPictures(context);
+      const other = await hearReadings(context, house.all[0]!, house);
+      const { health } = of(house.all[0]!);
+      return [
+        other,
+        health!.evidence.some((e) => e.piece === 'readingMoved' && Math.abs(e.figure.value) > 20),
+      ] as const;
+    };
+    expect(await asked(0)).toEqual([true, false]);
+    expect(await asked(0.4)).toEqual([false, false]);
+    // 18 mV is some 30 steps.
+    expect(await asked(18)).toEqual([true, true]);
+    expect(await asked(18.5)).toEqual([false, true]);
+    // Silent for a while: what was heard stands.
+    expect(await asked(Infinity)).toEqual([false, true]);
+    expect(await asked(0)).toEqual([true, false]);
   });
 });

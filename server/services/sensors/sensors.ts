@@ -1,4 +1,5 @@
 import {
+  cleaningTaught,
   electrolyteLeft,
   limitsAhead,
   Refusal,
@@ -59,6 +60,7 @@ export async function readSensor(context: Context, sensorId: SensorId): Promise<
     health,
     serviceSaid: serviceSaid(fitted, house),
     untested: untested(fitted, house),
+    cleaning: cleaningTaught(fitted, past),
     limitsAhead: past.finished.length
       ? limitsAhead(coneOf(fitted, past, nowMs).expectedAt, limitsOf(fitted.loop), nowMs)
       : [],

@@ -1,4 +1,4 @@
-import { around, type Around, type Change } from '@frustum/core';
+import { around, type Around, type Change, type CleaningTaught } from '@frustum/core';
 import type { SensorView, ServiceRow } from '@frustum/contract';
 import { useTakeBackServiceMutation } from '../../app/api.ts';
 import { dayOf, timeOf } from '../../format/dates.ts';
@@ -10,7 +10,7 @@ import { NoteService } from './note-service.tsx';
 const TWO = 2;
 
 /** What was done to the sensor between its runs, and what the runs about it found. */
-export function ServiceSection({ view: { row, services, past, nowMs } }: { view: SensorView }) {
+export function ServiceSection({ view: { row, services, past, nowMs, cleaning } }: { view: SensorView }) {
   const { family, signalUnit } = inFamily(row);
   // A sensor with an offset and no slope has nothing to show in that column.
   const slopes = past.some((p) => p.found.sensitivitySd > 0);
@@ -63,10 +63,19 @@ export function ServiceSection({ view: { row, services, past, nowMs } }: { view:
             Before: the last run until then. After: the first one since. What it drifted by between the two is in the
             change.
           </p>
+          {cleaning && <p className="mt-1">{cleaningWords(cleaning, signalUnit, slopes)}</p>}
         </>
       )}
     </section>
   );
+}
+
+/** "After 2 cleanings that a run has followed, the next one is expected to move the zero by −0.2 ±3.1 mV and …" */
+function cleaningWords({ times, zero, sensitivity }: CleaningTaught, unit: string, slopes: boolean): string {
+  const by = (name: string, of: CleaningTaught['zero'], scale: number, its: string) =>
+    `the ${name} by ${signed(scale * of.value, 1)} ±${fixed(TWO * scale * of.sd, 1)} ${its}`;
+  const moved = [by('zero', zero, 1, unit), ...(slopes ? [by('sensitivity', sensitivity, 100, '%')] : [])];
+  return `After ${times === 1 ? 'one cleaning' : `${times} cleanings`} that a run has followed, the next one is expected to move ${moved.join(' and ')}.`;
 }
 
 function What({
