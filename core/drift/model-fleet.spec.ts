@@ -2,10 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { PH_PRIOR } from '../families/ph/prior.ts';
 import { MS_PER_DAY } from '../quantities/constants.ts';
 import { seededChance } from '../statistics/chance.ts';
+import { searched } from '../testing/searched.ts';
 import { withFigures } from '../testing/with-figures.ts';
 import type { Observation } from './history.ts';
 import { poolingModel, within } from './model-fleet.ts';
-import { type Fleet, type Member, NO_FLEET, ofFleet, poolOf, unlikelihood } from './pool.ts';
+import { type Fleet, type Member, NO_FLEET, ofFleet, unlikelihood } from './pool.ts';
 
 const SEED = 20_261_203;
 const PRIOR = withFigures(PH_PRIOR, { jumpsPerYear: 0.005 }, { jumpsPerYear: 0.005 });
@@ -50,7 +51,7 @@ describe(`what a model teaches (seed ${SEED})`, () => {
       { times: 3, perMonth: 0 },
     ];
     const models = kinds.map((kind) => sensors(dice, kind));
-    const house = poolOf(models.flat());
+    const house = searched(models.flat());
     for (const [i, kind] of kinds.entries()) {
       const own = learned(models[i]!, house)!;
       expect(own.ofModel).toEqual({ sensors: SENSORS, runs: 8 * SENSORS });
@@ -61,7 +62,7 @@ describe(`what a model teaches (seed ${SEED})`, () => {
   it('models that are alike stay with their house, or lose next to nothing by leaving it', () => {
     const kind = { times: 1, perMonth: -1 };
     const [one, other] = [sensors(dice, kind), sensors(dice, kind)];
-    const house = poolOf([...one, ...other]);
+    const house = searched([...one, ...other]);
     for (const model of [one, other]) {
       const own = learned(model, house);
       if (own) expect(gain(sensors(dice, kind), own, house)).toBeGreaterThan(-2.5);

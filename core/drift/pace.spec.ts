@@ -6,9 +6,10 @@ import { seededChance } from '../statistics/chance.ts';
 import { cone } from './cone.ts';
 import { type Observation } from './history.ts';
 import { atLikeliestPace, filteredAtPaces, pacesOf } from './pace.ts';
-import { poolOf, type Member } from './pool.ts';
+import type { Member } from './pool.ts';
 import type { FamilyPrior } from '../sensor/prior.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { searched } from '../testing/searched.ts';
 import { withFigures } from '../testing/with-figures.ts';
 
 const SEED = 7;
@@ -80,7 +81,7 @@ describe(`paces (seed ${SEED})`, () => {
         return { prior: PH_PRIOR, history: runningIn(-14, days, dice) };
       });
     };
-    const [alike, apart] = [poolOf(house(0)).pace, poolOf(house(0.7)).pace];
+    const [alike, apart] = [searched(house(0)).pace, searched(house(0.7)).pace];
     expect(apart).toBeGreaterThan(1.3 * alike);
   });
 });

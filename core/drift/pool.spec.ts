@@ -10,6 +10,7 @@ import { cone } from './cone.ts';
 import { type Observation } from './history.ts';
 import { NO_FLEET, ofFleet, pooling, poolOf, type Member } from './pool.ts';
 import { PH_PRIOR } from '../families/ph/prior.ts';
+import { searched } from '../testing/searched.ts';
 import { withFigures } from '../testing/with-figures.ts';
 
 const SEED = 31;
@@ -44,8 +45,8 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
 
 describe(`pooling (seed ${SEED})`, () => {
   it('a house whose probes wander more gets wider cones, one that is calm narrower ones', () => {
-    const wild = poolOf(fleet(4, 0, 15));
-    const calm = poolOf(fleet(0.25, 0, 15));
+    const wild = searched(fleet(4, 0, 15));
+    const calm = searched(fleet(0.25, 0, 15));
     // The walk of a month is 4 × 0.25 × √30 = 5.5 mV: some of it may be called rate.
     expect(wild.zero.walk).toBeGreaterThan(2.2);
     expect(calm.zero.walk).toBeLessThan(0.6);
@@ -67,14 +68,21 @@ describe(`pooling (seed ${SEED})`, () => {
         return { ...calm!, history };
       });
     };
-    const varies = [1, 2, 3].map((seed) => poolOf(straight(seed)).zero.rateSd);
+    const varies = [1, 2, 3].map((seed) => searched(straight(seed)).zero.rateSd);
     expect(Math.max(...varies)).toBeLessThan(0.5);
     // What eight sensors cannot tell from nothing is not believed to be nothing.
     expect(Math.min(...varies)).toBeGreaterThan(0.02);
   });
 
+  it('takes nothing up that does not foretell those that were left out: of a house in two halves that live apart', () => {
+    const [wild, calm] = [fleet(4, 0, 3), fleet(0.25, 0, 3)];
+    const both = poolOf(wild.flatMap((m, i) => [m, calm[i]!]));
+    expect(both).toEqual({ ...NO_FLEET, sensors: 6, runs: 72 });
+    expect(poolOf(wild).zero.walk).toBeGreaterThan(1.05);
+  });
+
   it('learns where they all go', () => {
-    const prior = ofFleet(PH_PRIOR, poolOf(fleet(1, -0.08, 15)));
+    const prior = ofFleet(PH_PRIOR, searched(fleet(1, -0.08, 15)));
     expect(prior.zero.rate).toBeLessThan(-0.04);
     expect(prior.zero.rate).toBeGreaterThan(-0.12);
   });
@@ -93,7 +101,7 @@ describe(`pooling (seed ${SEED})`, () => {
       });
       return { ...calm!, history };
     });
-    const learned = ofFleet(PH_PRIOR, poolOf(members));
+    const learned = ofFleet(PH_PRIOR, searched(members));
     expect(learned.zero.memoryDays).toBeGreaterThan(500);
     expect(learned.sensitivity.memoryDays).toBeGreaterThan(30);
     expect(learned.sensitivity.memoryDays).toBeLessThan(120);

@@ -81,9 +81,7 @@ describe('what is believed of a sensor', () => {
     const minute = (ms: number, mean: number) => ({ minute: new Date(ms).toISOString(), mean, temperatureC: 25, onBench: false }); // prettier-ignore
     const minutes = () => [
       ...Array.from({ length: 60 }, (_, i) => minute(now - 2 * 86_400_000 + i * 60_000, -60)),
-      ...(moved === Infinity
-        ? []
-        : Array.from({ length: 10 }, (_, i) => minute(now - (10 - i) * 60_000, -60 + moved))),
+      ...(moved === Infinity ? [] : Array.from({ length: 10 }, (_, i) => minute(now - (10 - i) * 60_000, -60 + moved))),
     ];
     const store = Object.assign(Object.create(application.context.store) as Context['store'], {
       readMinutesAlike: () => Promise.resolve(minutes()),
