@@ -18,7 +18,7 @@ function seen({ runs, facts }: Case, tier: Tier): number[] {
 const outsideOf = (chances: ReadonlyMap<Class, number>) =>
   [...chances].reduce((sum, [c, chance]) => (c.endsWith('outside') ? sum + chance : sum), 0);
 
-/** One that has seen the generator, and the same evidence: the chance that a history ends outside. */
+/** The chance that a history ends outside, by a judge that has the same evidence and has seen the generator. */
 export function outsideOracle(training: readonly Case[], tier: Tier): (one: Case) => number {
   const rows = training.map((c): Row<Class> => {
     const outside = Math.abs(hiddenError(c)) > TOLERANCE;

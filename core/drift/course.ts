@@ -57,7 +57,7 @@ class Chart {
 
   /** @returns whether it has left its limits; then it begins anew */
   leaves(standardised: number): boolean {
-    // One that is far off has jumped, or was a sample: a pace is seen in several.
+    // A single run far off is a jump, or was a sample: a pace is seen in several runs.
     const seen = Math.max(-ONE_COUNTS, Math.min(ONE_COUNTS, standardised));
     this.average = LAMBDA * seen + (1 - LAMBDA) * this.average;
     this.left *= (1 - LAMBDA) ** 2;

@@ -7,7 +7,7 @@ import { conductivityBottle, CONDUCTIVITY_STANDARDS } from '../solutions/conduct
 import { called, type Standard } from '../solutions/standard.ts';
 import { AIR } from '../solutions/without-liquid.ts';
 import { EVERY_BENCH } from './bench.ts';
-import { OTHER_THAN_THESE, thermometerWrong } from './electrodes.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from './around.ts';
 import { BOTTLE_OF_GAIN, PROCESS_MOVED, SOUND_OTHER, tested } from './others.ts';
 
 /** What every contacting cell has in common. */

@@ -1,5 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
-import { OTHER_THAN_THESE } from '../../kin/electrodes.ts';
+import { OTHER_THAN_THESE } from '../../kin/around.ts';
 import {
   BOTTLE_OF_GAIN,
   membraneCauses,

@@ -1,5 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
-import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/electrodes.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/around.ts';
 import { BOTTLE_OF_GAIN, membraneCauses, PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
 
 const WIPE = tested(

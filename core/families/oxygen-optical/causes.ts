@@ -1,5 +1,5 @@
 import type { Befalls } from '../../sensor/befalls.ts';
-import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/electrodes.ts';
+import { OTHER_THAN_THESE, thermometerWrong } from '../../kin/around.ts';
 import { PROCESS_MOVED, SOUND_OTHER, tested } from '../../kin/others.ts';
 import { NOT_FULL } from '../oxygen-membrane/causes.ts';
 

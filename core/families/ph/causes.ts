@@ -1,5 +1,6 @@
 import type { Cause, NextTest } from '../../sensor/befalls.ts';
-import { befallsElectrode, thermometerWrong } from '../../kin/electrodes.ts';
+import { thermometerWrong } from '../../kin/around.ts';
+import { befallsElectrode } from '../../kin/electrodes.ts';
 
 const CLEAN: NextTest = {
   what: 'Clean it and test again in both standards.',

@@ -1,5 +1,5 @@
 import type { Befalls, Cause } from '../../sensor/befalls.ts';
-import { OTHER_THAN_THESE } from '../../kin/electrodes.ts';
+import { OTHER_THAN_THESE } from '../../kin/around.ts';
 import { OTHER_INSTRUMENT, PROCESS_MOVED, SOUND_OTHER, STANDARD_WRONG, tested } from '../../kin/others.ts';
 
 const TERMINALS = tested(

@@ -87,7 +87,7 @@ const AT_A_TIME = 20;
 /**
  * Hears what the readings of a sensor say now.
  *
- * @returns whether it is another thing than before: the picture is another one, too
+ * @returns whether it is another thing than before, so that the picture changes, too
  */
 export async function hearReadings(
   context: Context,

@@ -74,7 +74,7 @@ describe('what is believed of a sensor', () => {
     expect(await blocked()).toEqual([expect.toSatisfy((c: number) => c < 0.9), undefined]);
   });
 
-  it('hears what the readings say, holds it while they are silent, and is another one only when they say another thing', async () => {
+  it('hears what the readings say, holds it while they are silent, and changes only when they say something else', async () => {
     application.setNow('2026-11-23T12:00:00Z');
     const now = Date.parse('2026-11-23T12:00:00Z');
     let moved = 0;
