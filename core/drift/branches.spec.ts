@@ -138,5 +138,12 @@ describe('the past', () => {
     expect(added(0, 'refilled')[0]).toBeCloseTo(PH_PRIOR.zero.sd ** 2, 9);
     expect(added(0, 'refilled')[1]).toBe(0);
     expect(added(0, 'tip replaced')[1]).toBeCloseTo(PH_PRIOR.sensitivity.sd ** 2, 12);
+    // What cleanings have taught moves what is expected after the next one: of 4 mV twice, four fifths.
+    const never = { times: 0, mean: 0, squares: 0 };
+    const lessons = { cleaned: [{ times: 2, mean: 4, squares: 0 }, never], renewed: [never, never] } as const;
+    const none = { chance: 0, sizes: [0, 0] } as const;
+    const moved = widenedBy(motion, PH_PRIOR, none, [{ kind: 'cleaned' }], lessons);
+    expect(moved.shift![0]! - motion.shift![0]!).toBeCloseTo(0.8 * 4, 12);
+    expect(moved.shift![2]).toBe(motion.shift![2]);
   });
 });

@@ -9,7 +9,8 @@ import { dueOfLoop } from './due.ts';
 import type { Finished } from './fitted.ts';
 import { coneOf } from './history.ts';
 import { HouseKnowledge } from './house.ts';
-import { pictureOf } from './picture.ts';
+import { pictureOf, standApart } from './picture.ts';
+import type { ConeBranch } from '../drift/cone.ts';
 
 /** mV a pH at 25 °C, ICTNS: 2.302585 · 8.314463 · 298.15 / 96485.33. */
 const K = 59.159;
@@ -105,5 +106,20 @@ describe('the error is over all explanations', () => {
     expect(pictureOf(fitted, none)).toMatchObject({ health: null });
     expect(pictureOf(fitted, none).past).not.toHaveProperty('explained');
     expect(coneOf(fitted, none.pastOf(fitted), 0).branches).toEqual([]);
+  });
+});
+
+describe('ways that stand apart', () => {
+  const way = (cause: string | null, chance: number, mean: number, sd: number) =>
+    ({ cause, chance, sinceMs: null, errorAt: () => ({ mean, sd }) }) as unknown as ConeBranch;
+  const ids = (...ways: ConeBranch[]) => standApart(ways, 0).map((b) => b.cause);
+
+  it('are drawn each where they are likely and lie further apart than they are wide, and as one otherwise', () => {
+    const junction = way('junction-blocked', 0.55, -0.2, 0.05);
+    expect(ids(junction, way(null, 0.44, 0, 0.02))).toEqual(['junction-blocked', null]);
+    // 0.2 apart, and 0.05 + 0.05 + 0.1 wide.
+    expect(ids(junction, way(null, 0.44, 0, 0.1))).toEqual([]);
+    expect(ids(junction, way(null, 0.05, 0, 0.02))).toEqual([]);
+    expect(ids(junction)).toEqual([]);
   });
 });
