@@ -130,7 +130,9 @@ export function coneAlong(
     const toMs = way[i + 1]?.state.atMs ?? Math.max(untilMs, beginMs + MS_PER_DAY);
     if (toMs < fromMs || toMs <= beginMs || inForce === null) return;
     const there = (i < lastRun ? [asSaid] : ways).map((w) => asStanding(w, i));
-    segments.push(segmentOf(beginMs, toMs, errorFrom(there, inForce, working, services, byThermometer)));
+    // What is drawn small and is past has half as many points.
+    const points = i < way.length - 1 && fromMs > Number.NEGATIVE_INFINITY ? POINTS_A_SEGMENT / 2 : POINTS_A_SEGMENT;
+    segments.push(segmentOf(beginMs, toMs, points, errorFrom(there, inForce, working, services, byThermometer)));
   });
   const errorOf = (some: readonly Explanation[]) => {
     const there = some.map((w) => asStanding(w));
@@ -150,10 +152,10 @@ export function coneAlong(
   };
 }
 
-const segmentOf = (fromMs: number, toMs: number, at: (atMs: number) => ErrorAt): Segment => ({
+const segmentOf = (fromMs: number, toMs: number, points: number, at: (atMs: number) => ErrorAt): Segment => ({
   fromMs,
   toMs,
-  points: Array.from({ length: POINTS_A_SEGMENT + 1 }, (_, k) => at(fromMs + ((toMs - fromMs) * k) / POINTS_A_SEGMENT)),
+  points: Array.from({ length: points + 1 }, (_, k) => at(fromMs + ((toMs - fromMs) * k) / points)),
 });
 
 /** What a run found, against what the channel reckoned with. */

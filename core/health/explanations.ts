@@ -44,7 +44,10 @@ const densities = ({ mean, sd, either }: Expected): readonly Density[] =>
  * each as likely; null where it says nothing, and a sound sensor speaks.
  */
 export function expectedBy(causes: readonly Cause[], piece: Piece, sound: Expected): readonly Density[] | null {
-  const [a, b] = causes.flatMap(({ expects: { [piece]: expected } }) => (expected ? [expected] : []));
+  const [first, second] = causes;
+  const one = first?.expects[piece];
+  const other = second?.expects[piece];
+  const [a, b] = one ? [one, other] : [other, undefined];
   if (!a) return null;
   if (!b) return densities(a);
   return densities(a).flatMap((x) =>

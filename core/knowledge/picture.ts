@@ -28,7 +28,7 @@ export interface Picture {
 }
 
 /** A cause that is less likely than this moves no figure that anybody reads. */
-const LEAST = 0.002;
+const LEAST = 0.004;
 
 /** From here on the next bottle has undone what a wrong one did. */
 const UNDONE = 0.5;
@@ -90,27 +90,34 @@ export interface ExplainedBy {
 export function explanationsBy(of: ExplainedBy): Explanation[] {
   const { history, services, prior, step, facts } = of;
   if (!history.length) return [];
-  const lines = (says: Parameters<typeof withoutEvidence>[1], by = prior): readonly AtOnePace[] =>
-    filteredAtPaces(withoutEvidence(history, says), by, services);
+  const sampled = history.some((o) => o.kind === 'grab-sample');
+  const made = new Map<string, readonly AtOnePace[]>();
+  /** What runs say without samples, or without the last bottle: worked out once for all that come to the same. */
+  const lines = (samples: boolean, bottle: boolean): readonly AtOnePace[] => {
+    const key = `${samples && sampled} ${bottle}`;
+    const says = (o: Observation, i: number) => (samples && o.kind === 'grab-sample') || (bottle && i === lastInBottle);
+    // What the house has learned it learned from a wrong bottle, too: there the family alone is believed.
+    const by = bottle ? of.family : prior;
+    const known = made.get(key) ?? filteredAtPaces(withoutEvidence(history, says), by, services);
+    made.set(key, known);
+    return known;
+  };
   const lastInBottle = history.findLastIndex((o) => o.kind !== 'grab-sample');
   const otherwise = apart(of, lastInBottle >= 0).map(({ chance, hiddenBy, hidden, bottle }): Explanation => {
     const beyond = hidden.map(({ chance: p, mean, sd }) => ({ chance: p, mean: step * mean, sd: step * sd }));
     // What a sample saw is in the size: it says nothing of what stands in a cup.
     const sample = hidden.length && facts.sampleOff ? history.findLast((o) => o.kind === 'grab-sample') : undefined;
     const since = bottle ? history[lastInBottle] : sample;
-    const says = (o: Observation, i: number) =>
-      (hidden.length > 0 && o.kind === 'grab-sample') || (bottle !== null && i === lastInBottle);
     return {
       cause: [hiddenBy, bottle].flatMap((c) => (c ? [c.id] : [])).join('+'),
       chance,
       ...(since ? { sinceMs: since.atMs } : {}),
-      // What the house has learned it learned from a wrong bottle, too: there the family alone is believed.
-      lines: lines(says, bottle ? of.family : prior),
+      lines: lines(hidden.length > 0, bottle !== null),
       beyond,
     };
   });
   const rest = 1 - otherwise.reduce((sum, w) => sum + w.chance, 0);
-  const asRunsSay = of.asRunsSay ?? filteredAtPaces(history, prior, services);
+  const asRunsSay = of.asRunsSay ?? lines(false, false);
   return [{ cause: null, chance: Math.max(rest, 0), lines: asRunsSay, beyond: [] }, ...otherwise];
 }
 

@@ -234,13 +234,9 @@ function writtenOf({ loop }: FittedLoop, { error, expanded }: DrawnRow['margin']
   };
 }
 
-/** What fits into a row: recent marks, and every second point of what is past. */
+/** What fits into a row: recent marks. */
 function stripOf({ segments, marks }: Pick<Cone, 'segments' | 'marks'>, fromMs: number): ConeView {
-  const last = segments.at(-1);
-  return viewOf({
-    segments: segments.map((s) => (s === last ? s : { ...s, points: s.points.filter((_, i) => i % 2 === 0) })),
-    marks: marks.filter((m) => m.atMs >= fromMs),
-  });
+  return viewOf({ segments, marks: marks.filter((m) => m.atMs >= fromMs) });
 }
 
 function viewOf(made: Pick<Cone, 'segments' | 'marks'>): ConeView {
