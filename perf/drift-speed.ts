@@ -32,7 +32,7 @@ export function benchDrift(): Figure[] {
   );
   return [
     {
-      what: `drift: one sensor with ${RUNS} runs, two paces, jumps weighed`,
+      what: `drift: one sensor with ${RUNS} runs, two paces and a steady one, jumps weighed`,
       value: micro(one),
       beside: `at one pace and without jumps ${micro(without)}; the textbook’s matrices by ml-matrix, without jumps ${micro(general)} (ratio ${(without / general).toFixed(2)})`,
     },

@@ -20,7 +20,8 @@ const recorder = new Recorder(hub, async (kept) => void minutes.push(kept.length
 let samples = 0;
 hub.listen(({ message }) => (samples += Number(message.event === 'sample')));
 const app = express();
-app.get('/api/live', live({ hub, poller, onChange: () => () => undefined } as unknown as Context));
+const over = new AbortController().signal;
+app.get('/api/live', live({ hub, poller, over, onChange: () => () => undefined } as unknown as Context));
 const http = createServer(app);
 const idOf = (i: number) => `00000000-0000-4000-8000-${String(i).padStart(12, '0')}`;
 
