@@ -43,7 +43,10 @@ function conesBeside(paper: ConeView, bench: ConeView, fromMs: number) {
   });
 }
 
-describe('three years of a paper logbook for six sensors', () => {
+/** A year and a half on paper. */
+const MONTHS = 18;
+
+describe('a year and a half of a paper logbook for six sensors', () => {
   // Each sensor drifts in its own way; each month it is adjusted to what was found.
   const dice = seededChance(SEED);
   const sensors = Array.from({ length: 6 }, (_, i) => ({
@@ -52,7 +55,10 @@ describe('three years of a paper logbook for six sensors', () => {
     perMonth: -0.25 - 0.1 * i,
     start: 3 * dice.normal(),
   }));
-  const months = Array.from({ length: 36 }, (_, m) => new Date(Date.parse('2023-11-10T08:00:00Z') + 30 * m * DAY_MS));
+  const months = Array.from(
+    { length: MONTHS },
+    (_, m) => new Date(Date.parse('2025-05-04T08:00:00Z') + 30 * m * DAY_MS),
+  );
   const lives = sensors.map(({ start, perMonth }) => {
     let [zero, slope] = [0, 1];
     return months.map((at, m) => {
@@ -82,11 +88,11 @@ describe('three years of a paper logbook for six sensors', () => {
       paper.push(await setUp(s.name));
       bench.push(await setUp(s.bench));
     }
-    const rehearsal = await rehearse(csv('name', 0, 36));
+    const rehearsal = await rehearse(csv('name', 0, MONTHS));
     expect(rehearsal).toMatchObject({ faultCount: 0, kept: false });
-    expect(rehearsal.runs).toHaveLength(6 * 36);
+    expect(rehearsal.runs).toHaveLength(6 * MONTHS);
     expect((await sensor(paper[0]!)).runs).toEqual([]);
-    expect(await take(csv('name', 0, 36))).toMatchObject({ faultCount: 0, kept: true });
+    expect(await take(csv('name', 0, MONTHS))).toMatchObject({ faultCount: 0, kept: true });
 
     // The same runs at the bench: typed in its cups, month by month, as they stood on the display.
     for (const [m] of months.entries()) {
@@ -97,7 +103,7 @@ describe('three years of a paper logbook for six sensors', () => {
     for (const [i, id] of paper.entries()) {
       const [a, b] = [await sensor(id), await sensor(bench[i]!)];
       const where = `${sensors[i]!.name} (seed ${SEED})`;
-      expect(a.row.cone.marks, where).toHaveLength(36);
+      expect(a.row.cone.marks, where).toHaveLength(MONTHS);
       const [last, benched] = [a.runs[0]!.outcome!, b.runs[0]!.outcome!];
       expect(last.fromPaper).toBe(true);
       expect(benched.fromPaper).toBeUndefined();
@@ -119,10 +125,10 @@ describe('three years of a paper logbook for six sensors', () => {
     expect(run.events[0]).toMatchObject({ by: 'Operator A', body: { plan: { fromPaper: true } } });
 
     // Once more: every line is named, and nothing comes twice.
-    const again = await take(csv('name', 0, 36));
-    expect(again).toMatchObject({ kept: false, faultCount: 6 * 36 });
+    const again = await take(csv('name', 0, MONTHS));
+    expect(again).toMatchObject({ kept: false, faultCount: 6 * MONTHS });
     expect(again.faults[0]).toMatchObject({ line: 2, column: 1, message: 'This run is here already. Leave its lines out.' }); // prettier-ignore
-    expect((await sensor(paper[2]!)).runs).toHaveLength(36);
+    expect((await sensor(paper[2]!)).runs).toHaveLength(MONTHS);
   });
 
   /** One run typed at the bench in two cups and adjusted. */

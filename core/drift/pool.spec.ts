@@ -45,14 +45,14 @@ function fleet(times: number, ratePerDay = 0, sensors = 25): Member[] {
 
 describe(`pooling (seed ${SEED})`, () => {
   it('a house whose probes wander more gets wider cones, one that is calm narrower ones', () => {
-    const wild = searched(fleet(4, 0, 15));
-    const calm = searched(fleet(0.25, 0, 15));
+    const wild = searched(fleet(4, 0, 10));
+    const calm = searched(fleet(0.25, 0, 10));
     // The walk of a month is 4 × 0.25 × √30 = 5.5 mV: some of it may be called rate.
     expect(wild.zero.walk).toBeGreaterThan(2.2);
     expect(calm.zero.walk).toBeLessThan(0.6);
     expect(wild.sensitivity.walk).toBeGreaterThan(0.5);
     expect(wild.sensitivity.walk).toBeLessThan(2);
-    expect(wild).toMatchObject({ sensors: 15, runs: 180 });
+    expect(wild).toMatchObject({ sensors: 10, runs: 120 });
   });
 
   it('three small houses of zeros that go straight: next to none of their noise is taken for rates that vary, and never none (seeds 1 to 3)', () => {
@@ -82,14 +82,14 @@ describe(`pooling (seed ${SEED})`, () => {
   });
 
   it('learns where they all go', () => {
-    const prior = ofFleet(PH_PRIOR, searched(fleet(1, -0.08, 15)));
+    const prior = ofFleet(PH_PRIOR, searched(fleet(1, -0.08, 10)));
     expect(prior.zero.rate).toBeLessThan(-0.04);
     expect(prior.zero.rate).toBeGreaterThan(-0.12);
   });
 
   it('zero and sensitivity settle each at its own pace: a zero that goes on for ever, a slope that has run in', () => {
     const dice = seededChance(SEED);
-    const members = Array.from({ length: 20 }, (): Member => {
+    const members = Array.from({ length: 14 }, (): Member => {
       const [rate, lost] = [0.06 * dice.normal(), 0.03 * dice.normal()];
       const [calm] = fleet(0, 0, 1);
       const history = calm!.history.map((o, i) => {

@@ -81,8 +81,12 @@ const say = (was: HealthChecks, is: HealthChecks) =>
 /** Readings are asked again after so long, ms: by the page that shows the sensor, and by itself. */
 const ASKED_BY_PAGE_MS = 15_000;
 const ASKED_MS = 10 * 60_000;
-/** So many sensors at a time. */
-const AT_A_TIME = 20;
+/** Of all sensors this share at a time, and a few at least: their readings of a week are looked at. */
+const AT_A_TIME = 1 / 20;
+const A_FEW = 3;
+/** Not in the first moments after a start, when everybody asks, ms. */
+const AFTER_START_MS = 60_000;
+const startedMs = new WeakMap<Context['hub'], number>();
 
 /**
  * Hears what the readings of a sensor say now.
@@ -111,11 +115,15 @@ export async function hearReadings(
 
 /** Hears those that were not asked for the longest, some at a time. @returns whether any of them says another thing */
 export async function hearSome(context: Context, house: HouseKnowledge<FittedLoop>): Promise<boolean> {
+  const nowMs = context.now();
+  const fromMs = startedMs.get(context.hub) ?? nowMs;
+  startedMs.set(context.hub, fromMs);
+  if (Math.abs(nowMs - fromMs) < AFTER_START_MS) return false;
   const asked = (f: FittedLoop) => heardOf(context.hub, f.sensor.id).askedMs ?? -Infinity;
   const due = house.all
-    .filter((f) => context.now() - asked(f) >= ASKED_MS)
+    .filter((f) => nowMs - asked(f) >= ASKED_MS)
     .sort((a, b) => asked(a) - asked(b))
-    .slice(0, AT_A_TIME);
+    .slice(0, Math.max(A_FEW, Math.ceil(AT_A_TIME * house.all.length)));
   let other = false;
   for (const fitted of due) other = (await hearReadings(context, fitted, house, ASKED_MS)) || other;
   return other;
