@@ -31,6 +31,14 @@ const near = (chanceOutside: number) =>
   loop({ margin: { ...inside, state: chanceOutside >= 0.05 ? 'near the edge' : 'inside', chanceOutside } });
 
 describe('what somebody should know', () => {
+  it('of two causes at once both are said, and what is to be done about each', () => {
+    const [worn, second] = ['tip-worn', 'electrolyte-diluted'].map((id) => familyOf('ion').befalls!.causes.find((c) => c.id === id)!); // prettier-ignore
+    const both = { ...health(0.9), named: worn!, beside: second! };
+    expect(causesNow([loop({ health: both })], new Set()).find((c) => c.kind === 'health')!.text).toMatch(
+      /probably the ion tip is worn, and the reference electrolyte is diluted. To do: replace the sensor, and service the reference.$/,
+    );
+  });
+
   it('says nothing of a house in which all is well', () =>
     expect(keys([loop(), loop({ sensorId: 's2' })])).toEqual([]));
 

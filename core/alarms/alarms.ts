@@ -1,3 +1,4 @@
+import type { Cause } from '../sensor/befalls.ts';
 import type { Margin } from '../drift/margin.ts';
 import { levelOf, type AlarmKind, type AlarmLevel } from './levels.ts';
 import { waterWords, type WaterNow } from './water-words.ts';
@@ -197,7 +198,7 @@ function ofLoop(
       key: key('health', cause.id),
       kind: 'health',
       sensorId,
-      text: `${loopName}: probably ${cause.name}. To do: ${cause.group}.`,
+      text: `${loopName}: probably ${besideOf(cause, health?.beside, ({ name }) => name)}. To do: ${besideOf(cause, health?.beside, ({ group }) => group)}.`,
     });
   if (water) made.push(...ofWater(sensorId, loopName, water, margin));
   if (silentSeconds >= silentLimitSeconds)
@@ -209,6 +210,10 @@ function ofLoop(
     });
   return made;
 }
+
+/** Of a cause and of the one beside it, if there is one: "the ion tip is worn, and the reference electrolyte is diluted". */
+const besideOf = (cause: Cause, beside: Cause | null | undefined, of: (cause: Cause) => string): string =>
+  beside && beside !== cause && of(beside) !== of(cause) ? `${of(cause)}, and ${of(beside)}` : of(cause);
 
 /** References that several sensors share and that are suspected in two of them, with whom they are suspected in. */
 function suspectedReferences(loops: readonly LoopNow[]): ReadonlyMap<string, readonly LoopNow[]> {

@@ -45,9 +45,10 @@ export function filtered(
   });
 }
 
-/** Weight of the newest run in the average, and its limits: those of the chart on the sensor's page. */
+/** Weight of the newest run and limit, as on the sensor's page; at first the limits are narrower, as a young average spreads less. */
 const LAMBDA = 0.3;
 const LIMIT = 3;
+/** A single run counts for so many standard deviations at the most. */
 const ONE_COUNTS = 2.5;
 
 /** The average of what runs of a sensor found beyond what was expected: it runs off where the sensor has changed its pace. */

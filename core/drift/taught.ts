@@ -46,8 +46,8 @@ export const newOnesOf = ({ zero, sensitivity }: FamilyPrior, { renewed }: Lesso
 const CLEANS: readonly ServiceEvent['kind'][] = ['cleaned', 'plug dried'];
 
 /**
- * What a run after some services has taught of them. What was done together with other things between two runs tells nothing
- * of either.
+ * What a run after some services has taught of them. A cleaning beside other things tells nothing of cleanings; a new tip begins
+ * where new tips begin, whatever else was done.
  *
  * @param expected of the sensor at the time of the run, had nothing been done
  * @param found by the run

@@ -86,6 +86,7 @@ const AT_A_TIME = 1 / 20;
 const A_FEW = 3;
 /** Not in the first moments after a start, when everybody asks, ms. */
 const AFTER_START_MS = 60_000;
+/** When it was first asked to hear some, epoch ms. */
 const startedMs = new WeakMap<Context['hub'], number>();
 
 /**
@@ -121,7 +122,8 @@ export async function hearSome(context: Context, house: HouseKnowledge<FittedLoo
   if (Math.abs(nowMs - fromMs) < AFTER_START_MS) return false;
   const asked = (f: FittedLoop) => heardOf(context.hub, f.sensor.id).askedMs ?? -Infinity;
   const due = house.all
-    .filter((f) => nowMs - asked(f) >= ASKED_MS)
+    // A clock that was put back makes no sensor wait for it.
+    .filter((f) => nowMs - asked(f) >= ASKED_MS || asked(f) > nowMs)
     .sort((a, b) => asked(a) - asked(b))
     .slice(0, Math.max(A_FEW, Math.ceil(AT_A_TIME * house.all.length)));
   let other = false;

@@ -1,17 +1,15 @@
-import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { familyOf, type RefusalFactsOf } from '@frustum/core';
-import type { MoveSensor, SetUpLoop, ShelvedSensor } from '@frustum/contract';
-import { useAddSpareMutation, useMoveSensorMutation, useSetUpQuery } from '../../../app/api.ts';
+import type { SetUpLoop, ShelvedSensor } from '@frustum/contract';
+import { useSetUpQuery } from '../../../app/api.ts';
 import { NotYet } from '../../../app/not-yet.tsx';
 import { besides } from '../../../format/besides.ts';
 import { timeOf } from '../../../format/dates.ts';
 import { upper } from '../../../format/in-family.ts';
 import { problemOf } from '../../../format/problem.ts';
 import { Notice } from '../../../ui/notice.tsx';
-import { AWAY, momentOf, shelfWords } from './where-words.ts';
-
-const NEW = 'new';
+import { NEW, useFit, type FitProps, type Typed } from './use-fit.ts';
+import { AWAY, shelfWords } from './where-words.ts';
 
 export function Page() {
   const { loopId = '' } = useParams();
@@ -30,81 +28,6 @@ export function Page() {
     );
   const spares = data.shelf.filter((s) => s.family === loop.family && s.retiredAt === null);
   return <Fit loop={loop} spares={spares} timeZone={site.timeZone} />;
-}
-
-interface Typed {
-  readonly chosen: string;
-  readonly name: string;
-  readonly serial: string;
-  readonly model: string;
-  readonly displaced: string;
-  readonly at: string;
-  readonly why: string;
-  readonly soaked: boolean;
-}
-
-interface FitProps {
-  readonly loop: SetUpLoop;
-  readonly spares: readonly ShelvedSensor[];
-  /** of the site */
-  readonly timeZone: string;
-}
-
-/** Puts the chosen sensor there; a new one is on the shelf first, and stays there if it cannot be fitted. */
-function useFit(props: FitProps) {
-  const { loop, spares, timeZone } = props;
-  const navigate = useNavigate();
-  const [typed, setTyped] = useState<Typed>({
-    chosen: spares[0]?.sensorId ?? NEW,
-    name: '',
-    serial: '',
-    model: loop.sensor?.model ?? '',
-    displaced: 'retired',
-    at: '',
-    why: '',
-    soaked: false,
-  });
-  const [add, ofAdd] = useAddSpareMutation();
-  const [move, ofMove] = useMoveSensorMutation();
-  // The house is read anew as soon as the sensor is fitted: until the next page has come, this one is about the old one.
-  const [asked, setAsked] = useState<FitProps | null>(null);
-  const put = (part: Partial<Typed>) => setTyped({ ...typed, ...part });
-  const fit = async () => {
-    setAsked(props);
-    if (!(await fitted())) setAsked(null);
-  };
-  const fitted = async (): Promise<boolean> => {
-    let sensorId = typed.chosen;
-    if (sensorId === NEW) {
-      const { name, serial, model } = typed;
-      const added = await add({
-        name,
-        serial,
-        model,
-        family: loop.family,
-        boughtOn: null,
-        storage: 'wet',
-        soaking: false,
-      });
-      if (!added.data) return false;
-      sensorId = added.data.sensorId;
-      put({ chosen: sensorId });
-    }
-    const body: Partial<MoveSensor> = {
-      version: spares.find((s) => s.sensorId === sensorId)?.version ?? 1,
-      to: 'loop',
-      loopId: loop.loopId,
-      ...(loop.sensor ? { displaced: typed.displaced as 'wet', instead: loop.sensor.sensorId } : {}),
-      soaked: typed.soaked,
-      why: typed.why.trim(),
-      ...momentOf(typed.at, timeZone),
-    };
-    const moved = await move({ sensorId, body });
-    if (moved.data) void navigate(`/sensors/${sensorId}`);
-    return Boolean(moved.data);
-  };
-  const problem = ofAdd.error ?? ofMove.error;
-  return { typed, put, asked, fit: () => void fit(), error: problem, isLoading: ofAdd.isLoading || ofMove.isLoading };
 }
 
 /** Which sensor comes, where the old one goes, and what the instrument then reckons with. */
