@@ -63,9 +63,9 @@ export function ServiceSection({ view: { row, services, past, nowMs, cleaning } 
             Before: the last run until then. After: the first one since. What it drifted by between the two is in the
             change.
           </p>
-          {cleaning && <p className="mt-1">{cleaningWords(cleaning, signalUnit, slopes)}</p>}
         </>
       )}
+      {cleaning && <p className="mt-1">{cleaningWords(cleaning, signalUnit, slopes)}</p>}
     </section>
   );
 }
